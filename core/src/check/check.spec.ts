@@ -1,0 +1,58 @@
+import { applyEdit } from '../piece/index.js';
+import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
+import { pieceOf } from '../testing/documents.js';
+import { boxMesh, moved, sceneOf } from '../testing/meshes.js';
+import { findingsOf } from './findings.js';
+import { stampsOf } from './stamps.js';
+
+const rules = checkRulesOf(PREFIX_TAGS);
+const unstated = (mesh = boxMesh([100, 60, 60])) => pieceOf({ ...sceneOf(mesh), unit: { metres: 1, stated: false } }).document;
+
+describe('findings', () => {
+  it('ask for the unit, and their fix settles it', () => {
+    const document = unstated();
+    const finding = findingsOf(document, rules).find(({ id }) => id === 'unit-unconfirmed')!;
+    expect(finding.says).toBe('The file does not say its unit; read in cm its longest side is 2.00 m.');
+    const after = applyEdit(document, finding.fix!.edit);
+    expect(findingsOf(after, rules).some(({ step }) => step === 'intake')).toBeFalse();
+  });
+
+  it('say what is wrong with surface, nodes and pivot', () => {
+    const box = boxMesh([1, 1, 1]);
+    const open = moved({ ...box, indices: box.indices.slice(3) }, [50, 0, 0]);
+    const scene = sceneOf(open);
+    scene.nodes[0]!.scale = [-0.5, 0.5, 0.5];
+    scene.leftOut.push({ kind: 'camera', name: 'Camera' }, { kind: 'camera', name: 'Other' });
+    const { document } = pieceOf(scene);
+    const ids = findingsOf(document, rules).map(({ id }) => id);
+    expect(ids).toEqual(jasmine.arrayContaining(['node-scale', 'node-mirrored', 'open-edges', 'left-out', 'pivot-outside', 'no-proxies']));
+    const pivot = findingsOf(document, rules).find(({ id }) => id === 'pivot-outside')!;
+    expect(findingsOf(applyEdit(document, pivot.fix!.edit), rules).map(({ id }) => id)).not.toContain('pivot-outside');
+  });
+
+  it('stop an illegal mesh name and offer a legal one', () => {
+    const document = applyEdit(unstated(), { kind: 'rename-mesh', name: 'Quay wall' });
+    const finding = findingsOf(document, rules).find(({ id }) => id === 'name-illegal')!;
+    expect(stampsOf(document, findingsOf(document, rules)).names).toBe('stopped');
+    expect(applyEdit(document, finding.fix!.edit).meshName).toBe('Quay_wall');
+  });
+
+  it('warn when another piece has the name, a kind is unknown, or the level has an older one', () => {
+    const document = applyEdit(unstated(), { kind: 'set-proxies', proxies: [{ id: 'a', shape: { kind: 'cylinder', center: [0, 0, 0], rotation: [0, 0, 0, 1], halfHeight: 1, bottomRadius: 1, topRadius: 1 } }] });
+    const ids = findingsOf(document, rules, { otherMeshNames: [document.meshName], lastDelivery: { version: 1, agreed: true }, version: 2 }).map(({ id }) => id);
+    expect(ids).toEqual(jasmine.arrayContaining(['name-taken', 'kind-cylinder', 'delivery-stale']));
+  });
+});
+
+describe('stamps', () => {
+  it('are none before anything is done, clear when nothing is left to say', () => {
+    let document = unstated();
+    expect(stampsOf(document, findingsOf(document, rules))).toEqual({ intake: 'look', pivot: 'clear', proxies: 'none', names: 'clear', delivery: 'none' });
+    document = applyEdit(document, { kind: 'set-unit', unit: 'cm' });
+    document = applyEdit(document, { kind: 'set-proxies', proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius: 1 } }] });
+    const around = { lastDelivery: { version: 3, agreed: true }, version: 3 };
+    expect(Object.values(stampsOf(document, findingsOf(document, rules, around), around))).toEqual(['clear', 'clear', 'clear', 'clear', 'clear']);
+    const failed = { lastDelivery: { version: 3, agreed: false }, version: 3 };
+    expect(stampsOf(document, findingsOf(document, rules, failed), failed).delivery).toBe('stopped');
+  });
+});

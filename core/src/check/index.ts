@@ -1,0 +1,2 @@
+export * from './findings.js';
+export * from './stamps.js';

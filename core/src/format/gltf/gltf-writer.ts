@@ -1,0 +1,110 @@
+import { type Accessor, type Buffer, Document, type Material as GltfMaterial, type Mesh as GltfMesh, type Texture, type TextureInfo, WebIO } from '@gltf-transform/core';
+import { KHRMaterialsEmissiveStrength } from '@gltf-transform/extensions';
+import type { Mesh, SurfaceGroup } from '../../mesh/index.js';
+import type { Material, PictureSlot, PictureUse, Scene, Wrap } from '../../piece/index.js';
+
+const WRAPS: Record<Wrap, 33071 | 33648 | 10497> = { clamp: 33071, mirror: 33648, repeat: 10497 };
+export const GENERATOR = 'Yard Brace';
+
+/** A scene in metres as GLB: nodes as they stand, a primitive a surface group, pictures inside the file. */
+export async function writeGlb(scene: Scene): Promise<Uint8Array> {
+  const document = new Document();
+  const root = document.getRoot();
+  root.getAsset().generator = GENERATOR;
+  const buffer = document.createBuffer();
+  const textures = scene.pictures.map(({ name, type, bytes }) => document.createTexture(name).setImage(bytes as Uint8Array<ArrayBuffer>).setMimeType(type));
+  const materials = scene.materials.map((material) => writeMaterial(document, material, textures));
+  const meshes = scene.meshes.map(({ name, mesh }) => writeMesh(document, buffer, name, mesh, materials));
+  const nodes = scene.nodes.map((node) =>
+    document
+      .createNode(node.name)
+      .setTranslation(node.translation)
+      .setRotation(node.rotation)
+      .setScale(node.scale)
+      .setMesh(node.mesh === null ? null : meshes[node.mesh]!),
+  );
+  const gltfScene = document.createScene('Scene');
+  scene.nodes.forEach((node, i) => (node.parent === null ? gltfScene : nodes[node.parent]!).addChild(nodes[i]!));
+  root.setDefaultScene(gltfScene);
+  return new WebIO().registerExtensions([KHRMaterialsEmissiveStrength]).writeBinary(document);
+}
+
+function writeMesh(document: Document, buffer: Buffer, name: string, mesh: Mesh, materials: readonly GltfMaterial[]): GltfMesh {
+  const out = document.createMesh(name);
+  const groups = mesh.groups.filter((group) => group.count > 0);
+  for (const group of groups) {
+    const part = groups.length === 1 ? mesh : extractGroup(mesh, group);
+    const accessor = (type: 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4', array: Float32Array | Uint32Array | Uint16Array): Accessor =>
+      document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+    const primitive = document
+      .createPrimitive()
+      .setAttribute('POSITION', accessor('VEC3', Float32Array.from(part.positions)))
+      .setIndices(accessor('SCALAR', part.positions.length / 3 <= 65535 ? Uint16Array.from(part.indices) : part.indices));
+    if (part.normals) primitive.setAttribute('NORMAL', accessor('VEC3', part.normals));
+    if (part.normals && part.tangents) primitive.setAttribute('TANGENT', accessor('VEC4', part.tangents));
+    if (part.colors) primitive.setAttribute('COLOR_0', accessor('VEC4', part.colors));
+    part.uvs.forEach((uv, set) => primitive.setAttribute(`TEXCOORD_${set}`, accessor('VEC2', uv)));
+    if (group.material >= 0) primitive.setMaterial(materials[group.material]!);
+    out.addPrimitive(primitive);
+  }
+  return out;
+}
+
+/** One group as a mesh of its own, with only the vertices it uses, in order of first use. */
+function extractGroup(mesh: Mesh, group: SurfaceGroup): Mesh {
+  const number = new Int32Array(mesh.positions.length / 3).fill(-1);
+  const used: number[] = [];
+  const indices = mesh.indices.slice(group.start * 3, (group.start + group.count) * 3);
+  for (let i = 0; i < indices.length; i++) {
+    const v = indices[i]!;
+    if (number[v]! < 0) number[v] = used.push(v) - 1;
+    indices[i] = number[v]!;
+  }
+  const pick = <A extends Float32Array | Float64Array>(from: A, width: number): A => {
+    const out = from.slice(0, used.length * width) as A;
+    used.forEach((v, i) => {
+      for (let k = 0; k < width; k++) out[i * width + k] = from[v * width + k]!;
+    });
+    return out;
+  };
+  return {
+    positions: pick(mesh.positions, 3),
+    indices,
+    normals: mesh.normals && pick(mesh.normals, 3),
+    tangents: mesh.tangents && pick(mesh.tangents, 4),
+    colors: mesh.colors && pick(mesh.colors, 4),
+    uvs: mesh.uvs.map((uv) => pick(uv, 2)),
+    groups: [{ ...group, start: 0 }],
+  };
+}
+
+function writeMaterial(document: Document, material: Material, textures: readonly Texture[]): GltfMaterial {
+  const strength = Math.max(1, ...material.emissive);
+  const out = document
+    .createMaterial(material.name)
+    .setBaseColorFactor(material.baseColor)
+    .setMetallicFactor(material.metalness)
+    .setRoughnessFactor(material.roughness)
+    .setEmissiveFactor(material.emissive.map((value) => value / strength) as typeof material.emissive)
+    .setDoubleSided(material.doubleSided)
+    .setAlphaMode(material.alpha.toUpperCase() as 'OPAQUE' | 'MASK' | 'BLEND')
+    .setAlphaCutoff(material.alphaCutoff)
+    .setNormalScale(material.normalScale)
+    .setOcclusionStrength(material.occlusionStrength);
+  if (strength > 1) {
+    const extension = document.createExtension(KHRMaterialsEmissiveStrength);
+    out.setExtension('KHR_materials_emissive_strength', extension.createEmissiveStrength().setEmissiveStrength(strength));
+  }
+  const put = (slot: PictureSlot, set: (texture: Texture) => unknown, info: () => TextureInfo | null) => {
+    const use: PictureUse | undefined = material.pictures[slot];
+    if (!use) return;
+    set(textures[use.picture]!);
+    info()?.setTexCoord(use.uvSet).setWrapS(WRAPS[use.wrap[0]]).setWrapT(WRAPS[use.wrap[1]]);
+  };
+  put('baseColor', (t) => out.setBaseColorTexture(t), () => out.getBaseColorTextureInfo());
+  put('normal', (t) => out.setNormalTexture(t), () => out.getNormalTextureInfo());
+  put('metallicRoughness', (t) => out.setMetallicRoughnessTexture(t), () => out.getMetallicRoughnessTextureInfo());
+  put('occlusion', (t) => out.setOcclusionTexture(t), () => out.getOcclusionTextureInfo());
+  put('emissive', (t) => out.setEmissiveTexture(t), () => out.getEmissiveTextureInfo());
+  return out;
+}

@@ -1,0 +1,142 @@
+import type { Accessor, Mesh as GltfMesh, Primitive } from '@gltf-transform/core';
+import { computeNormals, joinMeshes, type Mesh } from '../../mesh/index.js';
+import type { LeftOut } from '../../piece/index.js';
+import { FormatError } from '../format-error.js';
+
+/** What a glTF mesh is called in an error: its number stands in the file, its name helps to find it. */
+export interface PrimitiveContext {
+  file: string;
+  accessorNumber: (accessor: Accessor) => number;
+  materialNumber: (primitive: Primitive) => number;
+  leftOut: LeftOut[];
+}
+
+/** All triangle primitives of a glTF mesh as one mesh with a group a primitive; null when there are none. */
+export function readPrimitives(source: GltfMesh, context: PrimitiveContext): Mesh | null {
+  const meshes: Mesh[] = [];
+  for (const primitive of source.listPrimitives()) {
+    const mode = primitive.getMode();
+    if (mode < 4) {
+      context.leftOut.push({ kind: mode === 0 ? 'points' : 'lines', name: source.getName() });
+      continue;
+    }
+    if (primitive.listTargets().length) context.leftOut.push({ kind: 'morph target', name: source.getName() });
+    const mesh = readPrimitive(primitive, context);
+    if (mesh) meshes.push(mesh);
+  }
+  if (meshes.length === 0) return null;
+  return shareVertices(source, meshes) ?? joinMeshes(meshes);
+}
+
+/** Primitives that cut one vertex list into materials stay on one vertex list. */
+function shareVertices(source: GltfMesh, meshes: readonly Mesh[]): Mesh | null {
+  const primitives = source.listPrimitives().filter((primitive) => primitive.getMode() >= 4);
+  const key = (primitive: Primitive) => primitive.listSemantics().map((s) => [s, primitive.getAttribute(s)] as const);
+  const first = key(primitives[0]!);
+  const same = primitives.every((primitive) => {
+    const other = key(primitive);
+    return other.length === first.length && first.every(([semantic, accessor]) => primitive.getAttribute(semantic) === accessor);
+  });
+  if (!same || meshes.length !== primitives.length || meshes.length < 2) return null;
+  const indices = new Uint32Array(meshes.reduce((sum, mesh) => sum + mesh.indices.length, 0));
+  let at = 0;
+  const groups = meshes.flatMap((mesh) => {
+    indices.set(mesh.indices, at);
+    const start = at / 3;
+    at += mesh.indices.length;
+    return mesh.groups.map((group) => ({ ...group, start }));
+  });
+  return joinMeshes([{ ...meshes[0]!, indices, groups }]);
+}
+
+function readPrimitive(primitive: Primitive, context: PrimitiveContext): Mesh | null {
+  const place = primitive.getAttribute('POSITION');
+  if (!place) return null;
+  const positions = Float64Array.from(floats(place, 3, context));
+  checkFinite(positions, place, 3, context);
+  const n = positions.length / 3;
+  const indices = triangleIndices(primitive, n, context);
+  if (indices.length === 0) return null;
+  const optional = (semantic: string, width: number): Float32Array | undefined => {
+    const accessor = primitive.getAttribute(semantic);
+    if (!accessor || accessor.getElementSize() !== width || accessor.getCount() !== n) return undefined;
+    const values = floats(accessor, width, context);
+    checkFinite(values, accessor, width, context);
+    return values;
+  };
+  const uvs: Float32Array[] = [];
+  for (let set = 0; set < 8; set++) {
+    const uv = optional(`TEXCOORD_${set}`, 2);
+    if (!uv) break;
+    uvs.push(uv);
+  }
+  const mesh: Mesh = {
+    positions,
+    indices,
+    normals: optional('NORMAL', 3),
+    tangents: optional('TANGENT', 4),
+    colors: optional('COLOR_0', 4) ?? withAlpha(optional('COLOR_0', 3)),
+    uvs,
+    groups: [{ material: context.materialNumber(primitive), start: 0, count: indices.length / 3 }],
+  };
+  if (mesh.normals) mendNormals(mesh);
+  return mesh;
+}
+
+/** Exporters write zero normals for faces without area; a computed one stands in. */
+function mendNormals(mesh: Mesh): void {
+  const normals = mesh.normals!;
+  let computed: Float32Array | undefined;
+  for (let i = 0; i < normals.length; i += 3) {
+    if (normals[i] !== 0 || normals[i + 1] !== 0 || normals[i + 2] !== 0) continue;
+    computed ??= computeNormals(mesh);
+    normals.set(computed.subarray(i, i + 3), i);
+  }
+}
+
+function withAlpha(rgb: Float32Array | undefined): Float32Array | undefined {
+  if (!rgb) return undefined;
+  const rgba = new Float32Array((rgb.length / 3) * 4).fill(1);
+  for (let i = 0; i < rgb.length / 3; i++) rgba.set(rgb.subarray(i * 3, i * 3 + 3), i * 4);
+  return rgba;
+}
+
+/** An accessor as plain floats, normalized integers brought to their range. A fresh array. */
+function floats(accessor: Accessor, width: number, context: PrimitiveContext): Float32Array {
+  const raw = accessor.getArray();
+  if (!raw || accessor.getElementSize() !== width) fail(context, accessor, `it should hold ${width} numbers an element`);
+  if (raw instanceof Float32Array) return raw.slice();
+  const out = new Float32Array(raw.length);
+  const element: number[] = [];
+  for (let i = 0; i < accessor.getCount(); i++) out.set(accessor.getElement(i, element), i * width);
+  return out;
+}
+
+function triangleIndices(primitive: Primitive, vertices: number, context: PrimitiveContext): Uint32Array {
+  const accessor = primitive.getIndices();
+  const list = accessor ? Uint32Array.from(accessor.getArray()!) : Uint32Array.from({ length: vertices }, (_, i) => i);
+  if (accessor) {
+    const wrong = list.findIndex((v) => v >= vertices);
+    if (wrong >= 0) fail(context, accessor, `element ${wrong} names vertex ${list[wrong]}, and there are ${vertices}`);
+  }
+  const mode = primitive.getMode();
+  if (mode === 4) return list.subarray(0, list.length - (list.length % 3));
+  const triangles: number[] = [];
+  for (let i = 0; i + 2 < list.length; i++) {
+    const [a, b, c] = mode === 6 ? [list[0]!, list[i + 1]!, list[i + 2]!] : [list[i]!, list[i + 1]!, list[i + 2]!];
+    if (a === b || b === c || c === a) continue;
+    if (mode === 5 && i % 2) triangles.push(b, a, c);
+    else triangles.push(a, b, c);
+  }
+  return Uint32Array.from(triangles);
+}
+
+function checkFinite(values: ArrayLike<number>, accessor: Accessor, width: number, context: PrimitiveContext): void {
+  for (let i = 0; i < values.length; i++) {
+    if (!Number.isFinite(values[i]!)) fail(context, accessor, `element ${Math.floor(i / width)} is not a finite number`);
+  }
+}
+
+function fail(context: PrimitiveContext, accessor: Accessor, wrong: string): never {
+  throw new FormatError(context.file, wrong, 'mend the mesh and export it again', { part: `accessor ${context.accessorNumber(accessor)}` });
+}

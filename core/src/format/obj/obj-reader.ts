@@ -1,0 +1,407 @@
+import type { Mesh, SurfaceGroup } from '../../mesh/index.js';
+import { LONGEST_INNER_NAME, type LeftOutKind, plainMaterial, plainNode, type Scene } from '../../piece/index.js';
+import { FormatError, shown } from '../format-error.js';
+import { GrowableFloats, GrowableInts } from '../growable.js';
+import { checkInnerName } from '../input-file.js';
+import { LineScanner } from './line-scanner.js';
+import { triangulate } from './triangulate.js';
+
+/** The faces under one `o` and `g`. Corners are packed v, vt, vn, counted from 0, -1 where there is none. */
+class FaceList {
+  readonly corners = new GrowableInts();
+  readonly sizes = new GrowableInts();
+  readonly lines = new GrowableInts();
+  /** material of each run of polygons: first polygon, material */
+  readonly materials = new GrowableInts();
+
+  constructor(
+    readonly object: string,
+    readonly group: string,
+  ) {}
+}
+
+/** What reading an OBJ gives before its material libraries are at hand. */
+export interface ObjResult {
+  scene: Scene;
+  /** material libraries it names */
+  libraries: string[];
+}
+
+const SLICE = 1 << 20;
+const LEFT_OUT: Record<string, LeftOutKind> = { l: 'lines', p: 'points', curv: 'curve', curv2: 'curve', surf: 'curve' };
+const IGNORED = new Set(['s', 'mg', 'vp', 'cstype', 'deg', 'bmat', 'step', 'parm', 'trim', 'hole', 'scrv', 'sp', 'end', 'con', 'bevel', 'c_interp', 'd_interp', 'lod', 'shadow_obj', 'trace_obj', 'ctech', 'stech', 'usemap', 'maplib']);
+
+/**
+ * Reads Wavefront OBJ as it arrives: push the bytes in chunks of any size, then finish.
+ *
+ * Objects and groups become nodes, `usemtl` runs become surface groups, polygons of any size become
+ * triangles, negative indices count back. Vertices are one per used combination of place, UV and normal.
+ *
+ * @throws FormatError with the line, from `push` and `finish`
+ */
+export class ObjReader {
+  private readonly v = new GrowableFloats();
+  private readonly vt = new GrowableFloats();
+  private readonly vn = new GrowableFloats();
+  private readonly colors = new GrowableFloats();
+  private coloured = false;
+  private readonly lists = new Map<string, FaceList>();
+  private list: FaceList | undefined;
+  private object = '';
+  private group = '';
+  private readonly materialNumbers = new Map<string, number>();
+  private material = -1;
+  private readonly libraries: string[] = [];
+  private readonly leftOut = new Map<string, number>();
+  private lineNumber = 0;
+  private carry = new Uint8Array(0);
+  private readonly scan = new LineScanner();
+  private firstStrange: { line: number; text: string } | undefined;
+
+  constructor(private readonly file: string) {}
+
+  push(chunk: Uint8Array): void {
+    for (let at = 0; at < chunk.length; at += SLICE) this.pushSlice(chunk.subarray(at, at + SLICE));
+  }
+
+  private pushSlice(slice: Uint8Array): void {
+    // A buffer of our own: continued lines are joined in place, and the caller's bytes stay as they are.
+    const buffer = new Uint8Array(this.carry.length + slice.length);
+    buffer.set(this.carry);
+    buffer.set(slice, this.carry.length);
+    this.scan.buffer = buffer;
+    let start = 0;
+    for (let end = buffer.indexOf(10, this.carry.length); end >= 0; end = buffer.indexOf(10, end + 1)) {
+      this.lineNumber++;
+      const last = end > start && buffer[end - 1] === 13 ? end - 2 : end - 1;
+      if (last >= start && buffer[last] === 92) {
+        buffer.fill(32, last, end + 1);
+        continue;
+      }
+      this.readLine(start, end);
+      start = end + 1;
+    }
+    this.carry = buffer.slice(start);
+    if (this.carry.length > 64 * SLICE) {
+      this.fail('a line is longer than 64 MB', 'this is no OBJ text; export it again', this.lineNumber + 1);
+    }
+  }
+
+  finish(): ObjResult {
+    if (this.carry.length) {
+      this.lineNumber++;
+      this.scan.buffer = this.carry;
+      this.readLine(0, this.carry.length);
+    }
+    const lists = [...this.lists.values()].filter((list) => list.sizes.length > 0);
+    if (lists.length === 0) {
+      if (this.firstStrange) {
+        const { line, text } = this.firstStrange;
+        this.fail(`no faces were found, and “${shown(text, 30)}” is not OBJ`, 'export the mesh as OBJ or GLB', line);
+      }
+      this.fail('the file has no faces', 'export the mesh with its faces', this.lineNumber);
+    }
+    return { scene: this.buildScene(lists), libraries: this.libraries };
+  }
+
+  private fail(wrong: string, advice: string, line = this.lineNumber): never {
+    throw new FormatError(this.file, wrong, advice, { line });
+  }
+
+  private readLine(start: number, end: number): void {
+    const { scan } = this;
+    const { buffer } = scan;
+    scan.line(start, end);
+    if (!scan.skipBlanks()) return;
+    const first = buffer[scan.at]!;
+    const second = scan.at + 1 < end ? buffer[scan.at + 1]! : 32;
+    if (first === 118 && (second === 32 || second === 9)) {
+      scan.at++;
+      this.readPlace();
+    } else if (first === 102 && (second === 32 || second === 9)) {
+      scan.at++;
+      this.readFace();
+    } else if (first === 118 && second === 116) {
+      scan.at += 2;
+      const u = scan.number();
+      this.vt.push2(this.finite(u, 'vt'), scan.skipBlanks() ? this.finite(scan.number(), 'vt') : 0);
+    } else if (first === 118 && second === 110) {
+      scan.at += 2;
+      this.vn.push3(this.finite(scan.number(), 'vn'), this.finite(scan.number(), 'vn'), this.finite(scan.number(), 'vn'));
+    } else this.readOther();
+  }
+
+  private finite(value: number, what: string): number {
+    if (!Number.isFinite(value)) this.fail(`a number of “${what}” is missing, not a number or not finite`, 'mend the mesh and export it again');
+    return value;
+  }
+
+  private readPlace(): void {
+    const { scan } = this;
+    this.v.push3(this.finite(scan.number(), 'v'), this.finite(scan.number(), 'v'), this.finite(scan.number(), 'v'));
+    if (!scan.skipBlanks()) {
+      if (this.coloured) this.colors.push3(1, 1, 1);
+      return;
+    }
+    // Three more numbers are a colour; a fourth alone is a weight nobody uses.
+    const r = this.finite(scan.number(), 'v');
+    if (!scan.skipBlanks()) {
+      if (this.coloured) this.colors.push3(1, 1, 1);
+      return;
+    }
+    if (!this.coloured) {
+      this.coloured = true;
+      for (let i = 3; i < this.v.length; i += 3) this.colors.push3(1, 1, 1);
+    }
+    this.colors.push3(r, this.finite(scan.number(), 'v'), this.finite(scan.number(), 'v'));
+  }
+
+  private readFace(): void {
+    const { scan } = this;
+    const list = (this.list ??= this.openList());
+    let size = 0;
+    while (scan.skipBlanks()) {
+      const v = this.index(scan.integer(), this.v.length / 3, 'vertex');
+      let vt = -1;
+      let vn = -1;
+      if (scan.slash()) {
+        const t = scan.integer();
+        if (!Number.isNaN(t)) vt = this.index(t, this.vt.length / 2, 'texture coordinate');
+        if (scan.slash()) vn = this.index(scan.integer(), this.vn.length / 3, 'normal');
+      }
+      if (!scan.atWordEnd()) this.fail('a corner of the face cannot be read', 'mend the line or export again');
+      list.corners.push(v);
+      list.corners.push(vt);
+      list.corners.push(vn);
+      size++;
+    }
+    if (size < 3) this.fail(`a face has ${size} corner${size === 1 ? '' : 's'} and needs three`, 'mend the line or export again');
+    const { materials, sizes } = list;
+    if (materials.length === 0 || materials.view()[materials.length - 1] !== this.material) {
+      materials.push(sizes.length);
+      materials.push(this.material);
+    }
+    sizes.push(size);
+    list.lines.push(this.lineNumber);
+  }
+
+  /** From the file's counting (1 up, or -1 down from the last) to 0 up. Forward references are checked at the end. */
+  private index(raw: number, count: number, what: string): number {
+    const index = raw < 0 ? count + raw : raw - 1;
+    if (!(index >= 0) || index > 0x7ffffffe) {
+      this.fail(
+        Number.isNaN(raw) ? `a corner of the face is no ${what} number` : `the face names ${what} ${raw}, and there are ${count}`,
+        'mend the line or export again',
+      );
+    }
+    return index;
+  }
+
+  private readOther(): void {
+    const { scan } = this;
+    const keyword = scan.word();
+    if (keyword === 'o' || keyword === 'g') {
+      const name = this.innerName(keyword === 'o' ? 'object' : 'group', scan.rest());
+      if (keyword === 'o') [this.object, this.group] = [name, ''];
+      else this.group = name === 'default' ? '' : name;
+      this.list = undefined;
+    } else if (keyword === 'usemtl') {
+      const name = this.innerName('material', scan.rest());
+      if (!this.materialNumbers.has(name)) this.materialNumbers.set(name, this.materialNumbers.size);
+      this.material = this.materialNumbers.get(name)!;
+    } else if (keyword === 'mtllib') {
+      const name = scan.rest();
+      if (name && !this.libraries.includes(name) && this.libraries.length < 100) this.libraries.push(name);
+    } else if (keyword in LEFT_OUT) {
+      this.leftOut.set(keyword, (this.leftOut.get(keyword) ?? 0) + 1);
+    } else if (!IGNORED.has(keyword)) {
+      this.firstStrange ??= { line: this.lineNumber, text: keyword };
+      if (keyword.includes('\u0000')) this.fail('binary data stands where text should be', 'export the mesh as OBJ or GLB');
+    }
+  }
+
+  private innerName(what: string, name: string): string {
+    return checkInnerName(this.file, what, name, { line: this.lineNumber });
+  }
+
+  private openList(): FaceList {
+    const key = `${this.object}\n${this.group}`;
+    let list = this.lists.get(key);
+    if (!list) this.lists.set(key, (list = new FaceList(this.object, this.group)));
+    return list;
+  }
+
+  private buildScene(lists: readonly FaceList[]): Scene {
+    const scene: Scene = {
+      unit: { metres: 1, stated: false },
+      nodes: [],
+      meshes: [],
+      materials: [...this.materialNumbers.keys()].map(plainMaterial),
+      pictures: [],
+      leftOut: [...this.leftOut].map(([keyword, count]) => ({ kind: LEFT_OUT[keyword]!, name: `${count} × “${keyword}”` })),
+      notes: [],
+    };
+    const fallback = this.file.replace(/\.[^.]*$/, '').slice(0, LONGEST_INNER_NAME);
+    const objectNodes = new Map<string, number>();
+    for (const list of lists) {
+      const mesh = scene.meshes.length;
+      scene.meshes.push({ name: list.group || list.object || fallback, mesh: this.buildMesh(list) });
+      if (!list.group || !list.object) {
+        objectNodes.set(list.object, scene.nodes.length);
+        scene.nodes.push(plainNode(list.group || list.object || fallback, mesh));
+        continue;
+      }
+      let parent = objectNodes.get(list.object);
+      if (parent === undefined) {
+        parent = scene.nodes.length;
+        objectNodes.set(list.object, parent);
+        scene.nodes.push(plainNode(list.object, null));
+      }
+      scene.nodes.push(plainNode(list.group, mesh, parent));
+    }
+    return scene;
+  }
+
+  private buildMesh(list: FaceList): Mesh {
+    const places = this.v.view();
+    this.checkForwardReferences(list);
+    const vertices = new CornerTable(list.corners.length / 3);
+    const corners = list.corners.view();
+    const sizes = list.sizes.view();
+    let triangles = 0;
+    for (const size of sizes) triangles += size - 2;
+    const indices = new Uint32Array(triangles * 3);
+    const groups = this.groupRuns(list, (polygon, write) => {
+      const { size, start } = polygon;
+      const corner = (k: number) => vertices.vertex(corners, (start + k) * 3);
+      if (size === 3) {
+        write(corner(0), corner(1), corner(2));
+        return;
+      }
+      const loop = Array.from({ length: size }, (_, k) => corners[(start + k) * 3]!);
+      triangulate(places, loop, (a, b, c) => write(corner(a), corner(b), corner(c)));
+    }, indices);
+    return this.gather(vertices, indices, groups);
+  }
+
+  /** Polygons in order of their materials, each written as triangles; the runs come back as groups. */
+  private groupRuns(
+    list: FaceList,
+    cut: (polygon: { size: number; start: number }, write: (a: number, b: number, c: number) => void) => void,
+    indices: Uint32Array,
+  ): SurfaceGroup[] {
+    const sizes = list.sizes.view();
+    const runs = list.materials.view();
+    const starts = new Uint32Array(sizes.length + 1);
+    for (let i = 0; i < sizes.length; i++) starts[i + 1] = starts[i]! + sizes[i]!;
+    const order: number[] = [];
+    for (let r = 1; r < runs.length; r += 2) if (!order.includes(runs[r]!)) order.push(runs[r]!);
+    let at = 0;
+    const write = (a: number, b: number, c: number) => {
+      indices[at++] = a;
+      indices[at++] = b;
+      indices[at++] = c;
+    };
+    return order.map((material) => {
+      const start = at / 3;
+      for (let r = 0; r < runs.length; r += 2) {
+        if (runs[r + 1] !== material) continue;
+        const end = r + 2 < runs.length ? runs[r + 2]! : sizes.length;
+        for (let polygon = runs[r]!; polygon < end; polygon++) cut({ size: sizes[polygon]!, start: starts[polygon]! }, write);
+      }
+      return { material, start, count: at / 3 - start };
+    });
+  }
+
+  private checkForwardReferences(list: FaceList): void {
+    const limits = [this.v.length / 3, this.vt.length / 2, this.vn.length / 3];
+    const corners = list.corners.view();
+    for (let i = 0; i < corners.length; i++) {
+      if (corners[i]! < limits[i % 3]!) continue;
+      const sizes = list.sizes.view();
+      let polygon = 0;
+      for (let passed = sizes[0]! * 3; passed <= i; passed += sizes[++polygon]! * 3);
+      const what = ['vertex', 'texture coordinate', 'normal'][i % 3]!;
+      this.fail(`the face names ${what} ${corners[i]! + 1}, and there are ${limits[i % 3]}`, 'mend the line or export again', list.lines.view()[polygon]);
+    }
+  }
+
+  private gather(vertices: CornerTable, indices: Uint32Array, groups: SurfaceGroup[]): Mesh {
+    const n = vertices.count;
+    const keys = vertices.keys;
+    const pick = <A extends Float32Array | Float64Array>(out: A, from: Float64Array, width: number, slot: number, missing: number[]): A => {
+      for (let i = 0; i < n; i++) {
+        const source = keys[i * 3 + slot]!;
+        for (let k = 0; k < width; k++) out[i * width + k] = source < 0 ? missing[k]! : from[source * width + k]!;
+      }
+      return out;
+    };
+    const any = (slot: number) => {
+      for (let i = slot; i < n * 3; i += 3) if (keys[i]! >= 0) return true;
+      return false;
+    };
+    const mesh: Mesh = {
+      positions: pick(new Float64Array(n * 3), this.v.view(), 3, 0, [0, 0, 0]),
+      indices,
+      uvs: any(1) ? [pick(new Float32Array(n * 2), this.vt.view(), 2, 1, [0, 0])] : [],
+      groups,
+    };
+    // OBJ counts V upwards from the bottom of the picture; the neutral scene counts down from the top.
+    for (const uv of mesh.uvs) for (let i = 1; i < uv.length; i += 2) uv[i] = 1 - uv[i]!;
+    if (any(2)) mesh.normals = unitNormals(pick(new Float32Array(n * 3), this.vn.view(), 3, 2, [0, 1, 0]));
+    if (this.coloured) {
+      const rgb = pick(new Float32Array(n * 3), this.colors.view(), 3, 0, [1, 1, 1]);
+      mesh.colors = new Float32Array(n * 4).fill(1);
+      for (let i = 0; i < n; i++) mesh.colors.set(rgb.subarray(i * 3, i * 3 + 3), i * 4);
+    }
+    return mesh;
+  }
+}
+
+function unitNormals(normals: Float32Array): Float32Array {
+  for (let i = 0; i < normals.length; i += 3) {
+    const l = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!);
+    if (l === 0) normals[i + 1] = 1;
+    else for (let k = 0; k < 3; k++) normals[i + k] = normals[i + k]! / l;
+  }
+  return normals;
+}
+
+/** Numbers each used combination of place, UV and normal once. */
+class CornerTable {
+  count = 0;
+  keys: Int32Array;
+  private readonly table: Int32Array;
+  private readonly mask: number;
+
+  constructor(corners: number) {
+    let size = 16;
+    while (size < corners * 2) size *= 2;
+    this.table = new Int32Array(size).fill(-1);
+    this.mask = size - 1;
+    this.keys = new Int32Array(Math.max(3, corners * 3));
+  }
+
+  /** The vertex for the corner at `at` in the packed corners. */
+  vertex(corners: Int32Array, at: number): number {
+    const v = corners[at]!;
+    const t = corners[at + 1]!;
+    const n = corners[at + 2]!;
+    const { keys, table, mask } = this;
+    let h = Math.imul(v, 0x9e3779b1) ^ Math.imul(t, 0x85ebca6b) ^ Math.imul(n, 0xc2b2ae35);
+    h ^= h >>> 15;
+    let slot = h & mask;
+    for (;;) {
+      const seen = table[slot]!;
+      if (seen < 0) {
+        table[slot] = this.count;
+        keys[this.count * 3] = v;
+        keys[this.count * 3 + 1] = t;
+        keys[this.count * 3 + 2] = n;
+        return this.count++;
+      }
+      if (keys[seen * 3] === v && keys[seen * 3 + 1] === t && keys[seen * 3 + 2] === n) return seen;
+      slot = (slot + 1) & mask;
+    }
+  }
+}

@@ -1,0 +1,46 @@
+import type { Scene } from '../piece/index.js';
+import { FormatError } from './format-error.js';
+import { readGltf } from './gltf/gltf-reader.js';
+import { checkInputFile, extensionOf, findBeside, type InputFile } from './input-file.js';
+import { readMtl } from './obj/mtl.js';
+import { ObjReader } from './obj/obj-reader.js';
+
+export interface ReadOptions {
+  /** called with the share read, 0 to 1 */
+  progress?: (share: number) => void;
+}
+
+/** Formats that hold a mesh; other files stand beside one of these. */
+export const MESH_EXTENSIONS = ['obj', 'glb', 'gltf'] as const;
+
+export const isMeshFile = (name: string): boolean => (MESH_EXTENSIONS as readonly string[]).includes(extensionOf(name));
+
+/**
+ * Read one mesh file with what stands beside it (material libraries, buffers, pictures).
+ *
+ * @throws FormatError and nothing else
+ */
+export async function readFile(file: InputFile, beside: readonly InputFile[] = [], options: ReadOptions = {}): Promise<Scene> {
+  [file, ...beside].forEach(checkInputFile);
+  const extension = extensionOf(file.name);
+  if (extension === 'obj') return readObj(file, beside, options);
+  if (extension === 'glb' || extension === 'gltf') return readGltf(file, beside);
+  throw new FormatError(file.name, `files ending in “.${extension}” are not read`, 'export the mesh as OBJ, GLB or glTF');
+}
+
+async function readObj(file: InputFile, beside: readonly InputFile[], { progress }: ReadOptions): Promise<Scene> {
+  const reader = new ObjReader(file.name);
+  let read = 0;
+  for await (const chunk of file.chunks()) {
+    reader.push(chunk);
+    read += chunk.length;
+    progress?.(read / file.size);
+  }
+  const { scene, libraries } = reader.finish();
+  for (const library of libraries) {
+    const found = findBeside(beside, library);
+    if (found) await readMtl(scene, found, beside);
+    else scene.notes.push(`Material library “${library.slice(0, 80)}” is not among the files: materials keep their names only.`);
+  }
+  return scene;
+}

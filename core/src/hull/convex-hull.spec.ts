@@ -1,0 +1,89 @@
+import { orient3d } from 'robust-predicates';
+import fc from 'fast-check';
+import { type ConvexHull, convexHull, farthestOutside } from './convex-hull.js';
+
+const grid = fc.integer({ min: -4, max: 4 });
+const gridPoint = fc.tuple(grid, grid, grid);
+/** Ten kilometres across, down to a billionth of a micron. */
+const wide = fc.double({ min: -1e4, max: 1e4, noNaN: true }).map((v) => (Math.abs(v) < 1e-15 ? 0 : v));
+const anyPoint = fc.oneof(gridPoint, fc.tuple(wide, wide, wide), gridPoint.map((p) => p.map((v) => v * 1e-6) as [number, number, number]));
+
+/** Exact: no input point strictly outside any face, every edge shared by two faces in opposite directions, V - E + F = 2. */
+function expectHull(hull: ConvexHull, points: number[]): void {
+  const p = hull.points;
+  const edges = new Map<string, number>();
+  for (const face of hull.faces) {
+    expect(new Set(face).size).toBe(face.length);
+    face.forEach((from, i) => {
+      const key = `${from},${face[(i + 1) % face.length]}`;
+      edges.set(key, (edges.get(key) ?? 0) + 1);
+    });
+    const [a, b, c] = face as [number, number, number];
+    for (let v = 0; v < points.length; v += 3) {
+      const side = orient3d(p[a * 3]!, p[a * 3 + 1]!, p[a * 3 + 2]!, p[b * 3]!, p[b * 3 + 1]!, p[b * 3 + 2]!, p[c * 3]!, p[c * 3 + 1]!, p[c * 3 + 2]!, points[v]!, points[v + 1]!, points[v + 2]!);
+      expect(side).toBeGreaterThanOrEqual(0);
+    }
+  }
+  for (const [key, count] of edges) {
+    expect(count).toBe(1);
+    expect(edges.get(key.split(',').reverse().join())).toBe(1);
+  }
+  expect(p.length / 3 - edges.size / 2 + hull.faces.length).toBe(2);
+}
+
+describe('convexHull', () => {
+  it('contains all points, is convex, closed and obeys Euler, exactly, for any input', () => {
+    fc.assert(
+      fc.property(fc.array(anyPoint, { minLength: 0, maxLength: 60 }), (places) => {
+        const points = places.flat();
+        const result = convexHull(points);
+        if (result.span === 'solid') expectHull(result.hull, points);
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  it('is the same for any order of the input', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyPoint, { minLength: 4, maxLength: 40 }).chain((places) => fc.tuple(fc.constant(places), fc.shuffledSubarray(places, { minLength: places.length }))),
+        ([places, shuffled]) => expect(convexHull(shuffled.flat())).toEqual(convexHull(places.flat())),
+      ),
+      { numRuns: 150 },
+    );
+  });
+
+  it('merges coplanar triangles and leaves out points that are no corners', () => {
+    const points: number[] = [];
+    for (let i = 0; i < 27; i++) points.push(i % 3, ((i / 3) | 0) % 3, (i / 9) | 0);
+    const result = convexHull([...points, ...points]);
+    expect(result.span === 'solid' && result.hull.faces.map((face) => face.length)).toEqual([4, 4, 4, 4, 4, 4]);
+    expect(result.span === 'solid' && result.hull.points.length).toBe(24);
+  });
+
+  it('says what flat sets span', () => {
+    expect(convexHull([]).span).toBe('empty');
+    expect(convexHull([1, 2, 3, 1, 2, 3]).span).toBe('point');
+    expect(convexHull([0, 0, 0, 1, 1, 1, 3, 3, 3, 2, 2, 2]).span).toBe('line');
+    expect(convexHull([0, 0, 1, 1, 0, 1, 0, 1, 1, 1, 1, 1, 0.3, 0.2, 1]).span).toBe('plane');
+  });
+
+  it('measures how far points lie outside', () => {
+    const cube = convexHull([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0, 0, 0, 1, 1, 0, 1, 0, 1, 1, 1, 1, 1]);
+    expect(cube.span === 'solid' && farthestOutside(cube.hull, [0.5, 0.5, 1.25, 0.5, 0.5, 0.5])).toBeCloseTo(0.25, 12);
+  });
+
+  it('with a budget keeps to it and stays inside', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(wide, wide, wide), { minLength: 20, maxLength: 80 }), fc.integer({ min: 4, max: 16 }), (places, budget) => {
+        const few = convexHull(places.flat(), { mostVertices: budget });
+        if (few.span !== 'solid') return;
+        expect(few.hull.points.length / 3).toBeLessThanOrEqual(budget);
+        expectHull(few.hull, [...few.hull.points]);
+        const given = new Set(places.map((p) => p.join()));
+        for (let v = 0; v < few.hull.points.length; v += 3) expect(given).toContain([...few.hull.points.slice(v, v + 3)].join());
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

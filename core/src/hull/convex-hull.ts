@@ -1,0 +1,412 @@
+import { orient2d, orient3d } from 'robust-predicates';
+import { boundsOf, diagonalOf } from '../math/index.js';
+
+/** A closed convex polyhedron. */
+export interface ConvexHull {
+  /** [3n], each a corner of the hull: no vertex lies inside a face or an edge */
+  points: Float64Array;
+  /** polygons as vertex numbers, counter-clockwise seen from outside; exactly coplanar triangles are one face */
+  faces: number[][];
+}
+
+/** What the points turned out to span, exactly. Only a solid has a hull. */
+export type HullResult = { span: 'solid'; hull: ConvexHull } | { span: 'empty' | 'point' | 'line' | 'plane' };
+
+export interface HullOptions {
+  /** stop after so many corners: an inner approximation, the farthest points first. Default: no limit */
+  mostVertices?: number;
+}
+
+/**
+ * The convex hull of packed points (shape [3n], finite, any order, duplicates welcome).
+ *
+ * Quickhull (Barber, Dobkin and Huhdanpaa 1996) with a global farthest-point order: distances choose
+ * which point comes next, exact orientation predicates (Shewchuk 1997) decide what it sees. So the
+ * polyhedron is exactly convex and closed at every step, and its corners do not depend on the order
+ * of the input.
+ */
+export function convexHull(points: ArrayLike<number>, options: HullOptions = {}): HullResult {
+  const conditioned = withinRange(points);
+  const start = firstTetrahedron(conditioned);
+  if (start.span !== 'solid') return { span: start.span };
+  const builder = new HullBuilder(conditioned, start.corners);
+  builder.grow(options.mostVertices ?? Infinity);
+  const { corners, faces } = builder.polyhedron();
+  return { span: 'solid', hull: { points: gather(points, corners), faces } };
+}
+
+/**
+ * The points scaled by a power of two to about 1, with what is 2^200 times smaller than the largest set to
+ * zero: the exact predicates are exact only while no product underflows or overflows.
+ */
+function withinRange(points: ArrayLike<number>): Float64Array {
+  let reach = 0;
+  for (let i = 0; i < points.length; i++) reach = Math.max(reach, Math.abs(points[i]!));
+  const exponent = reach > 0 ? Math.floor(Math.log2(reach)) : 0;
+  const half = 2 ** -Math.trunc(exponent / 2);
+  const rest = 2 ** -(exponent - Math.trunc(exponent / 2));
+  const out = new Float64Array(points.length);
+  for (let i = 0; i < points.length; i++) {
+    const value = points[i]! * half * rest;
+    out[i] = Math.abs(value) < 2 ** -200 ? 0 : value;
+  }
+  return out;
+}
+
+/** How far the farthest of `points` lies outside the hull's faces; 0 when all are inside. */
+export function farthestOutside(hull: ConvexHull, points: ArrayLike<number>): number {
+  let farthest = 0;
+  for (const face of hull.faces) {
+    const [nx, ny, nz, d] = planeOf(hull.points, face);
+    for (let i = 0; i < points.length; i += 3) {
+      farthest = Math.max(farthest, nx * points[i]! + ny * points[i + 1]! + nz * points[i + 2]! - d);
+    }
+  }
+  return farthest;
+}
+
+/** Unit normal and offset of a polygon (Newell's method). Shape: nx, ny, nz, d with n . x = d. */
+export function planeOf(points: ArrayLike<number>, face: readonly number[]): [number, number, number, number] {
+  let nx = 0, ny = 0, nz = 0;
+  const o = face[0]! * 3;
+  for (let i = 1; i + 1 < face.length; i++) {
+    const a = face[i]! * 3;
+    const b = face[i + 1]! * 3;
+    const ux = points[a]! - points[o]!, uy = points[a + 1]! - points[o + 1]!, uz = points[a + 2]! - points[o + 2]!;
+    const vx = points[b]! - points[o]!, vy = points[b + 1]! - points[o + 1]!, vz = points[b + 2]! - points[o + 2]!;
+    nx += uy * vz - uz * vy;
+    ny += uz * vx - ux * vz;
+    nz += ux * vy - uy * vx;
+  }
+  const l = Math.hypot(nx, ny, nz) || 1;
+  return [nx / l, ny / l, nz / l, (nx * points[o]! + ny * points[o + 1]! + nz * points[o + 2]!) / l];
+}
+
+const gather = (points: ArrayLike<number>, vertices: readonly number[]): Float64Array =>
+  Float64Array.from(vertices.flatMap((v) => [points[v * 3]!, points[v * 3 + 1]!, points[v * 3 + 2]!]));
+
+/** True when a, b, c, d span nothing: exact. */
+const coplanar = (p: ArrayLike<number>, a: number, b: number, c: number, d: number) => orient(p, a, b, c, d) === 0;
+
+/** Positive when `d` lies on the side that the counter-clockwise face a, b, c looks to. Exact in sign. */
+const orient = (p: ArrayLike<number>, a: number, b: number, c: number, d: number): number =>
+  orientPoint(p, a, b, c, p[d * 3]!, p[d * 3 + 1]!, p[d * 3 + 2]!);
+
+/** As `orient`, for a point given by its place. (orient3d is positive below the face, so it is turned.) */
+function orientPoint(p: ArrayLike<number>, a: number, b: number, c: number, x: number, y: number, z: number): number {
+  return -orient3d(
+    p[a * 3]!, p[a * 3 + 1]!, p[a * 3 + 2]!,
+    p[b * 3]!, p[b * 3 + 1]!, p[b * 3 + 2]!,
+    p[c * 3]!, p[c * 3 + 1]!, p[c * 3 + 2]!,
+    x, y, z,
+  );
+}
+
+type Start = { span: 'solid'; corners: number[] } | { span: Exclude<HullResult['span'], 'solid'> };
+
+/** Four points that span a volume, chosen far apart; or why there are none. Ties go to the lowest place. */
+function firstTetrahedron(p: ArrayLike<number>): Start {
+  const n = Math.floor(p.length / 3);
+  if (n === 0) return { span: 'empty' };
+  const a = extreme(p, n, () => 0);
+  const ax = p[a * 3]!, ay = p[a * 3 + 1]!, az = p[a * 3 + 2]!;
+  const b = extreme(p, n, (x, y, z) => Math.hypot(x - ax, y - ay, z - az));
+  const dx = p[b * 3]! - ax, dy = p[b * 3 + 1]! - ay, dz = p[b * 3 + 2]! - az;
+  if (dx === 0 && dy === 0 && dz === 0) return { span: 'point' };
+  let c = extreme(p, n, (x, y, z) => {
+    const ux = x - ax, uy = y - ay, uz = z - az;
+    return Math.hypot(uy * dz - uz * dy, uz * dx - ux * dz, ux * dy - uy * dx);
+  });
+  if (collinear(p, a, b, c)) {
+    c = 0;
+    while (c < n && collinear(p, a, b, c)) c++;
+    if (c === n) return { span: 'line' };
+  }
+  const apex = extreme(p, n, (x, y, z) => Math.abs(orientPoint(p, a, b, c, x, y, z)));
+  const side = orient(p, a, b, c, apex);
+  if (side === 0) return { span: 'plane' };
+  return { span: 'solid', corners: side > 0 ? [a, c, b, apex] : [a, b, c, apex] };
+}
+
+/** Exact: on one line when that is so in all three projections. */
+function collinear(p: ArrayLike<number>, a: number, b: number, c: number): boolean {
+  for (const [i, j] of [[0, 1], [1, 2], [2, 0]] as const) {
+    const turn = orient2d(p[a * 3 + i]!, p[a * 3 + j]!, p[b * 3 + i]!, p[b * 3 + j]!, p[c * 3 + i]!, p[c * 3 + j]!);
+    if (turn !== 0) return false;
+  }
+  return true;
+}
+
+/** Distance of c from the line a-b. */
+function triangleHeight(p: ArrayLike<number>, a: number, b: number, c: number): number {
+  const ux = p[b * 3]! - p[a * 3]!, uy = p[b * 3 + 1]! - p[a * 3 + 1]!, uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
+  const vx = p[c * 3]! - p[a * 3]!, vy = p[c * 3 + 1]! - p[a * 3 + 1]!, vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
+  const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+  return area / Math.hypot(ux, uy, uz);
+}
+
+/** The point with the greatest value; of equals the one lowest in x, then y, then z. */
+function extreme(p: ArrayLike<number>, n: number, value: (x: number, y: number, z: number) => number): number {
+  let best = 0;
+  let bestValue = -Infinity;
+  for (let v = 0; v < n; v++) {
+    const here = value(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!);
+    if (here > bestValue || (here === bestValue && comesBefore(p, v, best))) {
+      best = v;
+      bestValue = here;
+    }
+  }
+  return best;
+}
+
+function comesBefore(p: ArrayLike<number>, v: number, w: number): boolean {
+  for (let axis = 0; axis < 3; axis++) {
+    const difference = p[v * 3 + axis]! - p[w * 3 + axis]!;
+    if (difference !== 0) return difference < 0;
+  }
+  return false;
+}
+
+interface Face {
+  a: number;
+  b: number;
+  c: number;
+  /** neighbours across a-b, b-c, c-a */
+  next: [Face, Face, Face];
+  nx: number;
+  ny: number;
+  nz: number;
+  d: number;
+  /** below this height the plane distance may have the wrong sign, and the exact predicate decides */
+  doubt: number;
+  /** points above this face and assigned to it; the first is the farthest */
+  above: number[];
+  farthest: number;
+  alive: boolean;
+  mark: number;
+}
+
+class HullBuilder {
+  private faces: Face[] = [];
+  private readonly waiting: Face[] = [];
+  private visit = 0;
+  /** largest coordinate, and the size of the point set */
+  private readonly reach: number;
+  private readonly size: number;
+
+  constructor(
+    private readonly p: ArrayLike<number>,
+    corners: readonly number[],
+  ) {
+    const bounds = boundsOf(p);
+    this.reach = Math.max(...bounds.min.map(Math.abs), ...bounds.max.map(Math.abs));
+    this.size = diagonalOf(bounds);
+    const [a, b, c, d] = corners as [number, number, number, number];
+    const base = this.face(a, b, c);
+    const side = [this.face(b, a, d), this.face(c, b, d), this.face(a, c, d)] as const;
+    base.next = [side[0], side[1], side[2]];
+    side[0].next = [base, side[2], side[1]];
+    side[1].next = [base, side[0], side[2]];
+    side[2].next = [base, side[1], side[0]];
+    const outside: number[] = [];
+    for (let v = 0; v < p.length / 3; v++) outside.push(v);
+    this.assign(outside, [base, ...side]);
+  }
+
+  grow(mostVertices: number): void {
+    let vertices = 4;
+    while (vertices < mostVertices) {
+      const face = this.pick(mostVertices !== Infinity);
+      if (!face) return;
+      this.addPoint(face);
+      vertices++;
+    }
+  }
+
+  /** With a budget the farthest point of all comes first; without one any order gives the same hull. */
+  private pick(farthestFirst: boolean): Face | undefined {
+    if (!farthestFirst) {
+      for (let face = this.waiting.pop(); face; face = this.waiting.pop()) {
+        if (face.alive && face.above.length) return face;
+      }
+      return undefined;
+    }
+    let best: Face | undefined;
+    for (const face of this.faces) {
+      if (!face.alive || !face.above.length) continue;
+      const further = !best || face.farthest > best.farthest;
+      const tie = best && face.farthest === best.farthest && comesBefore(this.p, face.above[0]!, best.above[0]!);
+      if (further || tie) best = face;
+    }
+    return best;
+  }
+
+  private face(a: number, b: number, c: number): Face {
+    const [nx, ny, nz, d] = planeOf(this.p, [a, b, c]);
+    const { p } = this;
+    const height = Math.min(triangleHeight(p, a, b, c), triangleHeight(p, b, c, a), triangleHeight(p, c, a, b));
+    // The normal of a sliver is itself uncertain, and its error grows with the distance it is carried.
+    const doubt = 64 * Number.EPSILON * this.reach * (1 + this.size / height);
+    const face: Face = {
+      a, b, c, nx, ny, nz, d,
+      doubt: Number.isNaN(doubt) ? Infinity : doubt,
+      next: [] as unknown as Face['next'],
+      above: [],
+      farthest: 0,
+      alive: true,
+      mark: 0,
+    };
+    this.faces.push(face);
+    return face;
+  }
+
+  private height(face: Face, v: number): number {
+    const { p } = this;
+    return face.nx * p[v * 3]! + face.ny * p[v * 3 + 1]! + face.nz * p[v * 3 + 2]! - face.d;
+  }
+
+  private sees(face: Face, v: number): boolean {
+    const h = this.height(face, v);
+    if (Math.abs(h) > face.doubt) return h > 0;
+    return orient(this.p, face.a, face.b, face.c, v) > 0;
+  }
+
+  /** Give each point to the first face that sees it; points that no face sees are inside for good. */
+  private assign(points: readonly number[], faces: readonly Face[]): void {
+    for (const v of points) {
+      for (const face of faces) {
+        if (v === face.a || v === face.b || v === face.c) continue;
+        if (!this.sees(face, v)) continue;
+        const h = this.height(face, v);
+        const first = face.above[0];
+        if (first === undefined || h > face.farthest || (h === face.farthest && comesBefore(this.p, v, first))) {
+          face.farthest = h;
+          face.above.push(face.above[0] ?? v);
+          face.above[0] = v;
+          if (first === undefined) face.above.length = 1;
+        } else face.above.push(v);
+        break;
+      }
+    }
+    for (const face of faces) if (face.above.length) this.waiting.push(face);
+  }
+
+  private addPoint(seed: Face): void {
+    const eye = seed.above[0]!;
+    const visible: Face[] = [];
+    const horizon: { face: Face; edge: number; from: number; to: number }[] = [];
+    this.visit++;
+    // Walks the visible region edge by edge in turn, so the horizon comes out as one closed loop in order.
+    const stack: { face: Face; edge: number; left: number }[] = [];
+    const enter = (face: Face, edge: number, left: number) => {
+      face.mark = this.visit;
+      face.alive = false;
+      visible.push(face);
+      stack.push({ face, edge, left });
+    };
+    enter(seed, 0, 3);
+    while (stack.length) {
+      const top = stack[stack.length - 1]!;
+      if (top.left === 0) {
+        stack.pop();
+        continue;
+      }
+      const { face, edge } = top;
+      top.left--;
+      top.edge = (edge + 1) % 3;
+      const other = face.next[edge]!;
+      if (other.mark === this.visit && !other.alive) continue;
+      const back = other.next.indexOf(face);
+      if (this.sees(other, eye)) enter(other, (back + 1) % 3, 2);
+      else horizon.push({ face: other, edge: back, from: corner(face, edge), to: corner(face, edge + 1) });
+    }
+    const fan = horizon.map(({ face: outer, edge, from, to }) => {
+      const face = this.face(from, to, eye);
+      face.next[0] = outer;
+      outer.next[edge] = face;
+      return face;
+    });
+    fan.forEach((face, i) => {
+      face.next[1] = fan[(i + 1) % fan.length]!;
+      face.next[2] = fan[(i + fan.length - 1) % fan.length]!;
+    });
+    const orphans: number[] = [];
+    for (const face of visible) {
+      for (const v of face.above) if (v !== eye) orphans.push(v);
+      face.above = [];
+    }
+    this.assign(orphans, fan);
+    if (this.faces.length > 64 && this.faces.length > 4 * visible.length) this.sweep();
+  }
+
+  private dead = 0;
+  /** Forget dead faces now and then; `pick` walks this list. */
+  private sweep(): void {
+    if (++this.dead < this.faces.length / 4) return;
+    this.dead = 0;
+    this.faces = this.faces.filter((face) => face.alive);
+  }
+
+  /** Exactly coplanar triangles as one polygon, corners that are no corners left out. */
+  polyhedron(): { corners: number[]; faces: number[][] } {
+    const alive = this.faces.filter((face) => face.alive);
+    const group = new Map<Face, number>();
+    const groups: Face[][] = [];
+    for (const seed of alive) {
+      if (group.has(seed)) continue;
+      const members = [seed];
+      group.set(seed, groups.length);
+      for (const face of members) {
+        for (let edge = 0; edge < 3; edge++) {
+          const other = face.next[edge]!;
+          if (group.has(other)) continue;
+          const apex = corner(other, other.next.indexOf(face) + 2);
+          if (!coplanar(this.p, face.a, face.b, face.c, apex)) continue;
+          group.set(other, groups.length);
+          members.push(other);
+        }
+      }
+      groups.push(members);
+    }
+    const outlines = groups.map((members) => outline(members, group));
+    const faceCount = new Map<number, number>();
+    for (const loop of outlines) for (const v of loop) faceCount.set(v, (faceCount.get(v) ?? 0) + 1);
+    const used = [...faceCount].filter(([, count]) => count >= 3).map(([v]) => v);
+    used.sort((v, w) => (comesBefore(this.p, v, w) ? -1 : 1));
+    const number = new Map(used.map((v, i) => [v, i]));
+    const faces = outlines
+      .map((loop) => loop.filter((v) => number.has(v)).map((v) => number.get(v)!))
+      .map(lowestFirst)
+      .sort((f, g) => compareLists(f, g));
+    return { corners: used, faces };
+  }
+}
+
+const corner = (face: Face, edge: number): number => [face.a, face.b, face.c][edge % 3]!;
+
+/** The border of a group of coplanar triangles, as one loop in their turning direction. */
+function outline(members: readonly Face[], group: ReadonlyMap<Face, number>): number[] {
+  const own = group.get(members[0]!);
+  const after = new Map<number, number>();
+  for (const face of members) {
+    for (let edge = 0; edge < 3; edge++) {
+      if (group.get(face.next[edge]!) !== own) after.set(corner(face, edge), corner(face, edge + 1));
+    }
+  }
+  const first = after.keys().next().value!;
+  const loop = [first];
+  for (let v = after.get(first)!; v !== first; v = after.get(v)!) {
+    if (loop.push(v) > after.size) throw new Error('the border of a hull face does not close');
+  }
+  return loop;
+}
+
+function lowestFirst(loop: number[]): number[] {
+  const at = loop.indexOf(Math.min(...loop));
+  return [...loop.slice(at), ...loop.slice(0, at)];
+}
+
+function compareLists(f: readonly number[], g: readonly number[]): number {
+  for (let i = 0; i < Math.min(f.length, g.length); i++) if (f[i] !== g[i]) return f[i]! - g[i]!;
+  return f.length - g.length;
+}

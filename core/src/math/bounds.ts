@@ -1,0 +1,51 @@
+import { subtract, type Vec3 } from './vector.js';
+
+/** An axis-aligned box by its two extreme corners. */
+export interface Bounds {
+  min: Vec3;
+  max: Vec3;
+}
+
+/** Bounds of no points at all: min is +Infinity and max is -Infinity, so any union with it is the other. */
+export const emptyBounds = (): Bounds => ({
+  min: [Infinity, Infinity, Infinity],
+  max: [-Infinity, -Infinity, -Infinity],
+});
+
+/** Bounds of packed points. Shape of `positions`: [3n]. */
+export function boundsOf(positions: ArrayLike<number>): Bounds {
+  const bounds = emptyBounds();
+  const { min, max } = bounds;
+  for (let i = 0; i + 2 < positions.length; i += 3) {
+    for (let axis = 0; axis < 3; axis++) {
+      const value = positions[i + axis]!;
+      if (value < min[axis]!) min[axis] = value;
+      if (value > max[axis]!) max[axis] = value;
+    }
+  }
+  return bounds;
+}
+
+export function unionOf(a: Bounds, b: Bounds): Bounds {
+  const pick = (choose: (x: number, y: number) => number, x: Vec3, y: Vec3): Vec3 => [
+    choose(x[0], y[0]),
+    choose(x[1], y[1]),
+    choose(x[2], y[2]),
+  ];
+  return { min: pick(Math.min, a.min, b.min), max: pick(Math.max, a.max, b.max) };
+}
+
+export const isEmpty = (b: Bounds): boolean => b.min[0] > b.max[0];
+export const sizeOf = (b: Bounds): Vec3 => (isEmpty(b) ? [0, 0, 0] : subtract(b.max, b.min));
+export const centreOf = (b: Bounds): Vec3 => [
+  b.min[0] / 2 + b.max[0] / 2,
+  b.min[1] / 2 + b.max[1] / 2,
+  b.min[2] / 2 + b.max[2] / 2,
+];
+export const diagonalOf = (b: Bounds): number => Math.hypot(...sizeOf(b));
+
+/** The point a standing thing stands on: centre of the bounds' lowest face (Y is up). */
+export const baseCentreOf = (b: Bounds): Vec3 => {
+  const c = centreOf(b);
+  return [c[0], b.min[1], c[2]];
+};

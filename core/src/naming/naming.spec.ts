@@ -1,0 +1,35 @@
+import fc from 'fast-check';
+import { legalName, meshNameFrom, nameFault } from './mesh-name.js';
+import { proxyName } from './proxy-name.js';
+
+const rules = { legalCharacters: 'A-Za-z0-9_', longest: 64 };
+
+describe('names', () => {
+  it('are made from what people call a piece', () => {
+    expect(meshNameFrom('Slip winch 2')).toBe('SlipWinch_02');
+    expect(meshNameFrom('quay wall 4 m')).toBe('QuayWall_04M');
+    expect(meshNameFrom('Bœuf à l’île')).not.toContain(' ');
+    expect(meshNameFrom('…')).toBe('Piece');
+  });
+
+  it('any name can be made legal, and a legal name stays', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200, unit: 'binary' }), (name) => {
+        const legal = legalName(name, rules);
+        expect(nameFault(legal, rules)).toBeNull();
+        if (!nameFault(name, rules) && !/^_|_$/.test(name)) expect(legal).toBe(name);
+      }),
+    );
+  });
+
+  it('faults are said in words', () => {
+    expect(nameFault('a b/c', rules)).toBe('The name holds a space, “/”, which the target does not take.');
+    expect(nameFault('', rules)).toBe('The name is empty.');
+    expect(nameFault('x'.repeat(65), rules)).toContain('65 characters');
+  });
+
+  it('proxies carry the whole mesh name and count from 01', () => {
+    expect(proxyName('Bollard', 1, { prefix: 'UCX_' })).toBe('UCX_Bollard_01');
+    expect(proxyName('Bollard_02', 100, { prefix: 'UBX_' })).toBe('UBX_Bollard_02_100');
+  });
+});

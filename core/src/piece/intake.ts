@@ -1,0 +1,95 @@
+import { likelyUnit, sizeOf, UNITS, type UnitName } from '../math/index.js';
+import { encodeMesh, joinMeshes, type Mesh, surveyMesh, transformMesh } from '../mesh/index.js';
+import { blobId } from './blob-id.js';
+import { LONGEST_NAME, type PieceDocument } from './document.js';
+import { pivotPlace, worldMatrices } from './geometry.js';
+import type { Scene } from './scene.js';
+
+export interface SourceFile {
+  name: string;
+  blob: string;
+  bytes: number;
+}
+
+export interface IntakeOptions {
+  /** the files as they came, the one that was read first */
+  files: SourceFile[];
+  /** default: from the first file's name */
+  name?: string;
+  meshName: (pieceName: string) => string;
+  target: string;
+  progress?: (share: number) => void;
+}
+
+/** A new piece and the bytes its document names, ready to be stored. */
+export interface Intake {
+  document: PieceDocument;
+  /** encoded meshes and pictures by their id */
+  blobs: Map<string, Uint8Array>;
+}
+
+/**
+ * A scene as it was read becomes a piece: meshes are encoded, named by their bytes and surveyed; the
+ * unit is proposed where the format does not state it. Nothing is moved.
+ */
+export function takeIn(scene: Scene, options: IntakeOptions): Intake {
+  const blobs = new Map<string, Uint8Array>();
+  const meshes: PieceDocument['meshes'] = {};
+  const ids = scene.meshes.map(({ name, mesh }, i) => {
+    const bytes = encodeMesh(mesh);
+    const id = blobId(bytes);
+    blobs.set(id, bytes);
+    meshes[id] ??= { name, facts: surveyMesh(mesh) };
+    options.progress?.((i + 1) / (scene.meshes.length + 1));
+    return id;
+  });
+  const pictures = scene.pictures.map(({ name, type, bytes }) => {
+    const blob = blobId(bytes);
+    blobs.set(blob, bytes);
+    return { name: name.slice(0, 255), type, blob };
+  });
+  const nodes = scene.nodes.map(({ mesh, ...node }) => ({ ...node, mesh: mesh === null ? null : ids[mesh]! }));
+  const whole = surveyMesh(wholeMesh(scene));
+  const name = options.name ?? pieceNameFrom(options.files[0]!.name);
+  const unit = scene.unit.stated
+    ? ((Object.keys(UNITS) as UnitName[]).find((u) => UNITS[u] === scene.unit.metres) ?? 'm')
+    : likelyUnit(Math.max(...sizeOf(whole)));
+  const document: PieceDocument = {
+    format: 1,
+    name,
+    source: { files: options.files, notes: scene.notes, leftOut: scene.leftOut },
+    unit: { name: unit, stated: scene.unit.stated, confirmed: scene.unit.stated },
+    nodes,
+    meshes,
+    whole,
+    materials: scene.materials,
+    pictures,
+    pivot: { anchor: 'as-it-came', position: [0, 0, 0] },
+    proxies: [],
+    meshName: options.meshName(name),
+    target: options.target,
+  };
+  document.pivot.position = pivotPlace(document, 'as-it-came');
+  options.progress?.(1);
+  return { document, blobs };
+}
+
+/** All meshes where their nodes put them, as one, in the scene's unit. */
+export function wholeMesh(scene: Scene): Mesh {
+  const world = worldMatrices(scene.nodes);
+  const placed = scene.nodes.flatMap((node, i) =>
+    node.mesh === null ? [] : [transformMesh(scene.meshes[node.mesh]!.mesh, world[i]!)],
+  );
+  return joinMeshes(placed);
+}
+
+/** "boat_cradle-02.obj" becomes "Boat cradle 02". */
+export function pieceNameFrom(fileName: string): string {
+  const words = fileName
+    .replace(/\.[^.]*$/, '')
+    .replace(/[_\-\s]+/g, ' ')
+    .trim()
+    .slice(0, LONGEST_NAME)
+    .trim();
+  return words ? words[0]!.toUpperCase() + words.slice(1) : 'Piece';
+}

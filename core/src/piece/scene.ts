@@ -1,0 +1,90 @@
+import type { Mesh } from '../mesh/index.js';
+import type { Quat, Transform, Vec3 } from '../math/index.js';
+
+/**
+ * What every format is read into and written from: right-handed, Y up. Lengths are in the unit
+ * given; a format that fixes its unit states it, any other leaves it to the person.
+ */
+export interface Scene {
+  unit: { metres: number; stated: boolean };
+  /** parents stand before their children */
+  nodes: SceneNode[];
+  meshes: { name: string; mesh: Mesh }[];
+  materials: Material[];
+  pictures: Picture[];
+  /** what the file held and no piece needs */
+  leftOut: LeftOut[];
+  /** remarks of the reader, a sentence each */
+  notes: string[];
+}
+
+export interface SceneNode extends Transform {
+  name: string;
+  /** number of the parent in `nodes`, or null for a root */
+  parent: number | null;
+  /** number in `meshes`, or null */
+  mesh: number | null;
+}
+
+export interface Picture {
+  name: string;
+  type: 'image/png' | 'image/jpeg' | 'image/webp';
+  bytes: Uint8Array;
+}
+
+export type LeftOutKind = 'camera' | 'light' | 'animation' | 'skin' | 'morph target' | 'points' | 'lines' | 'curve' | 'scene' | 'extension';
+
+export interface LeftOut {
+  kind: LeftOutKind;
+  name: string;
+}
+
+export const PICTURE_SLOTS = ['baseColor', 'normal', 'metallicRoughness', 'occlusion', 'emissive'] as const;
+export type PictureSlot = (typeof PICTURE_SLOTS)[number];
+export type Wrap = 'repeat' | 'clamp' | 'mirror';
+
+/** A picture in a material's slot. `picture` is a number in the list of pictures. */
+export interface PictureUse {
+  picture: number;
+  uvSet: number;
+  wrap: [Wrap, Wrap];
+}
+
+/** A surface by constants and pictures; colours are linear, 0 to 1. */
+export interface Material {
+  name: string;
+  baseColor: [number, number, number, number];
+  metalness: number;
+  roughness: number;
+  emissive: Vec3;
+  doubleSided: boolean;
+  alpha: 'opaque' | 'mask' | 'blend';
+  alphaCutoff: number;
+  normalScale: number;
+  occlusionStrength: number;
+  pictures: Partial<Record<PictureSlot, PictureUse>>;
+}
+
+export const plainMaterial = (name: string): Material => ({
+  name,
+  baseColor: [0.8, 0.8, 0.8, 1],
+  metalness: 0,
+  roughness: 0.9,
+  emissive: [0, 0, 0],
+  doubleSided: false,
+  alpha: 'opaque',
+  alphaCutoff: 0.5,
+  normalScale: 1,
+  occlusionStrength: 1,
+  pictures: {},
+});
+
+/** A node where it stands without any transform. */
+export const plainNode = (name: string, mesh: number | null, parent: number | null = null): SceneNode => ({
+  name,
+  parent,
+  mesh,
+  translation: [0, 0, 0],
+  rotation: [0, 0, 0, 1] satisfies Quat,
+  scale: [1, 1, 1],
+});

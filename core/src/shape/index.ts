@@ -1,0 +1,4 @@
+export * from './measure.js';
+export * from './move-shape.js';
+export * from './shape.js';
+export * from './tessellate.js';

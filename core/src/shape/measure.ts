@@ -1,0 +1,77 @@
+import { type Bounds, boundsOf, rotate, type Vec3 } from '../math/index.js';
+import type { Shape } from './shape.js';
+import { shapeTriangles } from './tessellate.js';
+
+/** Enclosed volume in cubic metres, exact for the exact kinds; 0 for an open surface. */
+export function shapeVolume(shape: Shape): number {
+  switch (shape.kind) {
+    case 'box':
+      return 8 * shape.halfExtents[0] * shape.halfExtents[1] * shape.halfExtents[2];
+    case 'sphere':
+      return (4 / 3) * Math.PI * shape.radius ** 3;
+    case 'capsule':
+      return Math.PI * shape.radius ** 2 * (2 * shape.halfLength + (4 / 3) * shape.radius);
+    case 'cylinder': {
+      const { bottomRadius: r, topRadius: s } = shape;
+      return ((2 * shape.halfHeight * Math.PI) / 3) * (r * r + r * s + s * s);
+    }
+    case 'hull': {
+      const { points, indices } = shapeTriangles(shape);
+      return trianglesVolume(points, indices);
+    }
+    case 'surface':
+      return 0;
+  }
+}
+
+/** Volume inside closed triangles, summed from their first vertex. Shapes: points [3n], indices [3t]. */
+export function trianglesVolume(points: ArrayLike<number>, indices: ArrayLike<number>): number {
+  const ox = points[0]!, oy = points[1]!, oz = points[2]!;
+  let six = 0;
+  for (let i = 0; i < indices.length; i += 3) {
+    const a = indices[i]! * 3;
+    const b = indices[i + 1]! * 3;
+    const c = indices[i + 2]! * 3;
+    const ax = points[a]! - ox, ay = points[a + 1]! - oy, az = points[a + 2]! - oz;
+    const bx = points[b]! - ox, by = points[b + 1]! - oy, bz = points[b + 2]! - oz;
+    const cx = points[c]! - ox, cy = points[c + 1]! - oy, cz = points[c + 2]! - oz;
+    six += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+  }
+  return six / 6;
+}
+
+/** Corners a physics engine pays for: a box has 8, round kinds have none. */
+export function shapeCorners(shape: Shape): number {
+  if (shape.kind === 'box') return 8;
+  return shape.kind === 'hull' || shape.kind === 'surface' ? shape.points.length / 3 : 0;
+}
+
+/** Axis-aligned bounds, exact for every kind. */
+export function shapeBounds(shape: Shape): Bounds {
+  const round = (center: Vec3, half: Vec3): Bounds => ({
+    min: [center[0] - half[0], center[1] - half[1], center[2] - half[2]],
+    max: [center[0] + half[0], center[1] + half[1], center[2] + half[2]],
+  });
+  switch (shape.kind) {
+    case 'sphere':
+      return round(shape.center, [shape.radius, shape.radius, shape.radius]);
+    case 'capsule': {
+      const axis = rotate(shape.rotation, [0, shape.halfLength, 0]);
+      return round(shape.center, axis.map((a) => Math.abs(a) + shape.radius) as Vec3);
+    }
+    case 'cylinder': {
+      const axis = rotate(shape.rotation, [0, 1, 0]);
+      const side = (sign: 1 | -1, i: 0 | 1 | 2) => {
+        const reach = Math.sqrt(Math.max(0, 1 - axis[i] ** 2));
+        const ends = [
+          [axis[i] * shape.halfHeight, shape.topRadius],
+          [-axis[i] * shape.halfHeight, shape.bottomRadius],
+        ] as const;
+        return shape.center[i] + sign * Math.max(...ends.map(([along, radius]) => sign * along + radius * reach));
+      };
+      return { min: [side(-1, 0), side(-1, 1), side(-1, 2)], max: [side(1, 0), side(1, 1), side(1, 2)] };
+    }
+    default:
+      return boundsOf(shapeTriangles(shape).points);
+  }
+}

@@ -1,0 +1,45 @@
+import { metresPerUnit, type PieceDocument } from '../piece/index.js';
+import { UNITS, type Vec3 } from '../math/index.js';
+import type { Expectation } from './expectation.js';
+import type { TargetProfile } from './profile.js';
+
+/** A page for whoever imports the delivery: which settings, what to expect, what to set again. Markdown. */
+export function importSheet(document: PieceDocument, profile: TargetProfile, expected: Expectation): string {
+  const inTarget = (value: number) => (value / UNITS[profile.unit]).toFixed(2);
+  const size = landed(expected.size, profile).map(inTarget).join(' × ');
+  const lines = [
+    `# ${document.meshName}`,
+    '',
+    `Piece “${document.name}”, delivered for ${profile.name}.`,
+    '',
+    '## Settings',
+    '',
+    `- Import \`${document.meshName}.glb\` at scale 1, without any extra rotation. The file is in metres with Y up; the target works in ${profile.unit} with ${profile.up.toUpperCase()} up, ${profile.handedness}-handed, and converts.`,
+    '- Take collision from the node names; do not let the importer make up its own.',
+    `- Hierarchy is ${profile.hierarchy === 'flattened' ? 'flattened; the manifest keeps it' : 'kept'}.`,
+    '',
+    '## What to expect',
+    '',
+    `- One mesh \`${document.meshName}\`, ${document.whole.triangles.toLocaleString('en-GB')} triangles, ${size} ${profile.unit}.`,
+    `- Pivot: ${document.pivot.anchor.replaceAll('-', ' ')}; it sat at ${document.pivot.position.map((v) => v.toFixed(4)).join(', ')} m in the source.`,
+    `- ${expected.shapes.length} collision ${expected.shapes.length === 1 ? 'shape' : 'shapes'}:`,
+    ...expected.shapes.map(({ name, kind, volume }) => `  - \`${name}\`, ${kind}, ${volume.toPrecision(4)} m³`),
+    '',
+    '## Materials',
+    '',
+    ...(document.materials.length ? document.materials.map(describeMaterial) : ['- none']),
+    '',
+    `Source: ${document.source.files.map((file) => file.name).join(', ')}, read in ${document.unit.name} (1 unit = ${metresPerUnit(document)} m).`,
+    '',
+  ];
+  return lines.join('\n');
+}
+
+function describeMaterial({ name, baseColor, metalness, roughness, pictures }: PieceDocument['materials'][number]): string {
+  const slots = Object.keys(pictures);
+  const constants = `colour ${baseColor.map((v) => v.toFixed(3)).join(', ')}, metalness ${metalness}, roughness ${roughness.toFixed(3)}`;
+  return `- \`${name}\`: ${constants}${slots.length ? `; pictures for ${slots.join(', ')}` : '; no pictures: check that these values arrive'}`;
+}
+
+/** A size in the order of the target's axes. */
+export const landed = (size: Vec3, profile: TargetProfile): Vec3 => (profile.up === 'z' ? [size[0], size[2], size[1]] : size);

@@ -1,0 +1,6 @@
+export * from './assemble.js';
+export * from './expectation.js';
+export { landed } from './import-sheet.js';
+export * from './profile.js';
+export * from './profiles.js';
+export * from './read-back/index.js';

@@ -1,0 +1,48 @@
+import * as z from 'zod';
+
+const vec3 = z.tuple([z.number(), z.number(), z.number()]);
+
+/** What an importer makes of delivered bytes. Lengths are metres, Y up, from each mesh's own pivot. */
+export const readBackSchema = z.object({
+  target: z.string(),
+  meshes: z.array(
+    z.object({
+      name: z.string(),
+      triangles: z.number(),
+      min: vec3,
+      max: vec3,
+      /** where the node stands in the file */
+      position: vec3,
+      scale: vec3,
+      rotated: z.boolean(),
+      /** the box an importer makes up when no shape arrives */
+      madeUpBox: z.boolean(),
+    }),
+  ),
+  shapes: z.array(
+    z.object({
+      name: z.string(),
+      owner: z.string(),
+      kind: z.enum(['box', 'sphere', 'capsule', 'cylinder', 'hull', 'surface']),
+      volume: z.number(),
+      corners: z.number(),
+      min: vec3,
+      max: vec3,
+      /** cubic metres that the importer filled in */
+      filled: z.number(),
+      /** metres by which a reduced hull falls short */
+      cutBack: z.number(),
+    }),
+  ),
+  ignored: z.array(z.object({ name: z.string(), why: z.string() })),
+  changed: z.array(z.object({ name: z.string(), how: z.string() })),
+});
+
+export type ReadBack = z.infer<typeof readBackSchema>;
+
+export const comparisonSchema = z.array(
+  z.object({ point: z.string(), expected: z.string(), found: z.string(), agrees: z.boolean() }),
+);
+
+/** Expected and found, point by point. */
+export type Comparison = z.infer<typeof comparisonSchema>;
