@@ -1,0 +1,90 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { memoryFile, readFile as readScene } from '@yard-brace/core';
+
+const BIN = fileURLToPath(new URL('../bin/yard-brace.mjs', import.meta.url));
+
+interface Run {
+  code: number;
+  json: Record<string, never> & { [key: string]: unknown };
+  stdout: string;
+  stderr: string;
+}
+
+const yardBrace = (...args: string[]): Promise<Run> =>
+  new Promise((resolve) => {
+    execFile(process.execPath, [BIN, ...args], (error, stdout, stderr) => {
+      const json = stdout.trim() ? JSON.parse(stdout) : {};
+      resolve({ code: error ? Number(error.code) : 0, json, stdout, stderr });
+    });
+  });
+
+const BOX = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\nf 1 4 3 2\nf 5 6 7 8\nf 1 2 6 5\nf 3 4 8 7\nf 1 5 8 4\nf 2 3 7 6\n';
+
+describe('yard-brace', () => {
+  let folder: string;
+  beforeAll(async () => {
+    folder = await mkdtemp(join(tmpdir(), 'yard-brace-cli-'));
+    await writeFile(join(folder, 'crate 2.obj'), BOX.replace(/(\d) (\d) (\d)\n(?=v|f 1 4)/g, (_, x, y, z) => `${x * 80} ${y * 60} ${z * 40}\n`));
+    await writeFile(join(folder, 'letter.obj'), 'Dear all,\n');
+  });
+  afterAll(() => rm(folder, { recursive: true }));
+
+  it('inspects a file in one JSON line', async () => {
+    const { code, json, stdout } = await yardBrace('inspect', join(folder, 'crate 2.obj'));
+    expect(code).toBe(0);
+    expect(stdout.trim().split('\n').length).toBe(1);
+    expect(json['unit']).toEqual({ name: 'cm', stated: false, confirmed: false });
+    expect((json['sizeMetres'] as number[]).map((v) => v.toFixed(2))).toEqual(['0.80', '0.60', '0.40']);
+    expect(json['triangles']).toBe(12);
+    expect((json['faults'] as { id: string }[]).map(({ id }) => id)).toContain('unit-unconfirmed');
+  });
+
+  it('delivers, and reads back what it delivered', async () => {
+    const out = join(folder, 'out');
+    const { code, json } = await yardBrace('deliver', join(folder, 'crate 2.obj'), '--target', 'prefix-tags', '--proxies', 'box', '--unit', 'cm', '--out', out);
+    expect([code, json['mesh'], json['agreed']]).toEqual([0, 'Crate_02', true]);
+    expect((await readdir(out)).sort()).toEqual(['Crate_02.glb', 'Crate_02.import.md', 'Crate_02.manifest.json']);
+    const scene = await readScene(memoryFile('Crate_02.glb', new Uint8Array(await readFile(join(out, 'Crate_02.glb')))));
+    expect(scene.nodes.map((node) => node.name)).toEqual(['Crate_02', 'UBX_Crate_02_01']);
+    const back = await yardBrace('readback', join(out, 'Crate_02.glb'), '--target', 'prefix-tags');
+    expect(back.code).toBe(0);
+    expect((back.json['shapes'] as { kind: string }[]).map(({ kind }) => kind)).toEqual(['box']);
+  });
+
+  it('exits 1 for findings that stop, and writes nothing', async () => {
+    const out = join(folder, 'none');
+    const { code, json } = await yardBrace('deliver', join(folder, 'crate 2.obj'), '--target', 'prefix-tags', '--proxies', 'hull', '--unit', 'cm', '--name', 'a b', '--out', out);
+    expect(code).toBe(1);
+    expect((json['findings'] as { id: string }[]).map(({ id }) => id)).toContain('name-illegal');
+    await expectAsync(readdir(out)).toBeRejected();
+  });
+
+  it('exits 2 with a sentence for bad input and bad usage, stdout empty', async () => {
+    const cases: [string[], string][] = [
+      [['inspect', join(folder, 'letter.obj')], 'letter.obj, line 1: no faces were found'],
+      [['inspect', join(folder, 'gone.obj')], 'gone.obj: there is no such file; check the path.'],
+      [['inspect'], 'Name a file.'],
+      [['deliver', join(folder, 'crate 2.obj'), '--target', 'prefix-tags', '--proxies', 'box', '--out', folder], 'does not state its unit; say it with --unit (cm is likely)'],
+      [['deliver', join(folder, 'crate 2.obj'), '--target', 'other', '--proxies', 'box', '--out', folder], '--target takes prefix-tags, not “other”.'],
+      [['inspect', join(folder, 'crate 2.obj'), '--frobnicate'], '--frobnicate'],
+      [['hoist'], 'There is no command “hoist”.'],
+    ];
+    for (const [args, message] of cases) {
+      const { code, stdout, stderr } = await yardBrace(...args);
+      expect([code, stdout]).withContext(args.join(' ')).toEqual([2, '']);
+      expect(stderr).toContain(message);
+    }
+  });
+
+  it('explains each command', async () => {
+    for (const command of ['inspect', 'deliver', 'readback']) {
+      const { code, stderr } = await yardBrace(command, '--help');
+      expect(code).toBe(0);
+      expect(stderr).toContain(`yard-brace ${command}`);
+    }
+  });
+});

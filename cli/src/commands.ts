@@ -1,0 +1,134 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  agreesInAll,
+  applyEdit,
+  artBounds,
+  artMesh,
+  assemble,
+  checkRulesOf,
+  compareReadBack,
+  expectationOf,
+  type Finding,
+  findingsOf,
+  type PieceDocument,
+  pivotPlace,
+  PREFIX_TAGS,
+  profileById,
+  readBack,
+  sizeOf,
+  type TargetProfile,
+  type UnitName,
+  UNITS,
+  wrap,
+} from '@yard-brace/core';
+import { diskFile } from './files.js';
+import { takeInFile } from './take-in-file.js';
+import { UsageError } from './usage.js';
+
+/** What a command says: the JSON line, and whether findings stop. */
+export interface Result {
+  json: Record<string, unknown>;
+  stopped: boolean;
+}
+
+export type Options = Partial<Record<'target' | 'proxies' | 'pivot' | 'name' | 'unit' | 'out', string>>;
+
+const said = ({ id, step, weight, says }: Finding) => ({ id, step, weight, says });
+const stops = (findings: readonly Finding[]) => findings.some((finding) => finding.weight === 'stop');
+
+export async function inspect(paths: readonly string[], options: Options): Promise<Result> {
+  const { document } = await takeInFile(paths, options.unit);
+  const findings = findingsOf(document, checkRulesOf(PREFIX_TAGS)).filter(({ step }) => step === 'intake' || step === 'pivot');
+  return {
+    json: {
+      file: document.source.files[0]!.name,
+      unit: document.unit,
+      sizeMetres: sizeOf(artBounds(document)),
+      sizeByUnit: sizesByUnit(document),
+      triangles: document.whole.triangles,
+      vertices: document.whole.vertices,
+      parts: document.whole.parts,
+      closed: document.whole.closed,
+      tree: document.nodes.map(({ name, parent, mesh, translation, rotation, scale }) => ({
+        name,
+        parent,
+        translation,
+        rotation,
+        scale,
+        triangles: mesh === null ? 0 : document.meshes[mesh]!.facts.triangles,
+      })),
+      materials: document.materials,
+      pictures: document.pictures.map((picture) => picture.name),
+      leftOut: document.source.leftOut,
+      faults: findings.map(said),
+    },
+    stopped: stops(findings),
+  };
+}
+
+function sizesByUnit(document: PieceDocument): Record<string, number[]> {
+  const size = sizeOf(document.whole);
+  return Object.fromEntries((Object.keys(UNITS) as UnitName[]).map((unit) => [unit, size.map((value) => value * UNITS[unit])]));
+}
+
+const PROXIES = {
+  hull: { kind: 'hull', per: 'piece' },
+  box: { kind: 'box', per: 'piece' },
+  'hull-per-part': { kind: 'hull', per: 'part' },
+  'box-per-part': { kind: 'box', per: 'part' },
+} as const;
+const PIVOTS = ['base-centre', 'centre', 'origin'] as const;
+
+export async function deliver(paths: readonly string[], options: Options): Promise<Result> {
+  const profile = profileFrom(options.target);
+  const proxies = PROXIES[options.proxies as keyof typeof PROXIES];
+  if (!proxies) throw new UsageError(`--proxies takes ${Object.keys(PROXIES).join(', ')}${options.proxies ? `, not “${options.proxies}”` : ''}.`);
+  const anchor = PIVOTS.find((pivot) => pivot === (options.pivot ?? 'base-centre'));
+  if (!anchor) throw new UsageError(`--pivot takes ${PIVOTS.join(', ')}, not “${options.pivot}”.`);
+  if (!options.out) throw new UsageError('--out names the folder for the files.');
+
+  const { document: art, ...sources } = await takeInFile(paths, options.unit);
+  if (!art.unit.confirmed) throw new UsageError(`${art.source.files[0]!.name} does not state its unit; say it with --unit (${art.unit.name} is likely).`);
+  const mesh = artMesh(art, sources.meshOf);
+  let document = applyEdit(art, { kind: 'set-pivot', anchor, position: pivotPlace(art, anchor) });
+  document = applyEdit(document, { kind: 'set-proxies', proxies: wrap(mesh, proxies).map((shape, i) => ({ id: `shape-${i + 1}`, shape })) });
+  if (options.name !== undefined) document = applyEdit(document, { kind: 'rename-mesh', name: options.name });
+
+  const findings = findingsOf(document, checkRulesOf(profile));
+  const json: Record<string, unknown> = { target: profile.id, mesh: document.meshName, findings: findings.map(said) };
+  if (stops(findings)) return { json: { ...json, files: [] }, stopped: true };
+  const files = await assemble(document, profile, sources);
+  const expected = expectationOf(document, profile);
+  const report = await readBack(files, profile);
+  const comparison = compareReadBack(expected, report);
+  await mkdir(options.out, { recursive: true });
+  for (const { name, bytes } of files) await writeFile(join(options.out, name), bytes);
+  return {
+    json: {
+      ...json,
+      sizeMetres: expected.size,
+      pivotSatAt: document.pivot.position,
+      shapes: expected.shapes.map(({ name, kind, volume }) => ({ name, kind, volume })),
+      files: files.map(({ name, bytes }) => ({ name, bytes: bytes.length })),
+      agreed: agreesInAll(comparison),
+      differences: comparison.filter((point) => !point.agrees),
+    },
+    stopped: !agreesInAll(comparison),
+  };
+}
+
+export async function readback(paths: readonly string[], options: Options): Promise<Result> {
+  const profile = profileFrom(options.target);
+  if (paths.length === 0) throw new UsageError('Name the delivered files.');
+  const files = await Promise.all(paths.map(diskFile));
+  const report = await readBack(await Promise.all(files.map(async (file) => ({ name: file.name, bytes: await file.bytes() }))), profile);
+  if (report.meshes.length + report.shapes.length + report.ignored.length === 0) throw new UsageError('None of the files is a model.');
+  return { json: report, stopped: report.ignored.length + report.changed.length > 0 };
+}
+
+function profileFrom(id: string | undefined): TargetProfile {
+  const profile = id && profileById(id);
+  if (!profile) throw new UsageError(`--target takes ${PREFIX_TAGS.id}${id ? `, not “${id}”` : ''}.`);
+  return profile;
+}

@@ -1,0 +1,51 @@
+import { parseArgs } from 'node:util';
+import { FormatError, WrapError } from '@yard-brace/core';
+import { deliver, inspect, type Options, readback, type Result } from './commands.js';
+import { USAGE, UsageError } from './usage.js';
+
+const COMMANDS: Record<string, { run: (paths: string[], options: Options) => Promise<Result>; options: (keyof Options)[] }> = {
+  inspect: { run: inspect, options: ['unit'] },
+  deliver: { run: deliver, options: ['target', 'proxies', 'pivot', 'name', 'unit', 'out'] },
+  readback: { run: readback, options: ['target'] },
+};
+
+/** Runs one command; the exit code: 0 done, 1 findings that stop, 2 bad input or usage. */
+export async function main(args: readonly string[]): Promise<number> {
+  const [name = '', ...rest] = args;
+  const command = COMMANDS[name];
+  if (!command) {
+    const asked = name === '' || name === '--help' || name === 'help';
+    process.stderr.write(`${asked ? '' : `There is no command “${name}”.\n\n`}${USAGE['']}\n`);
+    return asked && name !== '' ? 0 : 2;
+  }
+  try {
+    const { values, positionals } = parse(rest, command.options);
+    if (values.help) {
+      process.stderr.write(`${USAGE[name]}\n`);
+      return 0;
+    }
+    const { json, stopped } = await command.run(positionals, values as Options);
+    process.stdout.write(`${JSON.stringify(json)}\n`);
+    return stopped ? 1 : 0;
+  } catch (error) {
+    if (error instanceof UsageError) process.stderr.write(`${error.message}\n\n${USAGE[name]}\n`);
+    else if (error instanceof FormatError || error instanceof WrapError) process.stderr.write(`${error.message}\n`);
+    else if (isFileProblem(error)) process.stderr.write(`${error.message}\n`);
+    else throw error;
+    return 2;
+  }
+}
+
+function parse(args: string[], names: readonly string[]) {
+  try {
+    return parseArgs({
+      args,
+      allowPositionals: true,
+      options: { help: { type: 'boolean' }, ...Object.fromEntries(names.map((name) => [name, { type: 'string' as const }])) },
+    });
+  } catch (error) {
+    throw new UsageError((error as Error).message);
+  }
+}
+
+const isFileProblem = (error: unknown): error is NodeJS.ErrnoException => error instanceof Error && 'syscall' in error;

@@ -1,0 +1,28 @@
+import { applyEdit, blobId, decodeMesh, type Intake, type Mesh, meshNameFrom, PREFIX_TAGS, readFile, takeIn, type UnitName, UNITS } from '@yard-brace/core';
+import { withNeighbours } from './files.js';
+import { UsageError } from './usage.js';
+
+export interface TakenIn extends Intake {
+  meshOf: (blob: string) => Mesh;
+  pictureOf: (blob: string) => Uint8Array;
+}
+
+/** Read a file as a piece; a unit given is taken as confirmed. */
+export async function takeInFile(paths: readonly string[], unit: string | undefined): Promise<TakenIn> {
+  const [path, ...named] = paths;
+  if (!path) throw new UsageError('Name a file.');
+  if (unit !== undefined && !(unit in UNITS)) throw new UsageError(`--unit takes ${Object.keys(UNITS).join(', ')}, not “${unit}”.`);
+  const { file, beside } = await withNeighbours(path, named);
+  const scene = await readFile(file, beside);
+  const { document, blobs } = takeIn(scene, {
+    files: [{ name: file.name, blob: blobId(await file.bytes()), bytes: file.size }],
+    meshName: meshNameFrom,
+    target: PREFIX_TAGS.id,
+  });
+  return {
+    document: unit ? applyEdit(document, { kind: 'set-unit', unit: unit as UnitName }) : document,
+    blobs,
+    meshOf: (blob) => decodeMesh(blobs.get(blob)!),
+    pictureOf: (blob) => blobs.get(blob)!,
+  };
+}

@@ -1,0 +1,2 @@
+export * from './routes.js';
+export * from './schemas.js';

@@ -1,0 +1,17 @@
+/** Addresses of the API: the server mounts them and clients call them, both from here. */
+export const routes = {
+  health: '/api/health',
+  yards: '/api/yards',
+  yard: (id: number | ':id') => `/api/yards/${id}`,
+  yardPieces: (id: number | ':id') => `/api/yards/${id}/pieces`,
+  yardDeliveries: (id: number | ':id') => `/api/yards/${id}/deliveries`,
+  piece: (id: number | ':id') => `/api/pieces/${id}`,
+  piecePicture: (id: number | ':id') => `/api/pieces/${id}/picture`,
+  pieceDeliveries: (id: number | ':id') => `/api/pieces/${id}/deliveries`,
+  deliveryBundle: (id: number | ':id') => `/api/deliveries/${id}/bundle`,
+  blob: (id: string) => `/api/blobs/${id}`,
+} as const;
+
+/** A delivery's bundle is named by its mesh name, which is legal everywhere. */
+export const bundleName = (fileNames: readonly string[]): string =>
+  `${(fileNames[0] ?? 'delivery').replace(/\.[^.]*$/, '')}.zip`;

@@ -1,0 +1,113 @@
+import {
+  blobIdSchema,
+  comparisonSchema,
+  historySchema,
+  pieceNameSchema,
+  readBackSchema,
+  WORKING_STEPS,
+} from '@yard-brace/core';
+import * as z from 'zod';
+
+/** Identities are numbers that the database gives out. */
+export const idSchema = z.coerce.number().int().positive();
+const when = z.iso.datetime();
+const version = z.number().int().positive();
+
+export const healthSchema = z.object({ status: z.enum(['ok', 'database away']) });
+
+export const yardRulesSchema = z.object({
+  /** metres between the heavier lines of the grid */
+  gridMetres: z.number().positive().max(1000),
+  target: z.string(),
+});
+
+export const yardNameSchema = pieceNameSchema;
+export const newYardSchema = z.object({ name: yardNameSchema });
+
+export const yardSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  rules: yardRulesSchema,
+  pieces: z.number().int().nonnegative(),
+  changedAt: when,
+});
+export const yardListSchema = z.array(yardSchema);
+
+const stamp = z.enum(['clear', 'look', 'stopped', 'none']);
+export const tallySchema = z.record(z.enum(WORKING_STEPS), stamp);
+
+export const lastDeliverySchema = z.object({ id: idSchema, version, agreed: z.boolean(), at: when });
+
+/** A piece as the shelf shows it. */
+export const pieceSummarySchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  meshName: z.string(),
+  version,
+  /** metres */
+  size: z.tuple([z.number(), z.number(), z.number()]),
+  triangles: z.number(),
+  shapes: z.number(),
+  tally: tallySchema,
+  picture: blobIdSchema.nullable(),
+  /** the picture shows an older version */
+  pictureStale: z.boolean(),
+  savedAt: when,
+});
+export const yardWithPiecesSchema = yardSchema.extend({ shelf: z.array(pieceSummarySchema) });
+
+export const newPieceSchema = z.object({ history: historySchema });
+
+/** A piece as the bench works on it. */
+export const pieceSchema = z.object({
+  id: idSchema,
+  yard: z.object({ id: idSchema, name: z.string(), rules: yardRulesSchema }),
+  version,
+  savedAt: when,
+  history: historySchema,
+  picture: blobIdSchema.nullable(),
+  lastDelivery: lastDeliverySchema.nullable(),
+  otherMeshNames: z.array(z.string()),
+});
+
+export const savePieceSchema = z.object({ version, history: historySchema });
+export const savedSchema = z.object({ version, savedAt: when });
+
+export const setPictureSchema = z.object({ version, blob: blobIdSchema });
+
+export const blobSchema = z.object({ id: blobIdSchema, bytes: z.number().int().nonnegative() });
+
+export const newDeliverySchema = z.object({ version, target: z.string().max(60) });
+
+export const deliverySchema = z.object({
+  id: idSchema,
+  piece: z.object({ id: idSchema, name: z.string() }),
+  version,
+  target: z.string(),
+  at: when,
+  files: z.array(z.object({ name: z.string(), type: z.string(), bytes: z.number() })),
+  readBack: readBackSchema,
+  comparison: comparisonSchema,
+  agreed: z.boolean(),
+});
+export const deliveryListSchema = z.array(deliverySchema);
+
+/** Every refusal: a sentence for the person, and a code for the program. */
+export const problemSchema = z.object({
+  code: z.enum(['bad-request', 'not-found', 'conflict', 'too-large', 'refused', 'unavailable', 'failed']),
+  message: z.string(),
+});
+
+/** Who was first: what a save against an old version is told. */
+export const conflictSchema = problemSchema.extend({ code: z.literal('conflict'), version, savedAt: when });
+
+export type YardRules = z.infer<typeof yardRulesSchema>;
+export type Yard = z.infer<typeof yardSchema>;
+export type YardWithPieces = z.infer<typeof yardWithPiecesSchema>;
+export type PieceSummary = z.infer<typeof pieceSummarySchema>;
+export type Piece = z.infer<typeof pieceSchema>;
+export type Saved = z.infer<typeof savedSchema>;
+export type Delivery = z.infer<typeof deliverySchema>;
+export type LastDelivery = z.infer<typeof lastDeliverySchema>;
+export type Problem = z.infer<typeof problemSchema>;
+export type Conflict = z.infer<typeof conflictSchema>;

@@ -1,0 +1,3 @@
+export * from './fill.js';
+export * from './sample-file.js';
+export * from './sample-yard.js';

@@ -1,0 +1,43 @@
+import 'reflect-metadata';
+import { DataSource } from 'typeorm';
+import { Blobs, Deliveries, DeliveryFiles, Pieces, Revisions, Yards } from './entities.js';
+import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
+
+export interface DatabaseAddress {
+  host: string;
+  port: number;
+  user: string;
+  password: string;
+  database: string;
+}
+
+/** Connect and bring the schema up to date. Only migrations ever change it. */
+export async function connect({ user, ...address }: DatabaseAddress): Promise<DataSource> {
+  const source = new DataSource({
+    type: 'mariadb',
+    ...address,
+    username: user,
+    charset: 'utf8mb4',
+    timezone: 'Z',
+    entities: [Yards, Pieces, Revisions, Blobs, Deliveries, DeliveryFiles],
+    migrations: [FirstHouse1764000000000],
+    migrationsRun: true,
+    synchronize: false,
+    connectTimeout: 4000,
+    extra: { connectionLimit: 8 },
+  });
+  return source.initialize();
+}
+
+const AWAY = new Set([
+  'ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND',
+  'PROTOCOL_CONNECTION_LOST', 'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR', 'PROTOCOL_ENQUEUE_AFTER_QUIT',
+  'ER_SERVER_SHUTDOWN', 'ER_NORMAL_SHUTDOWN', 'ER_CONNECTION_KILLED',
+]);
+
+/** True when an error means that the database cannot be reached, not that a query was wrong. */
+export function isDatabaseAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { code, driverError } = error as Error & { code?: string; driverError?: unknown };
+  return (!!code && AWAY.has(code)) || /closed state|Connection lost/i.test(error.message) || (driverError !== error && isDatabaseAway(driverError));
+}

@@ -1,0 +1,137 @@
+import { EntitySchema } from 'typeorm';
+
+export interface YardRow {
+  id: number;
+  name: string;
+  gridMetres: number;
+  target: string;
+  changedAt: Date;
+}
+
+export interface PieceRow {
+  id: number;
+  yardId: number;
+  name: string;
+  version: number;
+  savedAt: Date;
+  pictureId: number | null;
+  pictureVersion: number | null;
+}
+
+/** One saved state of a piece. */
+export interface RevisionRow {
+  id: number;
+  pieceId: number;
+  version: number;
+  savedAt: Date;
+  /** JSON: base, edits, cursor */
+  history: string;
+  /** JSON: the document the history leads to */
+  document: string;
+}
+
+/** Stored bytes. `sha256` is null while an upload is under way. */
+export interface BlobRow {
+  id: number;
+  sha256: string | null;
+  bytes: number;
+  createdAt: Date;
+}
+
+export interface DeliveryRow {
+  id: number;
+  pieceId: number;
+  version: number;
+  target: string;
+  deliveredAt: Date;
+  agreed: boolean;
+  readBack: string;
+  comparison: string;
+  bundleId: number;
+}
+
+export interface DeliveryFileRow {
+  deliveryId: number;
+  position: number;
+  name: string;
+  type: string;
+  bytes: number;
+  blobId: number;
+}
+
+const id = { type: 'int', unsigned: true, primary: true, generated: 'increment' } as const;
+const number = { type: 'int', unsigned: true } as const;
+const moment = { type: 'datetime', precision: 3 } as const;
+
+export const Yards = new EntitySchema<YardRow>({
+  name: 'yard',
+  columns: {
+    id,
+    name: { type: 'varchar', length: 120 },
+    gridMetres: { name: 'grid_metres', type: 'double' },
+    target: { type: 'varchar', length: 60 },
+    changedAt: { ...moment, name: 'changed_at' },
+  },
+});
+
+export const Pieces = new EntitySchema<PieceRow>({
+  name: 'piece',
+  columns: {
+    id,
+    yardId: { ...number, name: 'yard_id' },
+    name: { type: 'varchar', length: 120 },
+    version: number,
+    savedAt: { ...moment, name: 'saved_at' },
+    pictureId: { ...number, name: 'picture_id', nullable: true },
+    pictureVersion: { ...number, name: 'picture_version', nullable: true },
+  },
+});
+
+export const Revisions = new EntitySchema<RevisionRow>({
+  name: 'revision',
+  columns: {
+    id,
+    pieceId: { ...number, name: 'piece_id' },
+    version: number,
+    savedAt: { ...moment, name: 'saved_at' },
+    history: { type: 'longtext' },
+    document: { type: 'longtext' },
+  },
+});
+
+export const Blobs = new EntitySchema<BlobRow>({
+  name: 'blob',
+  columns: {
+    id,
+    sha256: { type: 'char', length: 64, nullable: true },
+    bytes: number,
+    createdAt: { ...moment, name: 'created_at' },
+  },
+});
+
+export const Deliveries = new EntitySchema<DeliveryRow>({
+  name: 'delivery',
+  columns: {
+    id,
+    pieceId: { ...number, name: 'piece_id' },
+    version: number,
+    target: { type: 'varchar', length: 60 },
+    deliveredAt: { ...moment, name: 'delivered_at' },
+    agreed: { type: 'boolean' },
+    readBack: { name: 'read_back', type: 'longtext' },
+    comparison: { type: 'longtext' },
+    bundleId: { ...number, name: 'bundle_id' },
+  },
+});
+
+export const DeliveryFiles = new EntitySchema<DeliveryFileRow>({
+  name: 'delivery_file',
+  columns: {
+    deliveryId: { ...number, name: 'delivery_id', primary: true },
+    position: { ...number, primary: true },
+    name: { type: 'varchar', length: 255 },
+    type: { type: 'varchar', length: 100 },
+    bytes: number,
+    blobId: { ...number, name: 'blob_id' },
+  },
+});

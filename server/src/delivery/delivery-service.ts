@@ -1,0 +1,98 @@
+import type { Delivery } from '@yard-brace/contract';
+import { comparisonSchema, readBackSchema } from '@yard-brace/core';
+import { Piscina } from 'piscina';
+import type { DataSource } from 'typeorm';
+import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
+import { HttpProblem } from '../http/problems.js';
+import type { BlobStore } from '../store/blob-store.js';
+import type { YardStore } from '../store/yard-store.js';
+import type { DeliverResult, DeliverTask } from './deliver-task.js';
+
+/** Assembles deliveries on worker threads and keeps what left. */
+export class DeliveryService {
+  private readonly pool = new Piscina<DeliverTask, DeliverResult>({
+    filename: new URL('./deliver-task.js', import.meta.url).href,
+    maxThreads: 2,
+    minThreads: 0,
+    idleTimeout: 30_000,
+  });
+
+  constructor(
+    private readonly source: DataSource,
+    private readonly yards: YardStore,
+    private readonly blobs: BlobStore,
+  ) {}
+
+  /** @throws HttpProblem when the piece has moved on or cannot leave as it is; AbortError when the signal fires */
+  async deliver(pieceId: number, version: number, target: string, signal: AbortSignal): Promise<Delivery> {
+    const document = await this.yards.documentAt(pieceId, version);
+    const blobs = new Map<string, Uint8Array>();
+    for (const id of [...Object.keys(document.meshes), ...document.pictures.map((picture) => picture.blob)]) {
+      if (!blobs.has(id)) blobs.set(id, await this.blobs.readBytes(id));
+    }
+    const result = await this.pool.run({ document, target, blobs }, { signal });
+    if ('refused' in result) throw new HttpProblem('refused', result.refused);
+    const stored = new Map<string, string>();
+    for (const file of result.files) stored.set(file.name, await this.blobs.writeBytes(file.bytes));
+    const bundle = await this.blobs.writeBytes(result.bundle);
+    signal.throwIfAborted();
+    const id = await this.source.transaction(async (manager) => {
+      const [bundleId] = await this.blobs.rowsOf(manager, [bundle]);
+      const row = await manager.getRepository(Deliveries).save({
+        pieceId,
+        version,
+        target,
+        deliveredAt: new Date(),
+        agreed: result.agreed,
+        readBack: JSON.stringify(result.readBack),
+        comparison: JSON.stringify(result.comparison),
+        bundleId,
+      } as DeliveryRow);
+      const fileIds = await this.blobs.rowsOf(manager, result.files.map((file) => stored.get(file.name)!));
+      await manager.getRepository(DeliveryFiles).insert(
+        result.files.map(({ name, type, bytes }, position) => ({ deliveryId: row.id, position, name, type, bytes: bytes.length, blobId: fileIds[position]! })),
+      );
+      return row.id;
+    });
+    return this.get(id);
+  }
+
+  async get(id: number): Promise<Delivery> {
+    const row = await this.source.getRepository(Deliveries).findOneBy({ id });
+    if (!row) throw new HttpProblem('not-found', `There is no delivery ${id}.`);
+    const piece = await this.source.getRepository(Pieces).findOneByOrFail({ id: row.pieceId });
+    const files = await this.source.getRepository(DeliveryFiles).find({ where: { deliveryId: id }, order: { position: 'ASC' } });
+    return {
+      id,
+      piece: { id: piece.id, name: piece.name },
+      version: row.version,
+      target: row.target,
+      at: row.deliveredAt.toISOString(),
+      files: files.map(({ name, type, bytes }) => ({ name, type, bytes })),
+      readBack: readBackSchema.parse(JSON.parse(row.readBack)),
+      comparison: comparisonSchema.parse(JSON.parse(row.comparison)),
+      agreed: Boolean(row.agreed),
+    };
+  }
+
+  async ofPiece(pieceId: number): Promise<Delivery[]> {
+    const rows = await this.source.getRepository(Deliveries).find({ where: { pieceId }, order: { id: 'DESC' }, take: 50, select: { id: true } });
+    return Promise.all(rows.map((row) => this.get(row.id)));
+  }
+
+  async ofYard(yardId: number): Promise<Delivery[]> {
+    const rows: { id: number }[] = await this.source.query('SELECT d.id FROM delivery d JOIN piece p ON p.id = d.piece_id WHERE p.yard_id = ? ORDER BY d.id DESC LIMIT 200', [yardId]);
+    return Promise.all(rows.map((row) => this.get(row.id)));
+  }
+
+  /** Name under which the bundle's bytes are stored. */
+  async bundleOf(id: number): Promise<string> {
+    const [row] = await this.source.query('SELECT b.sha256 FROM delivery d JOIN `blob` b ON b.id = d.bundle_id WHERE d.id = ?', [id]);
+    if (!row) throw new HttpProblem('not-found', `There is no delivery ${id}.`);
+    return row.sha256;
+  }
+
+  async close(): Promise<void> {
+    await this.pool.destroy();
+  }
+}

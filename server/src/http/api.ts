@@ -1,0 +1,107 @@
+import { Readable } from 'node:stream';
+import Router from '@koa/router';
+import {
+  blobSchema,
+  bundleName,
+  deliveryListSchema,
+  deliverySchema,
+  healthSchema,
+  idSchema,
+  newDeliverySchema,
+  newPieceSchema,
+  newYardSchema,
+  pieceSchema,
+  routes,
+  savedSchema,
+  savePieceSchema,
+  setPictureSchema,
+  yardListSchema,
+  yardSchema,
+  yardWithPiecesSchema,
+} from '@yard-brace/contract';
+import { blobIdSchema, LARGEST_FILE_BYTES } from '@yard-brace/core';
+import type { Context } from 'koa';
+import type { DataSource } from 'typeorm';
+import type { DeliveryService } from '../delivery/delivery-service.js';
+import { type BlobStore, tooLarge } from '../store/blob-store.js';
+import type { YardStore } from '../store/yard-store.js';
+import { answer, checked, receive } from './exchange.js';
+import { HttpProblem } from './problems.js';
+
+export interface ApiParts {
+  source: DataSource;
+  yards: YardStore;
+  blobs: BlobStore;
+  deliveries: DeliveryService;
+}
+
+const id = (ctx: Context) => checked(idSchema, ctx['params'].id);
+
+/** Every address of the API; each parses what comes in and checks what goes out. */
+export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Router {
+  const router = new Router();
+
+  router.get(routes.health, async (ctx) => {
+    const up = await source.query('SELECT 1').then(() => true, () => false);
+    answer(ctx, healthSchema, { status: up ? 'ok' : 'database away' }, up ? 200 : 503);
+  });
+
+  router.get(routes.yards, async (ctx) => answer(ctx, yardListSchema, await yards.list()));
+  router.post(routes.yards, async (ctx) => answer(ctx, yardSchema, await yards.create((await receive(ctx, newYardSchema)).name), 201));
+  router.get(routes.yard(':id'), async (ctx) => answer(ctx, yardWithPiecesSchema, await yards.withPieces(id(ctx))));
+  router.delete(routes.yard(':id'), async (ctx) => {
+    await yards.remove(id(ctx));
+    ctx.status = 204;
+  });
+  router.post(routes.yardPieces(':id'), async (ctx) => {
+    const { history } = await receive(ctx, newPieceSchema);
+    answer(ctx, pieceSchema, await yards.addPiece(id(ctx), history), 201);
+  });
+  router.get(routes.yardDeliveries(':id'), async (ctx) => answer(ctx, deliveryListSchema, await deliveries.ofYard(id(ctx))));
+
+  router.get(routes.piece(':id'), async (ctx) => answer(ctx, pieceSchema, await yards.piece(id(ctx))));
+  router.put(routes.piece(':id'), async (ctx) => {
+    const { version, history } = await receive(ctx, savePieceSchema);
+    answer(ctx, savedSchema, await yards.savePiece(id(ctx), version, history));
+  });
+  router.delete(routes.piece(':id'), async (ctx) => {
+    await yards.removePiece(id(ctx));
+    ctx.status = 204;
+  });
+  router.put(routes.piecePicture(':id'), async (ctx) => {
+    const { version, blob } = await receive(ctx, setPictureSchema);
+    await yards.setPicture(id(ctx), version, blob);
+    ctx.status = 204;
+  });
+
+  router.get(routes.pieceDeliveries(':id'), async (ctx) => answer(ctx, deliveryListSchema, await deliveries.ofPiece(id(ctx))));
+  router.post(routes.pieceDeliveries(':id'), async (ctx) => {
+    const { version, target } = await receive(ctx, newDeliverySchema);
+    const stop = new AbortController();
+    ctx.res.once('close', () => stop.abort());
+    answer(ctx, deliverySchema, await deliveries.deliver(id(ctx), version, target, stop.signal), 201);
+  });
+  router.get(routes.deliveryBundle(':id'), async (ctx) => {
+    const delivery = await deliveries.get(id(ctx));
+    ctx.attachment(bundleName(delivery.files.map((file) => file.name)));
+    ctx.type = 'application/zip';
+    ctx.body = Readable.from(blobs.read(await deliveries.bundleOf(delivery.id)));
+  });
+
+  router.put(routes.blob(':sha256'), async (ctx) => {
+    const name = checked(blobIdSchema, ctx['params'].sha256);
+    if (Number(ctx.headers['content-length'] ?? 0) > LARGEST_FILE_BYTES) throw tooLarge();
+    answer(ctx, blobSchema, { id: name, bytes: await blobs.write(name, ctx.req) });
+  });
+  router.get(routes.blob(':sha256'), async (ctx) => {
+    const name = checked(blobIdSchema, ctx['params'].sha256);
+    const size = await blobs.sizeOf(name);
+    if (size === null) throw new HttpProblem('not-found', 'These bytes are not stored.');
+    ctx.set('Cache-Control', 'private, max-age=31536000, immutable');
+    ctx.type = 'application/octet-stream';
+    ctx.length = size;
+    ctx.body = Readable.from(blobs.read(name));
+  });
+
+  return router;
+}

@@ -1,0 +1,61 @@
+import { readFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import { parseArgs } from 'node:util';
+import pino from 'pino';
+import { createApp } from './app.js';
+import { connect } from './database/connect.js';
+
+const { values } = parseArgs({
+  options: {
+    port: { type: 'string' },
+    web: { type: 'string' },
+    'db-port': { type: 'string' },
+    'db-password-file': { type: 'string' },
+    log: { type: 'string' },
+  },
+});
+
+const log = pino({ level: 'info' }, pino.destination({ dest: values.log ?? 1, mkdir: true, sync: false }));
+const source = await connect({
+  host: '127.0.0.1',
+  port: Number(values['db-port']),
+  user: 'yard',
+  password: readFileSync(values['db-password-file']!, 'utf8').trim(),
+  database: 'yard_brace',
+});
+const app = createApp({ source, log, web: values.web });
+await app.blobs.sweepUnfinished();
+const sweeping = setInterval(() => app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed')), 3600 * 1000);
+await app.blobs.sweep();
+
+const server = createServer(app.koa.callback());
+server.requestTimeout = 0;
+server.on('error', (error) => {
+  process.send?.({ failed: error.message });
+  process.exit(1);
+});
+server.listen(Number(values.port), '127.0.0.1', () => {
+  log.info({ port: values.port }, 'listening');
+  process.send?.({ ready: true });
+});
+
+let stopping = false;
+/** Finish what is being answered, then go. */
+async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  clearInterval(sweeping);
+  const closed = new Promise((resolve) => server.close(resolve));
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), 5000).unref();
+  await closed;
+  await app.close();
+  await source.destroy().catch(() => undefined);
+  log.info('stopped');
+  process.exit(0);
+}
+
+process.on('SIGINT', () => undefined);
+process.on('SIGTERM', stop);
+// The starter went away without a word: do not stay behind as an orphan on its port.
+process.on('disconnect', stop);

@@ -1,0 +1,146 @@
+import { BlobHasher, blobId, LARGEST_FILE_BYTES } from '@yard-brace/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Blobs } from '../database/entities.js';
+import { HttpProblem } from '../http/problems.js';
+
+/** Well under the packet limit of a database with default settings. */
+const CHUNK_BYTES = 1 << 20;
+
+/** Bytes by their SHA-256, stored once, in chunks. */
+export class BlobStore {
+  constructor(private readonly source: DataSource) {}
+
+  /**
+   * Store a stream under the name it claims. While it runs its row has no name; when it fails or does
+   * not match, nothing stays. Returns the number of bytes.
+   *
+   * @throws HttpProblem when the bytes are too many or are not what they claim to be
+   */
+  async write(claimed: string, stream: AsyncIterable<Uint8Array>): Promise<number> {
+    if (await this.has(claimed)) return drain(stream);
+    const blobs = this.source.getRepository(Blobs);
+    const { id } = await blobs.save({ sha256: null, bytes: 0, createdAt: new Date() });
+    try {
+      const hasher = new BlobHasher();
+      let bytes = 0;
+      let position = 0;
+      for await (const chunk of inChunks(counted(stream, LARGEST_FILE_BYTES))) {
+        hasher.add(chunk);
+        bytes += chunk.length;
+        await this.source.query('INSERT INTO blob_chunk (blob_id, position, content) VALUES (?, ?, ?)', [id, position++, chunk]);
+      }
+      if (hasher.id() !== claimed) throw new HttpProblem('bad-request', 'The bytes are not what their name says; send them again.');
+      await blobs.update(id, { sha256: claimed, bytes });
+      return bytes;
+    } catch (error) {
+      await blobs.delete(id).catch(() => undefined);
+      if (isDuplicate(error)) return (await this.sizeOf(claimed)) ?? 0;
+      throw error;
+    }
+  }
+
+  async writeBytes(bytes: Uint8Array): Promise<string> {
+    const id = blobId(bytes);
+    await this.write(id, oneChunk(bytes));
+    return id;
+  }
+
+  async has(sha256: string): Promise<boolean> {
+    return (await this.sizeOf(sha256)) !== null;
+  }
+
+  async sizeOf(sha256: string): Promise<number | null> {
+    const row = await this.source.getRepository(Blobs).findOneBy({ sha256 });
+    return row ? row.bytes : null;
+  }
+
+  /** The bytes chunk by chunk. */
+  async *read(sha256: string): AsyncGenerator<Buffer> {
+    const row = await this.source.getRepository(Blobs).findOneBy({ sha256 });
+    if (!row) throw new HttpProblem('not-found', 'These bytes are not stored.');
+    for (let position = 0; ; position++) {
+      const [chunk] = await this.source.query('SELECT content FROM blob_chunk WHERE blob_id = ? AND position = ?', [row.id, position]);
+      if (!chunk) return;
+      yield chunk.content;
+    }
+  }
+
+  async readBytes(sha256: string): Promise<Uint8Array> {
+    const chunks: Buffer[] = [];
+    for await (const chunk of this.read(sha256)) chunks.push(chunk);
+    return new Uint8Array(Buffer.concat(chunks));
+  }
+
+  /** Row numbers for names, in their order. @throws HttpProblem when one is not stored */
+  async rowsOf(manager: EntityManager, names: readonly string[]): Promise<number[]> {
+    const rows = await manager.getRepository(Blobs).find({ where: names.map((sha256) => ({ sha256 })) });
+    const byName = new Map(rows.map((row) => [row.sha256, row.id]));
+    return names.map((name) => {
+      const id = byName.get(name);
+      if (id === undefined) throw new HttpProblem('bad-request', `The bytes ${name.slice(0, 12)}… are not stored yet; send them first.`);
+      return id;
+    });
+  }
+
+  /** Uploads that a stopped server left half done, and bytes that nothing has named for a day. */
+  async sweep(now = new Date()): Promise<void> {
+    const yesterday = new Date(now.getTime() - 24 * 3600 * 1000);
+    await this.source.query('DELETE FROM `blob` WHERE sha256 IS NULL AND created_at < ?', [yesterday]);
+    await this.source.query(
+      `DELETE FROM \`blob\` WHERE created_at < ?
+        AND NOT EXISTS (SELECT 1 FROM revision_blob r WHERE r.blob_id = \`blob\`.id)
+        AND NOT EXISTS (SELECT 1 FROM piece p WHERE p.picture_id = \`blob\`.id)
+        AND NOT EXISTS (SELECT 1 FROM delivery d WHERE d.bundle_id = \`blob\`.id)
+        AND NOT EXISTS (SELECT 1 FROM delivery_file f WHERE f.blob_id = \`blob\`.id)`,
+      [yesterday],
+    );
+  }
+
+  /** At the start nothing is under way: every nameless row is left over from a server that was killed. */
+  async sweepUnfinished(): Promise<void> {
+    await this.source.query('DELETE FROM `blob` WHERE sha256 IS NULL');
+  }
+}
+
+const isDuplicate = (error: unknown) => (error as { code?: string }).code === 'ER_DUP_ENTRY';
+
+async function* oneChunk(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield bytes;
+}
+
+async function drain(stream: AsyncIterable<Uint8Array>): Promise<number> {
+  let bytes = 0;
+  for await (const chunk of counted(stream, LARGEST_FILE_BYTES)) bytes += chunk.length;
+  return bytes;
+}
+
+async function* counted(stream: AsyncIterable<Uint8Array>, limit: number): AsyncGenerator<Uint8Array> {
+  let bytes = 0;
+  for await (const chunk of stream) {
+    bytes += chunk.length;
+    if (bytes > limit) throw tooLarge();
+    yield chunk;
+  }
+}
+
+export const tooLarge = () =>
+  new HttpProblem('too-large', `The file is larger than the limit of ${LARGEST_FILE_BYTES / 2 ** 20} MB; reduce or split it before bringing it in.`);
+
+/** The stream cut anew into chunks of the stored size. */
+async function* inChunks(stream: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
+  let waiting: Buffer[] = [];
+  let length = 0;
+  for await (const piece of stream) {
+    for (let at = 0; at < piece.length; ) {
+      const part = Buffer.from(piece.subarray(at, at + CHUNK_BYTES - length));
+      waiting.push(part);
+      length += part.length;
+      at += part.length;
+      if (length < CHUNK_BYTES) continue;
+      yield Buffer.concat(waiting);
+      waiting = [];
+      length = 0;
+    }
+  }
+  if (length) yield Buffer.concat(waiting);
+}

@@ -1,0 +1,25 @@
+import { inHouse, whenChanged } from './house.mjs';
+import { say } from './say.mjs';
+import { shell } from './shell.mjs';
+
+const CODE = ['tsconfig.base.json', 'tsconfig.json', 'package-lock.json'];
+const packageFiles = (name) => [`${name}/src`, `${name}/package.json`, `${name}/tsconfig.json`];
+
+/** Compile everything that runs in Node; nothing happens when nothing changed. */
+export function buildCode() {
+  const packages = ['core', 'contract', 'server', 'cli', 'demo'];
+  const outputs = ['core/dist/index.js', 'server/dist/main.js', 'cli/dist/main.js', 'demo/dist/index.js'];
+  return whenChanged('code', [...CODE, ...packages.flatMap(packageFiles)], outputs, async () => {
+    say('Compiling …');
+    await shell('npx', ['--no-install', 'tsc', '-b'], { what: 'compiling' });
+  });
+}
+
+/** Build the client; nothing happens when neither it nor what it stands on changed. */
+export function buildWeb() {
+  const sources = [...CODE, ...packageFiles('core'), ...packageFiles('contract'), 'web/src', 'web/public', 'web/angular.json', 'web/package.json', 'web/tsconfig.json'];
+  return whenChanged('web', sources, ['web/dist/browser/index.html'], async () => {
+    say('Building the client (about a minute the first time) …');
+    await shell('npx', ['--no-install', 'ng', 'build'], { cwd: inHouse('web'), env: { NG_CLI_ANALYTICS: 'false' }, what: 'building the client' });
+  });
+}

@@ -1,0 +1,57 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+
+/** True while the process lives and its command line holds every mark: numbers are given out again. */
+export function isOurs(pid, ...marks) {
+  if (!pid) return false;
+  try {
+    process.kill(pid, 0);
+    const file = `/proc/${pid}/cmdline`;
+    if (!existsSync(file)) return true;
+    const line = readFileSync(file, 'utf8');
+    return line !== '' && marks.every((mark) => line.includes(mark));
+  } catch {
+    return false;
+  }
+}
+
+/** Ask a process to go, and after a while make it. */
+export async function endProcess(pid, { patience = 15000, signal = 'SIGTERM' } = {}) {
+  const alive = () => {
+    try {
+      process.kill(pid, 0);
+      return !/^State:\s+Z/m.test(existsSync(`/proc/${pid}/status`) ? readFileSync(`/proc/${pid}/status`, 'utf8') : '');
+    } catch {
+      return false;
+    }
+  };
+  if (!alive()) return;
+  process.kill(pid, signal);
+  const until = Date.now() + patience;
+  while (alive() && Date.now() < until) await pause(50);
+  if (alive()) process.kill(pid, 'SIGKILL');
+  while (alive()) await pause(20);
+}
+
+export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Whether a loopback port can be listened on right now. */
+export function portIsFree(port) {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
+  });
+}
+
+/** A loopback port that nobody uses. */
+export function freePort() {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address();
+      probe.close(() => resolve(port));
+    });
+  });
+}

@@ -1,0 +1,154 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { bootstrap } from './lib/bootstrap.mjs';
+import { buildCode, buildWeb } from './lib/build.mjs';
+import { Database } from './lib/database.mjs';
+import { inHouse } from './lib/house.mjs';
+import { endProcess, isOurs, pause, portIsFree } from './lib/processes.mjs';
+import { run, say, Stop } from './lib/say.mjs';
+
+const USAGE = `npm start -- [--port N] [--data DIR] [--empty]
+
+  --port N    port on loopback, default 4300
+  --data DIR  where the database keeps its files, default .yard in this folder
+  --empty     do not fill an empty database with the sample yard`;
+
+await run(async () => {
+  const options = readOptions();
+  const runFile = join(options.data, 'run.json');
+  await takeOver(runFile, options);
+  if (!(await portIsFree(options.port))) {
+    throw new Stop(`Port ${options.port} is taken by another program; start with another one, for example: npm start -- --port ${options.port + 1}`);
+  }
+  await bootstrap(['database']);
+  await buildCode();
+  await buildWeb();
+
+  say('Starting the database …');
+  const database = new Database(join(options.data, 'database'));
+  let server;
+  let stopping = false;
+  const record = () => writeFileSync(runFile, JSON.stringify({ starter: process.pid, server: server?.pid, database: database.pid, port: options.port }));
+  const stop = async (code = 0) => {
+    if (stopping) return;
+    stopping = true;
+    say('\nStopping …');
+    if (server?.exitCode === null) await endProcess(server.pid);
+    await database.stop();
+    rmSync(runFile, { force: true });
+    process.exit(code);
+  };
+  process.on('SIGINT', () => stop());
+  process.on('SIGTERM', () => stop());
+  process.on('SIGHUP', () => stop());
+
+  try {
+    await database.start();
+    record();
+    server = await startServer(options, database);
+    record();
+    const address = `http://127.0.0.1:${options.port}`;
+    if (!options.empty) await fill(address, options.data);
+    let lost = 0;
+    database.onLost = async () => {
+      if (stopping) return;
+      say('The database stopped unexpectedly; starting it again …');
+      if (++lost > 20) return stop(1);
+      await pause(200);
+      await database.restart().catch((error) => {
+        say(error.message);
+        return stop(1);
+      });
+      record();
+    };
+    watchServer();
+    process.stdout.write(`Yard Brace is ready: ${address}\n`);
+
+    function watchServer() {
+      server.once('exit', async () => {
+        if (stopping) return;
+        say('The server stopped unexpectedly; starting it again …');
+        if (++lost > 20) return stop(1);
+        try {
+          server = await startServer(options, database);
+          record();
+          watchServer();
+        } catch (error) {
+          say(error.message);
+          stop(1);
+        }
+      });
+    }
+  } catch (error) {
+    say(error instanceof Stop ? error.message : error.stack);
+    await stop(1);
+  }
+});
+
+function readOptions() {
+  try {
+    const { values } = parseArgs({
+      options: { port: { type: 'string' }, data: { type: 'string' }, empty: { type: 'boolean' }, help: { type: 'boolean' } },
+    });
+    if (values.help) {
+      process.stdout.write(`${USAGE}\n`);
+      process.exit(0);
+    }
+    const port = Number(values.port ?? 4300);
+    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Stop(`--port takes a number from 1 to 65535, not “${values.port}”.\n${USAGE}`);
+    const data = values.data ? resolve(process.env.INIT_CWD ?? '.', values.data) : inHouse('.yard');
+    mkdirSync(data, { recursive: true });
+    return { port, data, empty: values.empty ?? false };
+  } catch (error) {
+    if (error instanceof Stop) throw error;
+    throw new Stop(`${error.message}\n${USAGE}`);
+  }
+}
+
+/** Another start on the same data is an error; what a killed one left behind is cleared away. */
+async function takeOver(runFile, { data }) {
+  if (!existsSync(runFile)) return;
+  let left = {};
+  try {
+    left = JSON.parse(readFileSync(runFile, 'utf8'));
+  } catch {
+    // Half written by a starter that was killed: nothing in it can be trusted.
+  }
+  if (isOurs(left.starter, 'start.mjs') && left.starter !== process.pid) {
+    throw new Stop(`Yard Brace is already running on this data at http://127.0.0.1:${left.port}; use that, or start with another folder: npm start -- --data DIR`);
+  }
+  if (isOurs(left.server, 'server/dist/main.js', data)) await endProcess(left.server);
+  rmSync(runFile, { force: true });
+}
+
+function startServer({ port, data }, database) {
+  say('Starting the server …');
+  const child = spawn(
+    process.execPath,
+    [
+      inHouse('server/dist/main.js'),
+      `--port=${port}`,
+      `--web=${inHouse('web/dist/browser')}`,
+      `--db-port=${database.port}`,
+      `--db-password-file=${database.passwordFile}`,
+      `--log=${join(data, 'log', 'server.log')}`,
+    ],
+    { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true },
+  );
+  return new Promise((resolve, reject) => {
+    child.once('message', (message) => (message.ready ? resolve(child) : reject(new Stop(`The server could not start: ${message.failed}.`))));
+    child.once('exit', (code) => reject(new Stop(`The server ended at once (exit ${code}); its log is ${join(data, 'log', 'server.log')}.`)));
+  });
+}
+
+/** The sample yard goes into an empty database, through the same reader and the same API as anyone's files. */
+async function fill(address, data) {
+  const { fillSampleYard } = await import('@yard-brace/demo');
+  const marker = join(data, 'filling');
+  const again = existsSync(marker);
+  writeFileSync(marker, '');
+  if (await fillSampleYard(address, { say, again })) say('The sample yard Saltgate Slip is there.');
+  rmSync(marker);
+}
