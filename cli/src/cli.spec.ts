@@ -46,7 +46,7 @@ describe('yard-brace', () => {
   it('delivers, and reads back what it delivered', async () => {
     const out = join(folder, 'out');
     const { code, json } = await yardBrace('deliver', join(folder, 'crate 2.obj'), '--target', 'prefix-tags', '--proxies', 'box', '--unit', 'cm', '--out', out);
-    expect([code, json['mesh'], json['agreed']]).toEqual([0, 'Crate_02', true]);
+    expect({ code, mesh: json['mesh'] as string, agreed: json['agreed'] as boolean }).toEqual({ code: 0, mesh: 'Crate_02', agreed: true });
     expect((await readdir(out)).sort()).toEqual(['Crate_02.glb', 'Crate_02.import.md', 'Crate_02.manifest.json']);
     const scene = await readScene(memoryFile('Crate_02.glb', new Uint8Array(await readFile(join(out, 'Crate_02.glb')))));
     expect(scene.nodes.map((node) => node.name)).toEqual(['Crate_02', 'UBX_Crate_02_01']);
@@ -75,7 +75,7 @@ describe('yard-brace', () => {
     ];
     for (const [args, message] of cases) {
       const { code, stdout, stderr } = await yardBrace(...args);
-      expect([code, stdout]).withContext(args.join(' ')).toEqual([2, '']);
+      expect({ code, stdout }).withContext(args.join(' ')).toEqual({ code: 2, stdout: '' });
       expect(stderr).toContain(message);
     }
   });

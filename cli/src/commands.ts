@@ -92,7 +92,8 @@ export async function deliver(paths: readonly string[], options: Options): Promi
   if (!art.unit.confirmed) throw new UsageError(`${art.source.files[0]!.name} does not state its unit; say it with --unit (${art.unit.name} is likely).`);
   const mesh = artMesh(art, sources.meshOf);
   let document = applyEdit(art, { kind: 'set-pivot', anchor, position: pivotPlace(art, anchor) });
-  document = applyEdit(document, { kind: 'set-proxies', proxies: wrap(mesh, proxies).map((shape, i) => ({ id: `shape-${i + 1}`, shape })) });
+  const { shapes, cutBack } = wrap(mesh, { ...proxies, mostCorners: profile.proxies.mostHullVertices });
+  document = applyEdit(document, { kind: 'set-proxies', proxies: shapes.map((shape, i) => ({ id: `shape-${i + 1}`, shape })) });
   if (options.name !== undefined) document = applyEdit(document, { kind: 'rename-mesh', name: options.name });
 
   const findings = findingsOf(document, checkRulesOf(profile));
@@ -108,6 +109,7 @@ export async function deliver(paths: readonly string[], options: Options): Promi
     json: {
       ...json,
       sizeMetres: expected.size,
+      artStandsOutMetres: cutBack,
       pivotSatAt: document.pivot.position,
       shapes: expected.shapes.map(({ name, kind, volume }) => ({ name, kind, volume })),
       files: files.map(({ name, bytes }) => ({ name, bytes: bytes.length })),

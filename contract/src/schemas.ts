@@ -50,8 +50,6 @@ export const pieceSummarySchema = z.object({
   shapes: z.number(),
   tally: tallySchema,
   picture: blobIdSchema.nullable(),
-  /** the picture shows an older version */
-  pictureStale: z.boolean(),
   savedAt: when,
 });
 export const yardWithPiecesSchema = yardSchema.extend({ shelf: z.array(pieceSummarySchema) });
@@ -73,7 +71,7 @@ export const pieceSchema = z.object({
 export const savePieceSchema = z.object({ version, history: historySchema });
 export const savedSchema = z.object({ version, savedAt: when });
 
-export const setPictureSchema = z.object({ version, blob: blobIdSchema });
+export const setPictureSchema = z.object({ blob: blobIdSchema });
 
 export const blobSchema = z.object({ id: blobIdSchema, bytes: z.number().int().nonnegative() });
 

@@ -1,23 +1,31 @@
 import { joinMeshes, plainMesh } from '../mesh/index.js';
-import { shapeVolume } from '../shape/index.js';
+import { shapeCorners, shapeVolume } from '../shape/index.js';
 import { ballMesh, boxMesh, moved, threeParts } from '../testing/meshes.js';
 import { MOST_SHAPES, wrap, WrapError } from './wrap.js';
 
 describe('wrap', () => {
   it('puts one shape round everything or one round each part', () => {
-    expect(wrap(threeParts(), { kind: 'box' }).length).toBe(1);
-    expect(wrap(threeParts(), { kind: 'hull', per: 'part' }).map(shapeVolume).map((v) => v.toFixed(3))).toEqual(['8.000', '0.240', wrap(ballMesh(0.7), { kind: 'hull' }).map(shapeVolume)[0]!.toFixed(3)]);
+    expect(wrap(threeParts(), { kind: 'box' }).shapes.length).toBe(1);
+    expect(wrap(threeParts(), { kind: 'hull', per: 'part' }).shapes.map(shapeVolume).map((v) => v.toFixed(3))).toEqual(['8.000', '0.240', wrap(ballMesh(0.7), { kind: 'hull' }).shapes.map(shapeVolume)[0]!.toFixed(3)]);
   });
 
   it('turns boxes to lie on a turned part', () => {
     const turned = moved(boxMesh([2, 0.1, 0.1]), [0, 0, 0], [0, 0, Math.SQRT1_2 / Math.SQRT2, Math.sqrt(0.75)]);
-    const [box] = wrap(turned, { kind: 'box', per: 'part' });
+    const [box] = wrap(turned, { kind: 'box', per: 'part' }).shapes;
     expect(shapeVolume(box!)).toBeCloseTo(8 * 0.02, 6);
+  });
+
+  it('keeps hulls to a number of corners and says by how much the art then stands out', () => {
+    const { shapes, cutBack } = wrap(ballMesh(1, [0, 0, 0], 32), { kind: 'hull', mostCorners: 40 });
+    expect(shapeCorners(shapes[0]!)).toBe(40);
+    expect(cutBack).toBeGreaterThan(0.005);
+    expect(cutBack).toBeLessThan(0.2);
+    expect(wrap(boxMesh([1, 1, 1]), { kind: 'hull', mostCorners: 40 }).cutBack).toBe(0);
   });
 
   it('gives a flat part a thin box instead of a flat hull', () => {
     const sheet = plainMesh([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0], [0, 1, 2, 0, 2, 3]);
-    expect(wrap(sheet, { kind: 'hull' })[0]).toEqual(jasmine.objectContaining({ kind: 'box', halfExtents: [0.5, 0.5, 0.0005] }));
+    expect(wrap(sheet, { kind: 'hull' }).shapes[0]).toEqual(jasmine.objectContaining({ kind: 'box', halfExtents: [0.5, 0.5, 0.0005] }));
   });
 
   it('refuses nothing at all, and a heap of crumbs', () => {

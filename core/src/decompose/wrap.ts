@@ -1,5 +1,5 @@
 import { axisAlignedBox, minVolumeBox } from '../fit/index.js';
-import { convexHull } from '../hull/index.js';
+import { convexHull, farthestOutside } from '../hull/index.js';
 import { connectedParts, type Mesh, pointsOfParts, weld } from '../mesh/index.js';
 import type { Shape } from '../shape/index.js';
 
@@ -9,8 +9,16 @@ export interface WrapOptions {
   per?: 'piece' | 'part';
   /** a box may be turned to lie closer. Default true for parts, false for the whole piece */
   turned?: boolean;
+  /** corners a hull has at most, the farthest first. Default: no limit */
+  mostCorners?: number;
   /** called between shapes with the share done, 0 to 1 */
   progress?: (share: number) => void;
+}
+
+export interface Wrapping {
+  shapes: Shape[];
+  /** metres by which the art stands out of hulls that were kept to a number of corners; else 0 */
+  cutBack: number;
 }
 
 /** Wrapping that cannot be done as asked, with a sentence for the person. */
@@ -27,7 +35,8 @@ export const MOST_SHAPES = 512;
  *
  * @throws WrapError when there is nothing to wrap or far too many parts
  */
-export function wrap(mesh: Mesh, { kind, per = 'piece', turned = per === 'part', progress }: WrapOptions): Shape[] {
+export function wrap(mesh: Mesh, options: WrapOptions): Wrapping {
+  const { kind, per = 'piece', turned = per === 'part', mostCorners = Infinity, progress } = options;
   const joined = weld(mesh.positions);
   const parts =
     per === 'part'
@@ -39,15 +48,21 @@ export function wrap(mesh: Mesh, { kind, per = 'piece', turned = per === 'part',
       `The piece has ${parts.count} connected parts and one shape each would be too many (${MOST_SHAPES} at most); weld it or wrap it as a whole.`,
     );
   }
-  return pointsOfParts(mesh, parts, joined).map((points, i) => {
-    const shape = kind === 'hull' ? hullOrThinBox(points) : turned ? minVolumeBox(points) : axisAlignedBox(points);
+  let cutBack = 0;
+  const shapes = pointsOfParts(mesh, parts, joined).map((points, i) => {
+    const wrapped = kind === 'hull' ? hullOrThinBox(points, mostCorners) : { shape: turned ? minVolumeBox(points) : axisAlignedBox(points), cutBack: 0 };
+    cutBack = Math.max(cutBack, wrapped.cutBack);
     progress?.((i + 1) / parts.count);
-    return shape;
+    return wrapped.shape;
   });
+  return { shapes, cutBack };
 }
 
-function hullOrThinBox(points: Float64Array): Shape {
-  const result = convexHull(points);
-  if (result.span !== 'solid') return minVolumeBox(points);
-  return { kind: 'hull', points: [...result.hull.points], faces: result.hull.faces };
+function hullOrThinBox(points: Float64Array, mostCorners: number): { shape: Shape; cutBack: number } {
+  const full = convexHull(points);
+  if (full.span !== 'solid') return { shape: minVolumeBox(points), cutBack: 0 };
+  const reduced = full.hull.points.length / 3 > mostCorners ? convexHull(full.hull.points, { mostVertices: mostCorners }) : full;
+  if (reduced.span !== 'solid') return { shape: minVolumeBox(points), cutBack: 0 };
+  const shape: Shape = { kind: 'hull', points: [...reduced.hull.points], faces: reduced.hull.faces };
+  return { shape, cutBack: reduced === full ? 0 : farthestOutside(reduced.hull, full.hull.points) };
 }

@@ -1,5 +1,6 @@
 export * from './compute-normals.js';
 export * from './connected-parts.js';
+export * from './feature-edges.js';
 export * from './join-meshes.js';
 export * from './mass.js';
 export * from './mesh-codec.js';

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { composeMatrix, type Quat, type Vec3 } from '../math/index.js';
 import { ballMesh, boxMesh, moved, threeParts } from '../testing/meshes.js';
 import { connectedParts } from './connected-parts.js';
+import { featureEdges } from './feature-edges.js';
 import { joinMeshes } from './join-meshes.js';
 import { massOf } from './mass.js';
 import { decodeMesh, encodeMesh, MeshCodecError } from './mesh-codec.js';
@@ -155,5 +156,14 @@ describe('mesh codec', () => {
       }),
       { numRuns: 300 },
     );
+  });
+});
+
+describe('feature edges', () => {
+  it('are the twelve of a box, none of a fine ball, and every border', () => {
+    const box = boxMesh([1, 1, 1]);
+    expect(featureEdges(box).length / 2).toBe(12);
+    expect(featureEdges(ballMesh(1, [0, 0, 0], 48)).length).toBe(0);
+    expect(featureEdges(plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2])).length / 2).toBe(3);
   });
 });

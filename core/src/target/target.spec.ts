@@ -24,7 +24,7 @@ const shape: fc.Arbitrary<Shape> = fc.oneof(
   fc.record({ kind: fc.constant('sphere' as const), center: place, radius: size }),
   fc.record({ kind: fc.constant('capsule' as const), center: place, rotation: turn, radius: size, halfLength: size }),
   fc.record({ kind: fc.constant('cylinder' as const), center: place, rotation: turn, bottomRadius: size, topRadius: size, halfHeight: size }),
-  place.map((at): Shape => wrap(moved(ballMesh(0.8, [0, 0, 0], 8), at), { kind: 'hull' })[0]!),
+  place.map((at): Shape => wrap(moved(ballMesh(0.8, [0, 0, 0], 8), at), { kind: 'hull' }).shapes[0]!),
 );
 
 describe('the shipped profiles', () => {
@@ -52,7 +52,7 @@ describe('a delivery for prefix tags', () => {
   it('is a valid GLB, bakes mirrors and scales, names every shape, and is the same every time', async () => {
     const scene: Scene = { ...sceneOf(boxMesh([100, 50, 20])), nodes: [{ ...plainNode('a', null), scale: [0.01, 0.01, 0.01] }, { ...plainNode('b', 0, 0), scale: [-1, 1, 1], translation: [300, 0, 0] }] };
     const { document, ...sources } = pieceOf(scene, 'quay wall 2.obj');
-    const piece = withShapes(applyEdit(document, { kind: 'set-pivot', anchor: 'base-centre', position: [3, -0.5, 0] }), wrap(moved(boxMesh([1, 0.5, 0.2]), [3, 0, 0]), { kind: 'box' }));
+    const piece = withShapes(applyEdit(document, { kind: 'set-pivot', anchor: 'base-centre', position: [3, -0.5, 0] }), wrap(moved(boxMesh([1, 0.5, 0.2]), [3, 0, 0]), { kind: 'box' }).shapes);
     const files = await assemble(piece, PREFIX_TAGS, sources);
     expect(files.map((file) => file.name)).toEqual(['QuayWall_02.glb', 'QuayWall_02.manifest.json', 'QuayWall_02.import.md']);
     const validity = await validateBytes(files[0]!.bytes);
@@ -139,7 +139,7 @@ describe('read-back is as strict as importers', () => {
 
   it('a changed delivery does not agree', async () => {
     const { document, ...sources } = pieceOf(sceneOf(threeParts()));
-    const piece = withShapes(document, wrap(threeParts(), { kind: 'hull', per: 'part' }));
+    const piece = withShapes(document, wrap(threeParts(), { kind: 'hull', per: 'part' }).shapes);
     const report = await readBack(await assemble(piece, PREFIX_TAGS, sources), PREFIX_TAGS);
     const wrong = applyEdit(piece, { kind: 'set-pivot', anchor: 'numeric', position: [0, 0.001, 0] });
     const points = compareReadBack(expectationOf(wrong, PREFIX_TAGS), report).filter((point) => !point.agrees);

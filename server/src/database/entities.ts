@@ -15,7 +15,6 @@ export interface PieceRow {
   version: number;
   savedAt: Date;
   pictureId: number | null;
-  pictureVersion: number | null;
 }
 
 /** One saved state of a piece. */
@@ -83,7 +82,6 @@ export const Pieces = new EntitySchema<PieceRow>({
     version: number,
     savedAt: { ...moment, name: 'saved_at' },
     pictureId: { ...number, name: 'picture_id', nullable: true },
-    pictureVersion: { ...number, name: 'picture_version', nullable: true },
   },
 });
 

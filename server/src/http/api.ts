@@ -69,8 +69,8 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
     ctx.status = 204;
   });
   router.put(routes.piecePicture(':id'), async (ctx) => {
-    const { version, blob } = await receive(ctx, setPictureSchema);
-    await yards.setPicture(id(ctx), version, blob);
+    const { blob } = await receive(ctx, setPictureSchema);
+    await yards.setPicture(id(ctx), blob);
     ctx.status = 204;
   });
 

@@ -73,7 +73,6 @@ export class YardStore {
         shapes: document.proxies.length,
         tally: stampsOf(document, findingsOf(document, rules, around), around),
         picture: pictureOf.get(piece.id) ?? null,
-        pictureStale: piece.pictureVersion !== piece.version,
         savedAt: piece.savedAt.toISOString(),
       });
     }
@@ -85,7 +84,7 @@ export class YardStore {
     await this.yardRow(yardId);
     const document = currentDocument(history);
     const id = await this.source.transaction(async (manager) => {
-      const piece = await manager.getRepository(Pieces).save({ yardId, name: document.name, version: 1, savedAt: new Date(), pictureId: null, pictureVersion: null } as unknown as PieceRow);
+      const piece = await manager.getRepository(Pieces).save({ yardId, name: document.name, version: 1, savedAt: new Date(), pictureId: null } as unknown as PieceRow);
       await this.addRevision(manager, piece, history, document);
       await manager.getRepository(Yards).update(yardId, { changedAt: new Date() });
       return piece.id;
@@ -140,10 +139,10 @@ export class YardStore {
     await this.source.getRepository(Pieces).delete(id);
   }
 
-  async setPicture(id: number, version: number, blob: string): Promise<void> {
+  async setPicture(id: number, blob: string): Promise<void> {
     await this.pieceRow(this.source.manager, id);
     const [pictureId] = await this.blobs.rowsOf(this.source.manager, [blob]);
-    await this.source.getRepository(Pieces).update(id, { pictureId: pictureId!, pictureVersion: version });
+    await this.source.getRepository(Pieces).update(id, { pictureId: pictureId! });
   }
 
   /** The document to deliver. @throws HttpProblem `conflict` when the piece is not at that version */

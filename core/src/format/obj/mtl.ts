@@ -1,4 +1,4 @@
-import { type Material, type Picture, type PictureSlot, type Scene } from '../../piece/index.js';
+import type { Material, Picture, PictureSlot, Scene } from '../../piece/index.js';
 import { FormatError } from '../format-error.js';
 import { checkInnerName, findBeside, type InputFile, pictureType } from '../input-file.js';
 

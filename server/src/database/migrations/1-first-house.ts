@@ -30,7 +30,6 @@ const UP = [
     version INT UNSIGNED NOT NULL,
     saved_at DATETIME(3) NOT NULL,
     picture_id INT UNSIGNED NULL,
-    picture_version INT UNSIGNED NULL,
     FOREIGN KEY (yard_id) REFERENCES yard (id) ON DELETE CASCADE,
     FOREIGN KEY (picture_id) REFERENCES \`blob\` (id)
   ) ${TABLE}`,

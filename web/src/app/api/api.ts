@@ -1,0 +1,92 @@
+import { Injectable } from '@angular/core';
+import {
+  blobSchema,
+  type Conflict,
+  conflictSchema,
+  type Delivery,
+  deliveryListSchema,
+  deliverySchema,
+  type Piece,
+  pieceSchema,
+  type Problem,
+  problemSchema,
+  routes,
+  type Saved,
+  savedSchema,
+  type Yard,
+  yardListSchema,
+  yardSchema,
+  type YardWithPieces,
+  yardWithPiecesSchema,
+} from '@yard-brace/contract';
+import type { History } from '@yard-brace/core';
+import type * as z from 'zod';
+
+/** A request that was refused or did not get through. `unavailable` may work later; nothing else will. */
+export class ApiError extends Error {
+  override readonly name = 'ApiError';
+
+  constructor(
+    readonly code: Problem['code'],
+    message: string,
+    readonly conflict?: Conflict,
+  ) {
+    super(message);
+  }
+}
+
+/** The server's API; every answer is checked against the contract. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  yards = (): Promise<Yard[]> => call('GET', routes.yards, yardListSchema);
+  createYard = (name: string): Promise<Yard> => call('POST', routes.yards, yardSchema, { name });
+  yard = (id: number): Promise<YardWithPieces> => call('GET', routes.yard(id), yardWithPiecesSchema);
+  addPiece = (yardId: number, history: History): Promise<Piece> => call('POST', routes.yardPieces(yardId), pieceSchema, { history });
+  piece = (id: number): Promise<Piece> => call('GET', routes.piece(id), pieceSchema);
+  savePiece = (id: number, version: number, history: History): Promise<Saved> => call('PUT', routes.piece(id), savedSchema, { version, history });
+  removePiece = (id: number): Promise<void> => send('DELETE', routes.piece(id)).then(() => undefined);
+  deliveries = (pieceId: number): Promise<Delivery[]> => call('GET', routes.pieceDeliveries(pieceId), deliveryListSchema);
+  deliver = (pieceId: number, version: number, target: string, signal: AbortSignal): Promise<Delivery> =>
+    call('POST', routes.pieceDeliveries(pieceId), deliverySchema, { version, target }, signal);
+
+  async setPicture(pieceId: number, blob: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+    const response = await send('PUT', routes.blob(blob), bytes);
+    blobSchema.parse(await response.json());
+    await send('PUT', routes.piecePicture(pieceId), { blob });
+  }
+}
+
+async function call<T extends z.ZodType>(method: string, path: string, schema: T, body?: unknown, signal?: AbortSignal): Promise<z.infer<T>> {
+  const response = await send(method, path, body, signal);
+  return schema.parse(await response.json());
+}
+
+async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
+  const raw = body instanceof Uint8Array;
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      signal,
+      body: raw ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body),
+      headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' },
+    });
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new ApiError('unavailable', 'The server cannot be reached just now.');
+  }
+  if (response.ok) return response;
+  throw await errorFrom(response);
+}
+
+async function errorFrom(response: Response): Promise<ApiError> {
+  const text = await response.text();
+  try {
+    const json: unknown = JSON.parse(text);
+    const conflict = conflictSchema.safeParse(json);
+    const { code, message } = problemSchema.parse(json);
+    return new ApiError(code, message, conflict.success ? conflict.data : undefined);
+  } catch {
+    return new ApiError('failed', `The server answered ${response.status} without a reason.`);
+  }
+}

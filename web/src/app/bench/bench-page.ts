@@ -1,0 +1,231 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
+import { metresPerUnit, type PieceDocument, shapeBounds, sizeOf } from '@yard-brace/core';
+import { Button } from 'primeng/button';
+import { Splitter } from 'primeng/splitter';
+import { Compute, Stopped } from '../compute/compute';
+import { DropFiles } from '../shelf/drop-files';
+import { ShelfStore } from '../shelf/shelf-store';
+import { counted, momentText, placeText, sizeText } from '../shell/figures';
+import { FindPiece } from '../shell/find-piece';
+import { Header } from '../shell/header';
+import { Notices } from '../shell/notices';
+import { isTyping } from '../shell/shortcuts';
+import { type ArtOfPiece, PieceView } from '../view/piece-view';
+import type { Hit, NumberedShape } from '../view/yard-view';
+import { BenchStore, type Saving } from './bench-store';
+import { JobCard } from './job-card';
+import type { Leavable } from './leave-bench';
+import { Strip } from './strip';
+
+/** One piece on the bench: the strip, the view, the job card. */
+@Component({
+  selector: 'yb-bench-page',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Header, FindPiece, Button, Splitter, PieceView, JobCard, Strip, DropFiles],
+  providers: [BenchStore],
+  host: { '(document:keydown)': 'key($event)', '(window:beforeunload)': 'closing($event)' },
+  template: `
+    <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
+      <yb-header [places]="places()">
+        <yb-find-piece start [pieces]="yard()?.shelf ?? []" />
+        <span class="undo">
+          <button type="button" class="quiet-button" [disabled]="!undoable()" [title]="undoable() ? 'Undo ' + undoable() + ' (Ctrl Z)' : 'Nothing to undo'" (click)="store.undo()" data-testid="undo"><span class="pi pi-undo"></span><span class="sr-only">Undo {{ undoable() }}</span></button>
+          <button type="button" class="quiet-button" [disabled]="!redoable()" [title]="redoable() ? 'Redo ' + redoable() + ' (Ctrl Shift Z)' : 'Nothing to redo'" (click)="store.redo()" data-testid="redo"><span class="pi pi-undo flip"></span><span class="sr-only">Redo {{ redoable() }}</span></button>
+        </span>
+        <span class="saving" [class.bad]="saving().state === 'waiting' || saving().state === 'refused'" role="status" data-testid="saving" [title]="why()">{{ savingText() }}</span>
+        <span class="faded">For <b class="for">{{ piece()?.yard?.rules?.target?.replaceAll('-', ' ') }}</b></span>
+      </yb-header>
+      @if (conflict(); as other) {
+        <section class="conflict" role="alert" data-testid="conflict">
+          <span>{{ other.message }} <span class="faded">The other one was saved {{ momentText(other.savedAt) }}.</span></span>
+          <p-button label="Take theirs over" size="small" [outlined]="true" (onClick)="takeTheirs()" />
+          <p-button label="Keep mine as a copy" size="small" (onClick)="keepMine()" />
+        </section>
+      }
+      @if (saving().state === 'waiting' || saving().state === 'refused') {
+        <section class="conflict" role="alert" data-testid="unsaved">{{ why() }}</section>
+      }
+      @if (missing()) {
+        <p class="missing">{{ missing() }}</p>
+      } @else {
+        <p-splitter [panelSizes]="[11.7, 60.2, 28.1]" [minSizes]="[8, 30, 24]" [gutterSize]="3" [style]="{ height: '100%', minHeight: 0, border: 0, borderRadius: 0 }" stateKey="yard-brace.bench" stateStorage="local">
+          <ng-template #panel><yb-strip [pieces]="yard()?.shelf ?? []" [current]="pieceId()" /></ng-template>
+          <ng-template #panel>
+            <div class="middle">
+              <yb-piece-view [art]="art()" [shapes]="shapes()" [proposed]="!!proposal()" [pivot]="document()?.pivot?.position ?? [0, 0, 0]" [lit]="lit()" [gridMetres]="piece()?.yard?.rules?.gridMetres ?? 4" [waiting]="waiting()" (point)="store.lit$.next($event)" (hit)="hit.set($event)" />
+              <footer aria-live="off" data-testid="reading-line">
+                @for (part of reading(); track $index) {
+                  <span [class.figures]="part.figures">{{ part.text }}</span>
+                }
+                <span class="gap"></span>
+                <span class="faded">{{ standing() }}</span>
+                <span>grid <span class="figures">{{ piece()?.yard?.rules?.gridMetres ?? 4 }} m</span></span>
+              </footer>
+            </div>
+          </ng-template>
+          <ng-template #panel><yb-job-card /></ng-template>
+        </p-splitter>
+      }
+      @if (drop.over()) {
+        <div class="over" aria-hidden="true">Let go to bring the files in to {{ piece()?.yard?.name }}</div>
+      }
+    </div>
+  `,
+  styleUrl: './bench-page.css',
+})
+export class BenchPage implements Leavable {
+  protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfStore);
+  private readonly compute = inject(Compute);
+  private readonly notices = inject(Notices);
+  private readonly router = inject(Router);
+  readonly pieceId = input.required({ transform: numberAttribute });
+
+  protected readonly yard = toSignal(this.shelf.yard$, { initialValue: null });
+  protected readonly piece = toSignal(this.store.piece$, { initialValue: null });
+  protected readonly document = toSignal(this.store.document$);
+  protected readonly proposal = toSignal(this.store.proposal$, { initialValue: null });
+  protected readonly lit = toSignal(this.store.lit$, { initialValue: null });
+  protected readonly saving = toSignal(this.store.saving$, { initialValue: { state: 'saving' } as Saving });
+  protected readonly undoable = toSignal(this.store.undoable$);
+  protected readonly redoable = toSignal(this.store.redoable$);
+  protected readonly art = signal<ArtOfPiece | null>(null);
+  protected readonly waiting = signal('');
+  protected readonly missing = signal('');
+  protected readonly hit = signal<Hit>(null);
+  protected readonly momentText = momentText;
+
+  protected readonly places = computed(() => {
+    const piece = this.piece();
+    return [{ name: piece?.yard.name ?? '…', link: piece ? `/yards/${piece.yard.id}` : '/' }, { name: this.document()?.name ?? '…' }];
+  });
+  protected readonly shapes = computed((): NumberedShape[] => {
+    const proxies = this.proposal()?.proxies ?? this.document()?.proxies ?? [];
+    return proxies.map(({ id, shape }, i) => ({ id, number: i + 1, shape }));
+  });
+  protected readonly conflict = computed(() => {
+    const saving = this.saving();
+    return saving.state === 'conflict' ? saving.with : null;
+  });
+  protected readonly savingText = computed(() => SAVING[this.saving().state](this.saving()));
+  protected readonly why = computed(() => {
+    const saving = this.saving();
+    if (saving.state === 'waiting') return `${saving.why} Your work is kept in this window and is saved as soon as it is back.`;
+    return saving.state === 'refused' ? `The last change could not be saved: ${saving.why}` : '';
+  });
+
+  /** What is under the pointer, or the piece as a whole. */
+  protected readonly reading = computed((): { text: string; figures?: boolean }[] => {
+    const hit = this.hit();
+    const lit = this.shapes().find(({ id }) => id === this.lit());
+    if (lit) {
+      const { shape } = lit;
+      const size = shape.kind === 'box' ? shape.halfExtents.map((half) => half * 2) : sizeOf(shapeBounds(shape));
+      return [{ text: `Shape ${lit.number}, ${shape.kind}` }, { text: sizeText(size), figures: true }];
+    }
+    if (hit && 'art' in hit) {
+      const material = this.document()?.materials[hit.art.material]?.name;
+      return [{ text: material ? `Art, ${material}` : 'Art' }, { text: placeText(hit.art.at), figures: true }];
+    }
+    return [{ text: 'Nothing under the pointer' }];
+  });
+  protected readonly standing = computed(() => {
+    const document = this.document();
+    return document ? `${counted(document.whole.triangles, 'triangle')}, ${counted(this.shapes().length, 'shape')}` : '';
+  });
+
+  /** The art is drawn anew only when what it is made of changes: meshes, nodes, unit. */
+  private readonly drawn = computed(() => {
+    const document = this.document();
+    return document && this.piece() ? { document, key: `${this.piece()!.id} ${metresPerUnit(document)}` } : null;
+  }, { equal: (a, b) => a?.key === b?.key });
+
+  constructor() {
+    effect(() => {
+      const id = this.pieceId();
+      untracked(() => void this.open(id));
+    });
+    effect(() => {
+      const drawn = this.drawn();
+      if (drawn) untracked(() => void this.drawArt(drawn.document));
+    });
+    effect(() => {
+      // The strip's tally follows the card: look again at the shelf whenever something was saved.
+      const yardId = this.piece()?.yard.id;
+      if (this.saving().state === 'saved' && yardId) untracked(() => void this.shelf.load(yardId).catch(() => undefined));
+    });
+    effect(() => {
+      const name = this.document()?.name;
+      if (name) globalThis.document.title = `${name} · Yard Brace`;
+    });
+  }
+
+  async mayLeave(): Promise<boolean> {
+    if (this.store.unsaved) await this.store.settled().catch(() => undefined);
+    return !this.store.unsaved || confirm('The last change is not saved. It is kept in this browser and comes back when you open the piece again. Leave now?');
+  }
+
+  protected closing(event: BeforeUnloadEvent): void {
+    if (this.store.unsaved || this.compute.task$.value) event.preventDefault();
+  }
+
+  protected async bringIn(files: File[]): Promise<void> {
+    const yardId = this.piece()?.yard.id;
+    if (!yardId) return;
+    const added = await this.shelf.bringIn(yardId, files);
+    if (added.length === 1) await this.router.navigate(['/pieces', added[0]]);
+  }
+
+  protected async takeTheirs(): Promise<void> {
+    await this.store.takeTheirs().catch((error) => this.notices.error(error));
+  }
+
+  protected async keepMine(): Promise<void> {
+    try {
+      const copy = await this.store.keepMineAsCopy();
+      await this.router.navigate(['/pieces', copy]);
+    } catch (error) {
+      this.notices.error(error);
+    }
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || isTyping(event)) return;
+    const key = event.key.toLowerCase();
+    if (key === 'z' && !event.shiftKey) this.store.undo();
+    else if (key === 'y' || (key === 'z' && event.shiftKey)) this.store.redo();
+    else return;
+    event.preventDefault();
+  }
+
+  private async open(id: number): Promise<void> {
+    this.missing.set('');
+    this.art.set(null);
+    try {
+      await this.store.open(id);
+    } catch (error) {
+      this.missing.set(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  private async drawArt(document: PieceDocument): Promise<void> {
+    this.waiting.set(`Drawing ${document.name} …`);
+    try {
+      const art = await this.compute.run((worker, progress) => worker.draw(document, progress), `Drawing ${document.name}`);
+      if (this.drawn()?.document.name === document.name || this.drawn()?.document === document) this.art.set({ art, document });
+    } catch (error) {
+      if (error instanceof Stopped) this.waiting.set('The drawing was stopped. Load the page again to see the piece.');
+      else this.notices.error(error);
+    }
+  }
+}
+
+const SAVING: { [S in Saving['state']]: (saving: Saving) => string } = {
+  saved: (saving) => (saving.state === 'saved' ? `Saved ${momentText(saving.at)}` : ''),
+  saving: () => 'Saving …',
+  waiting: () => 'Not saved',
+  conflict: () => 'Not saved',
+  refused: () => 'Not saved',
+};

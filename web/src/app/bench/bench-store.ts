@@ -1,0 +1,235 @@
+import { inject, Injectable, type OnDestroy } from '@angular/core';
+import type { Conflict, LastDelivery, Piece, Saved } from '@yard-brace/contract';
+import {
+  canRedo,
+  canUndo,
+  checkRulesOf,
+  currentDocument,
+  describeEdit,
+  type Edit,
+  type Finding,
+  findingsOf,
+  type History,
+  type PieceDocument,
+  type PieceSurroundings,
+  PREFIX_TAGS,
+  profileById,
+  type Proxy,
+  pushEdit,
+  redo,
+  stampsOf,
+  type Tally,
+  type TargetProfile,
+  undo,
+} from '@yard-brace/core';
+import { BehaviorSubject, combineLatest, distinctUntilChanged, filter, map, shareReplay, type Observable } from 'rxjs';
+import { Api, ApiError } from '../api/api';
+import { Drafts } from './drafts';
+
+/** How the last change stands with the server. */
+export type Saving =
+  | { state: 'saved'; at: string }
+  | { state: 'saving' }
+  | { state: 'waiting'; why: string }
+  | { state: 'conflict'; with: Conflict }
+  | { state: 'refused'; why: string };
+
+/** Shapes that were made and not yet kept. */
+export interface Proposal {
+  what: string;
+  proxies: Proxy[];
+  /** metres by which the art stands out of them */
+  cutBack: number;
+}
+
+export interface Judged {
+  document: PieceDocument;
+  findings: Finding[];
+  tally: Tally;
+}
+
+const SAVE_AFTER_MS = 300;
+const TRY_AGAIN_MS = 1500;
+
+/** The piece on the bench: its document and history, what is proposed, and how it is saved. */
+@Injectable()
+export class BenchStore implements OnDestroy {
+  private readonly api = inject(Api);
+  private readonly drafts = inject(Drafts);
+
+  readonly piece$ = new BehaviorSubject<Piece | null>(null);
+  private readonly history$ = new BehaviorSubject<History | null>(null);
+  readonly saving$ = new BehaviorSubject<Saving>({ state: 'saving' });
+  readonly proposal$ = new BehaviorSubject<Proposal | null>(null);
+  /** the shape that is pointed at, in the list or in the view */
+  readonly lit$ = new BehaviorSubject<string | null>(null);
+  readonly delivered$ = new BehaviorSubject<LastDelivery | null>(null);
+
+  readonly document$: Observable<PieceDocument> = this.history$.pipe(filter((h) => h !== null), map(currentDocument), shareReplay({ bufferSize: 1, refCount: false }));
+  readonly undoable$ = this.history$.pipe(map((h) => (h && canUndo(h) ? describeEdit(h.edits[h.cursor - 1]!) : null)), distinctUntilChanged());
+  readonly redoable$ = this.history$.pipe(map((h) => (h && canRedo(h) ? describeEdit(h.edits[h.cursor]!) : null)), distinctUntilChanged());
+  readonly judged$: Observable<Judged> = combineLatest([this.document$, this.piece$, this.delivered$, this.saving$]).pipe(
+    filter(([, piece]) => piece !== null),
+    map(([document, piece, lastDelivery, saving]) => judge(document, { otherMeshNames: piece!.otherMeshNames, lastDelivery, version: piece!.version + (saving.state === 'saved' ? 0 : 1) })),
+    shareReplay({ bufferSize: 1, refCount: false }),
+  );
+
+  private version = 0;
+  private savedHistory: History | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private busy: Promise<void> | undefined;
+
+  /** Put a piece on the bench; a change that an earlier window could not save any more comes back. */
+  async open(id: number): Promise<void> {
+    const piece = await this.api.piece(id);
+    this.show(piece);
+    const draft = this.drafts.take(id);
+    if (!draft || JSON.stringify(draft.history) === JSON.stringify(piece.history)) return;
+    this.history$.next(draft.history);
+    if (draft.version === piece.version) this.saveSoon();
+    else this.saving$.next({ state: 'conflict', with: conflictFrom(piece) });
+  }
+
+  get document(): PieceDocument {
+    return currentDocument(this.history$.value!);
+  }
+
+  get profile(): TargetProfile {
+    return profileById(this.document.target) ?? PREFIX_TAGS;
+  }
+
+  /** True while something on this page would be lost by leaving it. */
+  get unsaved(): boolean {
+    return this.history$.value !== this.savedHistory;
+  }
+
+  apply(edit: Edit): void {
+    this.change((history) => pushEdit(history, edit));
+  }
+
+  undo(): void {
+    this.change(undo);
+  }
+
+  redo(): void {
+    this.change(redo);
+  }
+
+  keepProposal(): void {
+    const proposal = this.proposal$.value;
+    if (!proposal) return;
+    this.proposal$.next(null);
+    this.apply({ kind: 'set-proxies', proxies: proposal.proxies });
+  }
+
+  leaveProposal(): void {
+    this.proposal$.next(null);
+  }
+
+  delivered(delivery: LastDelivery): void {
+    this.delivered$.next(delivery);
+  }
+
+  /** Everything saved, and the version it has: what a delivery starts from. */
+  async settled(): Promise<number> {
+    clearTimeout(this.timer);
+    await this.saveNow();
+    if (this.unsaved) throw new ApiError('unavailable', 'The last change is not saved yet; deliver again when it is.');
+    return this.version;
+  }
+
+  /** The other window was first: show what it saved. */
+  async takeTheirs(): Promise<void> {
+    const id = this.piece$.value!.id;
+    this.drafts.drop(id);
+    this.show(await this.api.piece(id));
+  }
+
+  /** The other window was first: keep what is here as a piece of its own. */
+  async keepMineAsCopy(): Promise<number> {
+    const piece = this.piece$.value!;
+    const history = pushEdit(this.history$.value!, { kind: 'rename-piece', name: `${this.document.name.slice(0, 110)} (copy)` });
+    const copy = await this.api.addPiece(piece.yard.id, history);
+    this.drafts.drop(piece.id);
+    this.savedHistory = this.history$.value;
+    return copy.id;
+  }
+
+  ngOnDestroy(): void {
+    clearTimeout(this.timer);
+    if (this.unsaved && this.saving$.value.state !== 'conflict') void this.saveNow();
+  }
+
+  private show(piece: Piece): void {
+    this.version = piece.version;
+    this.savedHistory = piece.history;
+    this.proposal$.next(null);
+    this.piece$.next(piece);
+    this.delivered$.next(piece.lastDelivery);
+    this.history$.next(piece.history);
+    this.saving$.next({ state: 'saved', at: piece.savedAt });
+  }
+
+  private change(step: (history: History) => History): void {
+    const before = this.history$.value;
+    if (!before) return;
+    const after = step(before);
+    if (after === before) return;
+    this.history$.next(after);
+    this.drafts.put(this.piece$.value!.id, { version: this.version, history: after });
+    if (this.saving$.value.state !== 'conflict') this.saveSoon();
+  }
+
+  private saveSoon(delay = SAVE_AFTER_MS): void {
+    if (this.saving$.value.state !== 'waiting') this.saving$.next({ state: 'saving' });
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.saveNow(), delay);
+  }
+
+  /** One save at a time; changes made meanwhile go with the next. */
+  private async saveNow(): Promise<void> {
+    await this.busy;
+    if (!this.unsaved || this.saving$.value.state === 'conflict') return;
+    this.busy = this.saveOnce().finally(() => (this.busy = undefined));
+    await this.busy;
+  }
+
+  private async saveOnce(): Promise<void> {
+    const { id } = this.piece$.value!;
+    const history = this.history$.value!;
+    try {
+      this.saved(id, history, await this.api.savePiece(id, this.version, history));
+    } catch (error) {
+      if (error instanceof ApiError && error.conflict) this.saving$.next({ state: 'conflict', with: error.conflict });
+      else if (error instanceof ApiError && error.code === 'unavailable') {
+        this.saving$.next({ state: 'waiting', why: error.message });
+        this.saveSoon(TRY_AGAIN_MS);
+      } else this.saving$.next({ state: 'refused', why: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  private saved(id: number, history: History, { version, savedAt }: Saved): void {
+    this.version = version;
+    this.savedHistory = history;
+    this.piece$.next({ ...this.piece$.value!, version, savedAt });
+    if (this.unsaved) {
+      this.drafts.put(id, { version, history: this.history$.value! });
+      this.saveSoon();
+      return;
+    }
+    this.drafts.drop(id);
+    this.saving$.next({ state: 'saved', at: savedAt });
+  }
+}
+
+export function judge(document: PieceDocument, around: PieceSurroundings): Judged {
+  const findings = findingsOf(document, checkRulesOf(profileById(document.target) ?? PREFIX_TAGS), around);
+  return { document, findings, tally: stampsOf(document, findings, around) };
+}
+
+const conflictFrom = ({ version, savedAt, history }: Piece): Conflict => ({
+  code: 'conflict',
+  message: `“${currentDocument(history).name}” was saved somewhere else in the meantime; take that over, or keep yours as a copy.`,
+  version,
+  savedAt,
+});

@@ -1,0 +1,33 @@
+import { Injectable } from '@angular/core';
+import { historySchema } from '@yard-brace/core';
+import * as z from 'zod';
+
+const draftSchema = z.object({ version: z.number(), history: historySchema });
+type Draft = z.infer<typeof draftSchema>;
+
+/** Changes that are not on the server yet, kept in the browser so that a closed tab or a crash loses nothing. */
+@Injectable({ providedIn: 'root' })
+export class Drafts {
+  put(id: number, draft: Draft): void {
+    try {
+      localStorage.setItem(key(id), JSON.stringify(draft));
+    } catch {
+      // A full or forbidden store only costs the safety net; saving to the server goes on.
+    }
+  }
+
+  take(id: number): Draft | null {
+    try {
+      const text = localStorage.getItem(key(id));
+      return text ? draftSchema.parse(JSON.parse(text)) : null;
+    } catch {
+      return null;
+    }
+  }
+
+  drop(id: number): void {
+    localStorage.removeItem(key(id));
+  }
+}
+
+const key = (id: number) => `yard-brace.draft.${id}`;

@@ -1,0 +1,36 @@
+import { Directive, output, signal } from '@angular/core';
+
+/** Makes a whole page take dropped files. */
+@Directive({
+  selector: '[ybDropFiles]',
+  exportAs: 'dropFiles',
+  host: {
+    '(dragenter)': 'enter($event)',
+    '(dragover)': '$event.preventDefault()',
+    '(dragleave)': 'leave()',
+    '(drop)': 'drop($event)',
+  },
+})
+export class DropFiles {
+  readonly ybDropFiles = output<File[]>();
+  readonly over = signal(false);
+  private depth = 0;
+
+  protected enter(event: DragEvent): void {
+    event.preventDefault();
+    this.depth++;
+    this.over.set(!!event.dataTransfer?.types.includes('Files'));
+  }
+
+  protected leave(): void {
+    if (--this.depth === 0) this.over.set(false);
+  }
+
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    this.depth = 0;
+    this.over.set(false);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (files.length) this.ybDropFiles.emit(files);
+  }
+}

@@ -1,0 +1,225 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import { routes, type PieceSummary } from '@yard-brace/contract';
+import { WORKING_STEPS } from '@yard-brace/core';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { SelectButton } from 'primeng/selectbutton';
+import { counted, sizeText } from '../shell/figures';
+import { FindPiece } from '../shell/find-piece';
+import { Header } from '../shell/header';
+import { Notices } from '../shell/notices';
+import { TallyMark } from '../shell/tally';
+import { DropFiles } from './drop-files';
+import { ShelfStore } from './shelf-store';
+
+type Order = 'name' | 'triangles' | 'open';
+
+/** One yard: every piece with its picture, size, tally and counts. Files can be dropped anywhere. */
+@Component({
+  selector: 'yb-shelf-page',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Header, FindPiece, RouterLink, FormsModule, Button, InputText, SelectButton, TallyMark, DropFiles],
+  template: `
+    <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
+      <yb-header [places]="[{ name: 'Yards', link: '/' }, { name: yard()?.name ?? '…' }]">
+        <yb-find-piece start [pieces]="yard()?.shelf ?? []" />
+        @if (yard(); as yard) {
+          <span class="faded">For <b class="for">{{ yard.rules.target.replaceAll('-', ' ') }}</b></span>
+        }
+      </yb-header>
+      <main>
+        <div class="tools">
+          <h1>Shelf <span class="faded">{{ counted(yard()?.shelf?.length ?? 0, 'piece') }}</span></h1>
+          <input pInputText pSize="small" type="text" placeholder="Filter by name" aria-label="Filter by name" [(ngModel)]="wanted" />
+          <p-selectbutton [options]="orders" optionLabel="label" optionValue="value" [(ngModel)]="order" [allowEmpty]="false" size="small" aria-label="Order of the shelf" />
+          <span class="gap"></span>
+          <input #files type="file" multiple hidden accept=".obj,.mtl,.glb,.gltf,.bin,.png,.jpg,.jpeg,.webp" (change)="chosen(files)" data-testid="file-input" />
+          <p-button label="Bring in files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
+        </div>
+        <ul class="shelf">
+          @for (piece of shown(); track piece.id) {
+            <li>
+              <a [routerLink]="['/pieces', piece.id]" [attr.aria-label]="piece.name">
+                <span class="picture">
+                  @if (piece.picture) {
+                    <img [src]="blob(piece.picture)" alt="" width="264" height="124" />
+                  } @else {
+                    <span class="faded">drawing …</span>
+                  }
+                </span>
+                <span class="line"><b>{{ piece.name }}</b><yb-tally [tally]="piece.tally" /></span>
+                <span class="figures faded">{{ sizeText(piece.size) }}</span>
+                <span class="faded">{{ counted(piece.triangles, 'triangle') }}, {{ piece.shapes ? counted(piece.shapes, 'shape') : 'no shapes yet' }}</span>
+              </a>
+              <button type="button" class="quiet-button remove" (click)="remove(piece)">{{ asked() === piece.id ? 'Really remove ' + piece.name : 'Remove' }}</button>
+            </li>
+          }
+        </ul>
+        @if (yard() && yard()!.shelf.length === 0) {
+          <p class="empty">The shelf is empty. Drop OBJ, GLB or glTF files anywhere on this page, with their material libraries and pictures.</p>
+        } @else if (yard() && shown().length === 0) {
+          <p class="empty">No piece has “{{ wanted() }}” in its name.</p>
+        }
+      </main>
+      @if (drop.over()) {
+        <div class="over" aria-hidden="true">Let go to bring the files in to {{ yard()?.name }}</div>
+      }
+    </div>
+  `,
+  styles: `
+    .page {
+      min-height: 100vh;
+    }
+    main {
+      padding: 18px 24px 40px;
+    }
+    .for {
+      color: var(--ink);
+    }
+    .tools {
+      display: flex;
+      align-items: center;
+      gap: 14px;
+      margin-bottom: 16px;
+    }
+    h1 {
+      font-size: 18px;
+      margin-right: 8px;
+    }
+    h1 .faded {
+      font-size: 13px;
+      font-weight: 400;
+      margin-left: 6px;
+    }
+    .gap {
+      flex: 1;
+    }
+    .shelf {
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(228px, 1fr));
+      gap: 14px;
+    }
+    li {
+      position: relative;
+      background: var(--card);
+      border: 1px solid var(--rule);
+      border-radius: var(--corner);
+    }
+    li:hover,
+    li:focus-within {
+      border-color: var(--ink);
+    }
+    li a {
+      display: grid;
+      gap: 3px;
+      padding: 8px 10px 10px;
+      color: var(--ink);
+      text-decoration: none;
+    }
+    .picture {
+      display: grid;
+      place-items: center;
+      aspect-ratio: 264 / 124;
+      margin-bottom: 4px;
+      background: var(--paper);
+    }
+    .picture img {
+      width: 100%;
+      height: auto;
+    }
+    .line {
+      display: flex;
+      align-items: center;
+      justify-content: space-between;
+      gap: 8px;
+    }
+    .remove {
+      position: absolute;
+      right: 6px;
+      bottom: 8px;
+      background: var(--card);
+      color: var(--vermilion);
+      opacity: 0;
+    }
+    li:hover .remove,
+    li:focus-within .remove {
+      opacity: 1;
+    }
+    .empty {
+      padding: 60px 0;
+      text-align: center;
+      color: var(--faded);
+    }
+    .over {
+      position: fixed;
+      inset: 12px;
+      z-index: 60;
+      display: grid;
+      place-items: center;
+      font-size: 18px;
+      font-weight: 600;
+      color: var(--tide);
+      background: #f4f0e7e0;
+      border: 2px dashed var(--tide);
+      border-radius: var(--corner);
+      pointer-events: none;
+    }
+  `,
+})
+export class ShelfPage {
+  private readonly store = inject(ShelfStore);
+  private readonly router = inject(Router);
+  private readonly notices = inject(Notices);
+  readonly yardId = input.required({ transform: numberAttribute });
+  protected readonly yard = toSignal(this.store.yard$, { initialValue: null });
+  protected readonly wanted = signal('');
+  protected readonly order = signal<Order>('name');
+  protected readonly asked = signal(0);
+  protected readonly orders = [
+    { label: 'By name', value: 'name' },
+    { label: 'By triangles', value: 'triangles' },
+    { label: 'Most to do', value: 'open' },
+  ];
+  protected readonly counted = counted;
+  protected readonly sizeText = sizeText;
+  protected readonly blob = routes.blob;
+
+  protected readonly shown = computed(() => {
+    const wanted = this.wanted().trim().toLowerCase();
+    const pieces = (this.yard()?.shelf ?? []).filter((piece) => piece.name.toLowerCase().includes(wanted));
+    const order = this.order();
+    const toDo = (piece: PieceSummary) => WORKING_STEPS.filter((step) => piece.tally[step] !== 'clear').length;
+    return pieces.sort((a, b) => (order === 'triangles' ? b.triangles - a.triangles : order === 'open' ? toDo(b) - toDo(a) : 0) || a.name.localeCompare(b.name, 'en'));
+  });
+
+  constructor() {
+    effect(() => {
+      this.store.load(this.yardId()).catch((error) => this.notices.error(error));
+    });
+  }
+
+  protected chosen(input: HTMLInputElement): void {
+    const files = [...(input.files ?? [])];
+    input.value = '';
+    void this.bringIn(files);
+  }
+
+  /** One file goes straight to the bench; several stay on the shelf. */
+  protected async bringIn(files: File[]): Promise<void> {
+    const added = await this.store.bringIn(this.yardId(), files);
+    if (added.length === 1) await this.router.navigate(['/pieces', added[0]]);
+  }
+
+  /** Asks once more on the same button: nothing is gone by a slip. */
+  protected async remove(piece: PieceSummary): Promise<void> {
+    if (this.asked() !== piece.id) {
+      this.asked.set(piece.id);
+      return;
+    }
+    this.asked.set(0);
+    await this.store.remove(piece).catch((error) => this.notices.error(error));
+  }
+}

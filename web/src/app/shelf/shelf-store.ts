@@ -1,0 +1,80 @@
+import { inject, Injectable } from '@angular/core';
+import type { PieceSummary, YardWithPieces } from '@yard-brace/contract';
+import { blobId, currentDocument, startHistory } from '@yard-brace/core';
+import { BehaviorSubject } from 'rxjs';
+import { Api } from '../api/api';
+import { Compute, Stopped } from '../compute/compute';
+import { Notices } from '../shell/notices';
+import { takePicture } from '../view/yard-view';
+import { sortFiles } from './sort-files';
+
+/** The pieces of one yard: shown on the shelf and as the strip beside the bench. */
+@Injectable({ providedIn: 'root' })
+export class ShelfStore {
+  private readonly api = inject(Api);
+  private readonly compute = inject(Compute);
+  private readonly notices = inject(Notices);
+  readonly yard$ = new BehaviorSubject<YardWithPieces | null>(null);
+  private picturing = false;
+
+  async load(yardId: number): Promise<void> {
+    if (this.yard$.value?.id !== yardId) this.yard$.next(null);
+    this.yard$.next(await this.api.yard(yardId));
+    void this.takeMissingPictures();
+  }
+
+  /** Bring files in, each mesh file as a piece. Answers with the new pieces' numbers; a file that fails is said and stores nothing. */
+  async bringIn(yardId: number, files: readonly File[]): Promise<number[]> {
+    const { meshes, stray } = sortFiles(files);
+    if (meshes.length === 0) {
+      this.notices.say(`${stray[0] ?? 'Nothing'}: no mesh among the files; drop an OBJ, GLB or glTF, with its material library and pictures beside it.`, true);
+      return [];
+    }
+    const added: number[] = [];
+    for (const { file, beside } of meshes) {
+      try {
+        const document = await this.compute.run((worker, progress) => worker.takeIn(file, beside, progress), `Reading ${file.name}`);
+        added.push((await this.api.addPiece(yardId, startHistory(document))).id);
+      } catch (error) {
+        if (error instanceof Stopped) this.notices.say(`${file.name} was not brought in: stopped.`);
+        else this.notices.error(error);
+      }
+    }
+    if (stray.length) this.notices.say(`Left aside: ${stray.slice(0, 5).join(', ')}${stray.length > 5 ? ' …' : ''}.`);
+    if (added.length) await this.load(yardId);
+    return added;
+  }
+
+  async remove(piece: PieceSummary): Promise<void> {
+    await this.api.removePiece(piece.id);
+    await this.load(this.yard$.value!.id);
+  }
+
+  /** Pictures of pieces that have none yet, one after the other, stored with the piece. */
+  private async takeMissingPictures(): Promise<void> {
+    if (this.picturing) return;
+    this.picturing = true;
+    const failed = new Set<number>();
+    try {
+      for (let piece = this.nextWithout(failed); piece; piece = this.nextWithout(failed)) {
+        await this.takePictureOf(piece).catch(() => failed.add(piece!.id));
+      }
+    } finally {
+      this.picturing = false;
+    }
+  }
+
+  private nextWithout(failed: ReadonlySet<number>): PieceSummary | undefined {
+    return this.yard$.value?.shelf.find((piece) => piece.picture === null && !failed.has(piece.id));
+  }
+
+  private async takePictureOf({ id }: PieceSummary): Promise<void> {
+    const document = currentDocument((await this.api.piece(id)).history);
+    const art = await this.compute.run((worker, progress) => worker.draw(document, progress), `Drawing ${document.name}`);
+    const bytes = await takePicture(art, document);
+    const picture = blobId(bytes);
+    await this.api.setPicture(id, picture, bytes);
+    const yard = this.yard$.value;
+    if (yard) this.yard$.next({ ...yard, shelf: yard.shelf.map((other) => (other.id === id ? { ...other, picture } : other)) });
+  }
+}

@@ -1,0 +1,75 @@
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
+
+const KEYS: [string, string][] = [
+  ['1 4 5 6 8', 'open a step of the job card'],
+  ['Ctrl K', 'find a piece'],
+  ['Ctrl Z', 'undo'],
+  ['Ctrl Shift Z, Ctrl Y', 'redo'],
+  ['V, held', 'flip the veil between art and proxies'],
+  ['Home', 'fit the piece to the view'],
+  ['drag', 'orbit'],
+  ['right drag, Shift drag', 'pan'],
+  ['wheel', 'zoom'],
+  ['Esc', 'leave a proposal'],
+  ['?', 'show or hide this list'],
+];
+
+/** The keys, on one card; a question mark brings it and takes it away. */
+@Component({
+  selector: 'yb-shortcuts',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'key($event)' },
+  template: `
+    @if (shown()) {
+      <aside role="dialog" aria-label="Keys">
+        <h2>Keys</h2>
+        <dl>
+          @for (row of rows; track row[0]) {
+            <dt class="figures">{{ row[0] }}</dt>
+            <dd>{{ row[1] }}</dd>
+          }
+        </dl>
+        <button type="button" class="quiet-button" (click)="shown.set(false)">Close</button>
+      </aside>
+    }
+  `,
+  styles: `
+    aside {
+      position: fixed;
+      z-index: 40;
+      left: 50%;
+      bottom: 48px;
+      translate: -50% 0;
+      padding: 16px 20px;
+      background: var(--card);
+      border: 1px solid var(--ink);
+      border-radius: var(--corner);
+    }
+    h2 {
+      font-size: 14px;
+      margin-bottom: 8px;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: auto auto;
+      gap: 4px 18px;
+      margin-bottom: 10px;
+    }
+  `,
+})
+export class Shortcuts {
+  protected readonly rows = KEYS;
+  protected readonly shown = signal(false);
+
+  protected key(event: KeyboardEvent): void {
+    if (isTyping(event)) return;
+    if (event.key === '?') this.shown.update((shown) => !shown);
+    else if (event.key === 'Escape') this.shown.set(false);
+  }
+}
+
+/** Keys belong to the field while one is typed in. */
+export function isTyping(event: Event): boolean {
+  const target = event.target;
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}

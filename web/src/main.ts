@@ -1,0 +1,8 @@
+import { bootstrapApplication } from '@angular/platform-browser';
+import * as z from 'zod';
+import { App } from './app/app';
+import { appConfig } from './app/app.config';
+
+// Our content policy forbids making code from text, which Zod would otherwise try for speed.
+z.config({ jitless: true });
+bootstrapApplication(App, appConfig);
