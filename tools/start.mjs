@@ -20,7 +20,9 @@ await run(async () => {
   const runFile = join(options.data, 'run.json');
   await takeOver(runFile, options);
   if (!(await portIsFree(options.port))) {
-    throw new Stop(`Port ${options.port} is taken by another program; start with another one, for example: npm start -- --port ${options.port + 1}`);
+    throw new Stop(
+      `Port ${options.port} is taken by another program; start with another one, for example: npm start -- --port ${options.port + 1}`,
+    );
   }
   await bootstrap(['database']);
   await buildCode();
@@ -30,7 +32,16 @@ await run(async () => {
   const database = new Database(join(options.data, 'database'));
   let server;
   let stopping = false;
-  const record = () => writeFileSync(runFile, JSON.stringify({ starter: process.pid, server: server?.pid, database: database.pid, port: options.port }));
+  const record = () =>
+    writeFileSync(
+      runFile,
+      JSON.stringify({
+        starter: process.pid,
+        server: server?.pid,
+        database: database.pid,
+        port: options.port,
+      }),
+    );
   const stop = async (code = 0) => {
     if (stopping) return;
     stopping = true;
@@ -90,14 +101,20 @@ await run(async () => {
 function readOptions() {
   try {
     const { values } = parseArgs({
-      options: { port: { type: 'string' }, data: { type: 'string' }, empty: { type: 'boolean' }, help: { type: 'boolean' } },
+      options: {
+        port: { type: 'string' },
+        data: { type: 'string' },
+        empty: { type: 'boolean' },
+        help: { type: 'boolean' },
+      },
     });
     if (values.help) {
       process.stdout.write(`${USAGE}\n`);
       process.exit(0);
     }
     const port = Number(values.port ?? 4300);
-    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Stop(`--port takes a number from 1 to 65535, not “${values.port}”.\n${USAGE}`);
+    if (!Number.isInteger(port) || port < 1 || port > 65535)
+      throw new Stop(`--port takes a number from 1 to 65535, not “${values.port}”.\n${USAGE}`);
     const data = values.data ? resolve(process.env.INIT_CWD ?? '.', values.data) : inHouse('.yard');
     mkdirSync(data, { recursive: true });
     return { port, data, empty: values.empty ?? false };
@@ -117,7 +134,9 @@ async function takeOver(runFile, { data }) {
     // Half written by a starter that was killed: nothing in it can be trusted.
   }
   if (isOurs(left.starter, 'start.mjs') && left.starter !== process.pid) {
-    throw new Stop(`Yard Brace is already running on this data at http://127.0.0.1:${left.port}; use that, or start with another folder: npm start -- --data DIR`);
+    throw new Stop(
+      `Yard Brace is already running on this data at http://127.0.0.1:${left.port}; use that, or start with another folder: npm start -- --data DIR`,
+    );
   }
   if (isOurs(left.server, 'server/dist/main.js', data)) await endProcess(left.server);
   rmSync(runFile, { force: true });
@@ -138,8 +157,14 @@ function startServer({ port, data }, database) {
     { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true },
   );
   return new Promise((resolve, reject) => {
-    child.once('message', (message) => (message.ready ? resolve(child) : reject(new Stop(`The server could not start: ${message.failed}.`))));
-    child.once('exit', (code) => reject(new Stop(`The server ended at once (exit ${code}); its log is ${join(data, 'log', 'server.log')}.`)));
+    child.once('message', (message) =>
+      message.ready ? resolve(child) : reject(new Stop(`The server could not start: ${message.failed}.`)),
+    );
+    child.once('exit', (code) =>
+      reject(
+        new Stop(`The server ended at once (exit ${code}); its log is ${join(data, 'log', 'server.log')}.`),
+      ),
+    );
   });
 }
 

@@ -22,13 +22,17 @@ const yardBrace = (...args: string[]): Promise<Run> =>
     });
   });
 
-const BOX = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\nf 1 4 3 2\nf 5 6 7 8\nf 1 2 6 5\nf 3 4 8 7\nf 1 5 8 4\nf 2 3 7 6\n';
+const BOX =
+  'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\nf 1 4 3 2\nf 5 6 7 8\nf 1 2 6 5\nf 3 4 8 7\nf 1 5 8 4\nf 2 3 7 6\n';
 
 describe('yard-brace', () => {
   let folder: string;
   beforeAll(async () => {
     folder = await mkdtemp(join(tmpdir(), 'yard-brace-cli-'));
-    await writeFile(join(folder, 'crate 2.obj'), BOX.replace(/(\d) (\d) (\d)\n(?=v|f 1 4)/g, (_, x, y, z) => `${x * 80} ${y * 60} ${z * 40}\n`));
+    await writeFile(
+      join(folder, 'crate 2.obj'),
+      BOX.replace(/(\d) (\d) (\d)\n(?=v|f 1 4)/g, (_, x, y, z) => `${x * 80} ${y * 60} ${z * 40}\n`),
+    );
     await writeFile(join(folder, 'letter.obj'), 'Dear all,\n');
   });
   afterAll(() => rm(folder, { recursive: true }));
@@ -45,10 +49,31 @@ describe('yard-brace', () => {
 
   it('delivers, and reads back what it delivered', async () => {
     const out = join(folder, 'out');
-    const { code, json } = await yardBrace('deliver', join(folder, 'crate 2.obj'), '--target', 'prefix-tags', '--proxies', 'box', '--unit', 'cm', '--out', out);
-    expect({ code, mesh: json['mesh'] as string, agreed: json['agreed'] as boolean }).toEqual({ code: 0, mesh: 'Crate_02', agreed: true });
-    expect((await readdir(out)).sort()).toEqual(['Crate_02.glb', 'Crate_02.import.md', 'Crate_02.manifest.json']);
-    const scene = await readScene(memoryFile('Crate_02.glb', new Uint8Array(await readFile(join(out, 'Crate_02.glb')))));
+    const { code, json } = await yardBrace(
+      'deliver',
+      join(folder, 'crate 2.obj'),
+      '--target',
+      'prefix-tags',
+      '--proxies',
+      'box',
+      '--unit',
+      'cm',
+      '--out',
+      out,
+    );
+    expect({ code, mesh: json['mesh'] as string, agreed: json['agreed'] as boolean }).toEqual({
+      code: 0,
+      mesh: 'Crate_02',
+      agreed: true,
+    });
+    expect((await readdir(out)).sort()).toEqual([
+      'Crate_02.glb',
+      'Crate_02.import.md',
+      'Crate_02.manifest.json',
+    ]);
+    const scene = await readScene(
+      memoryFile('Crate_02.glb', new Uint8Array(await readFile(join(out, 'Crate_02.glb')))),
+    );
     expect(scene.nodes.map((node) => node.name)).toEqual(['Crate_02', 'UBX_Crate_02_01']);
     const back = await yardBrace('readback', join(out, 'Crate_02.glb'), '--target', 'prefix-tags');
     expect(back.code).toBe(0);
@@ -57,7 +82,20 @@ describe('yard-brace', () => {
 
   it('exits 1 for findings that stop, and writes nothing', async () => {
     const out = join(folder, 'none');
-    const { code, json } = await yardBrace('deliver', join(folder, 'crate 2.obj'), '--target', 'prefix-tags', '--proxies', 'hull', '--unit', 'cm', '--name', 'a b', '--out', out);
+    const { code, json } = await yardBrace(
+      'deliver',
+      join(folder, 'crate 2.obj'),
+      '--target',
+      'prefix-tags',
+      '--proxies',
+      'hull',
+      '--unit',
+      'cm',
+      '--name',
+      'a b',
+      '--out',
+      out,
+    );
     expect(code).toBe(1);
     expect((json['findings'] as { id: string }[]).map(({ id }) => id)).toContain('name-illegal');
     await expectAsync(readdir(out)).toBeRejected();
@@ -68,8 +106,23 @@ describe('yard-brace', () => {
       [['inspect', join(folder, 'letter.obj')], 'letter.obj, line 1: no faces were found'],
       [['inspect', join(folder, 'gone.obj')], 'gone.obj: there is no such file; check the path.'],
       [['inspect'], 'Name a file.'],
-      [['deliver', join(folder, 'crate 2.obj'), '--target', 'prefix-tags', '--proxies', 'box', '--out', folder], 'does not state its unit; say it with --unit (cm is likely)'],
-      [['deliver', join(folder, 'crate 2.obj'), '--target', 'other', '--proxies', 'box', '--out', folder], '--target takes prefix-tags, not “other”.'],
+      [
+        [
+          'deliver',
+          join(folder, 'crate 2.obj'),
+          '--target',
+          'prefix-tags',
+          '--proxies',
+          'box',
+          '--out',
+          folder,
+        ],
+        'does not state its unit; say it with --unit (cm is likely)',
+      ],
+      [
+        ['deliver', join(folder, 'crate 2.obj'), '--target', 'other', '--proxies', 'box', '--out', folder],
+        '--target takes prefix-tags, not “other”.',
+      ],
       [['inspect', join(folder, 'crate 2.obj'), '--frobnicate'], '--frobnicate'],
       [['hoist'], 'There is no command “hoist”.'],
     ];

@@ -39,7 +39,9 @@ const stops = (findings: readonly Finding[]) => findings.some((finding) => findi
 
 export async function inspect(paths: readonly string[], options: Options): Promise<Result> {
   const { document } = await takeInFile(paths, options.unit);
-  const findings = findingsOf(document, checkRulesOf(PREFIX_TAGS)).filter(({ step }) => step === 'intake' || step === 'pivot');
+  const findings = findingsOf(document, checkRulesOf(PREFIX_TAGS)).filter(
+    ({ step }) => step === 'intake' || step === 'pivot',
+  );
   return {
     json: {
       file: document.source.files[0]!.name,
@@ -69,7 +71,9 @@ export async function inspect(paths: readonly string[], options: Options): Promi
 
 function sizesByUnit(document: PieceDocument): Record<string, number[]> {
   const size = sizeOf(document.whole);
-  return Object.fromEntries((Object.keys(UNITS) as UnitName[]).map((unit) => [unit, size.map((value) => value * UNITS[unit])]));
+  return Object.fromEntries(
+    (Object.keys(UNITS) as UnitName[]).map((unit) => [unit, size.map((value) => value * UNITS[unit])]),
+  );
 }
 
 const PROXIES = {
@@ -83,21 +87,34 @@ const PIVOTS = ['base-centre', 'centre', 'origin'] as const;
 export async function deliver(paths: readonly string[], options: Options): Promise<Result> {
   const profile = profileFrom(options.target);
   const proxies = PROXIES[options.proxies as keyof typeof PROXIES];
-  if (!proxies) throw new UsageError(`--proxies takes ${Object.keys(PROXIES).join(', ')}${options.proxies ? `, not “${options.proxies}”` : ''}.`);
+  if (!proxies)
+    throw new UsageError(
+      `--proxies takes ${Object.keys(PROXIES).join(', ')}${options.proxies ? `, not “${options.proxies}”` : ''}.`,
+    );
   const anchor = PIVOTS.find((pivot) => pivot === (options.pivot ?? 'base-centre'));
   if (!anchor) throw new UsageError(`--pivot takes ${PIVOTS.join(', ')}, not “${options.pivot}”.`);
   if (!options.out) throw new UsageError('--out names the folder for the files.');
 
   const { document: art, ...sources } = await takeInFile(paths, options.unit);
-  if (!art.unit.confirmed) throw new UsageError(`${art.source.files[0]!.name} does not state its unit; say it with --unit (${art.unit.name} is likely).`);
+  if (!art.unit.confirmed)
+    throw new UsageError(
+      `${art.source.files[0]!.name} does not state its unit; say it with --unit (${art.unit.name} is likely).`,
+    );
   const mesh = artMesh(art, sources.meshOf);
   let document = applyEdit(art, { kind: 'set-pivot', anchor, position: pivotPlace(art, anchor) });
   const { shapes, cutBack } = wrap(mesh, { ...proxies, mostCorners: profile.proxies.mostHullVertices });
-  document = applyEdit(document, { kind: 'set-proxies', proxies: shapes.map((shape, i) => ({ id: `shape-${i + 1}`, shape })) });
+  document = applyEdit(document, {
+    kind: 'set-proxies',
+    proxies: shapes.map((shape, i) => ({ id: `shape-${i + 1}`, shape })),
+  });
   if (options.name !== undefined) document = applyEdit(document, { kind: 'rename-mesh', name: options.name });
 
   const findings = findingsOf(document, checkRulesOf(profile));
-  const json: Record<string, unknown> = { target: profile.id, mesh: document.meshName, findings: findings.map(said) };
+  const json: Record<string, unknown> = {
+    target: profile.id,
+    mesh: document.meshName,
+    findings: findings.map(said),
+  };
   if (stops(findings)) return { json: { ...json, files: [] }, stopped: true };
   const files = await assemble(document, profile, sources);
   const expected = expectationOf(document, profile);
@@ -124,8 +141,12 @@ export async function readback(paths: readonly string[], options: Options): Prom
   const profile = profileFrom(options.target);
   if (paths.length === 0) throw new UsageError('Name the delivered files.');
   const files = await Promise.all(paths.map(diskFile));
-  const report = await readBack(await Promise.all(files.map(async (file) => ({ name: file.name, bytes: await file.bytes() }))), profile);
-  if (report.meshes.length + report.shapes.length + report.ignored.length === 0) throw new UsageError('None of the files is a model.');
+  const report = await readBack(
+    await Promise.all(files.map(async (file) => ({ name: file.name, bytes: await file.bytes() }))),
+    profile,
+  );
+  if (report.meshes.length + report.shapes.length + report.ignored.length === 0)
+    throw new UsageError('None of the files is a model.');
   return { json: report, stopped: report.ignored.length + report.changed.length > 0 };
 }
 

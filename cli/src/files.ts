@@ -19,7 +19,10 @@ export async function diskFile(path: string): Promise<InputFile> {
 }
 
 /** The mesh file with what was named after it and what lies in its folder. */
-export async function withNeighbours(path: string, named: readonly string[]): Promise<{ file: InputFile; beside: InputFile[] }> {
+export async function withNeighbours(
+  path: string,
+  named: readonly string[],
+): Promise<{ file: InputFile; beside: InputFile[] }> {
   const file = await diskFile(path);
   const neighbours = (await readdir(dirname(path), { withFileTypes: true }))
     .filter((entry) => entry.isFile() && BESIDE.includes(extensionOf(entry.name)) && !isMeshFile(entry.name))

@@ -3,7 +3,10 @@ import { FormatError, WrapError } from '@yard-brace/core';
 import { deliver, inspect, type Options, readback, type Result } from './commands.js';
 import { USAGE, UsageError } from './usage.js';
 
-const COMMANDS: Record<string, { run: (paths: string[], options: Options) => Promise<Result>; options: (keyof Options)[] }> = {
+const COMMANDS: Record<
+  string,
+  { run: (paths: string[], options: Options) => Promise<Result>; options: (keyof Options)[] }
+> = {
   inspect: { run: inspect, options: ['unit'] },
   deliver: { run: deliver, options: ['target', 'proxies', 'pivot', 'name', 'unit', 'out'] },
   readback: { run: readback, options: ['target'] },
@@ -29,7 +32,8 @@ export async function main(args: readonly string[]): Promise<number> {
     return stopped ? 1 : 0;
   } catch (error) {
     if (error instanceof UsageError) process.stderr.write(`${error.message}\n\n${USAGE[name]}\n`);
-    else if (error instanceof FormatError || error instanceof WrapError) process.stderr.write(`${error.message}\n`);
+    else if (error instanceof FormatError || error instanceof WrapError)
+      process.stderr.write(`${error.message}\n`);
     else if (isFileProblem(error)) process.stderr.write(`${error.message}\n`);
     else throw error;
     return 2;
@@ -41,11 +45,15 @@ function parse(args: string[], names: readonly string[]) {
     return parseArgs({
       args,
       allowPositionals: true,
-      options: { help: { type: 'boolean' }, ...Object.fromEntries(names.map((name) => [name, { type: 'string' as const }])) },
+      options: {
+        help: { type: 'boolean' },
+        ...Object.fromEntries(names.map((name) => [name, { type: 'string' as const }])),
+      },
     });
   } catch (error) {
     throw new UsageError((error as Error).message);
   }
 }
 
-const isFileProblem = (error: unknown): error is NodeJS.ErrnoException => error instanceof Error && 'syscall' in error;
+const isFileProblem = (error: unknown): error is NodeJS.ErrnoException =>
+  error instanceof Error && 'syscall' in error;

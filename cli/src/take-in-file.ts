@@ -1,4 +1,16 @@
-import { applyEdit, blobId, decodeMesh, type Intake, type Mesh, meshNameFrom, PREFIX_TAGS, readFile, takeIn, type UnitName, UNITS } from '@yard-brace/core';
+import {
+  applyEdit,
+  blobId,
+  decodeMesh,
+  type Intake,
+  type Mesh,
+  meshNameFrom,
+  PREFIX_TAGS,
+  readFile,
+  takeIn,
+  type UnitName,
+  UNITS,
+} from '@yard-brace/core';
 import { withNeighbours } from './files.js';
 import { UsageError } from './usage.js';
 
@@ -11,7 +23,8 @@ export interface TakenIn extends Intake {
 export async function takeInFile(paths: readonly string[], unit: string | undefined): Promise<TakenIn> {
   const [path, ...named] = paths;
   if (!path) throw new UsageError('Name a file.');
-  if (unit !== undefined && !(unit in UNITS)) throw new UsageError(`--unit takes ${Object.keys(UNITS).join(', ')}, not “${unit}”.`);
+  if (unit !== undefined && !(unit in UNITS))
+    throw new UsageError(`--unit takes ${Object.keys(UNITS).join(', ')}, not “${unit}”.`);
   const { file, beside } = await withNeighbours(path, named);
   const scene = await readFile(file, beside);
   const { document, blobs } = takeIn(scene, {

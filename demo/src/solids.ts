@@ -1,4 +1,15 @@
-import { composeMatrix, cross, dot, joinMeshes, type Mesh, normalized as unit, plainMesh, type Quat, transformMesh, type Vec3 } from '@yard-brace/core';
+import {
+  composeMatrix,
+  cross,
+  dot,
+  joinMeshes,
+  type Mesh,
+  normalized as unit,
+  plainMesh,
+  type Quat,
+  transformMesh,
+  type Vec3,
+} from '@yard-brace/core';
 
 /** A turn by degrees about x, y or z. */
 export function turn(axis: 'x' | 'y' | 'z', degrees: number): Quat {
@@ -8,8 +19,12 @@ export function turn(axis: 'x' | 'y' | 'z', degrees: number): Quat {
   return q;
 }
 
-export const placed = (mesh: Mesh, translation: Vec3, rotation: Quat = [0, 0, 0, 1], scale: Vec3 = [1, 1, 1]): Mesh =>
-  transformMesh(mesh, composeMatrix({ translation, rotation, scale }));
+export const placed = (
+  mesh: Mesh,
+  translation: Vec3,
+  rotation: Quat = [0, 0, 0, 1],
+  scale: Vec3 = [1, 1, 1],
+): Mesh => transformMesh(mesh, composeMatrix({ translation, rotation, scale }));
 
 export const painted = (mesh: Mesh, material: number): Mesh => ({
   ...mesh,
@@ -52,9 +67,18 @@ export function roundedBox(size: Vec3, radius: number, steps = 2): Mesh {
     for (const sign of [-1, 1]) {
       for (let i = 0; i < cells; i++) {
         for (let j = 0; j < cells; j++) {
-          const quad = [vertex(axis, sign, i, j), vertex(axis, sign, i + 1, j), vertex(axis, sign, i + 1, j + 1), vertex(axis, sign, i, j + 1)];
+          const quad = [
+            vertex(axis, sign, i, j),
+            vertex(axis, sign, i + 1, j),
+            vertex(axis, sign, i + 1, j + 1),
+            vertex(axis, sign, i, j + 1),
+          ];
           const [a, b, c, d] = (sign > 0 ? quad : quad.reverse()) as [number, number, number, number];
-          for (const triangle of [[a, b, c], [a, c, d]]) if (new Set(triangle).size === 3) indices.push(...triangle);
+          for (const triangle of [
+            [a, b, c],
+            [a, c, d],
+          ])
+            if (new Set(triangle).size === 3) indices.push(...triangle);
         }
       }
     }
@@ -102,7 +126,8 @@ export function tube(path: readonly Vec3[], radius: number, segments = 10, ring 
     side = u;
     for (let s = 0; s < segments; s++) {
       const angle = (s / segments) * 2 * Math.PI;
-      for (let k = 0; k < 3; k++) points.push(p[k]! + radius * (u[k]! * Math.cos(angle) + v[k]! * Math.sin(angle)));
+      for (let k = 0; k < 3; k++)
+        points.push(p[k]! + radius * (u[k]! * Math.cos(angle) + v[k]! * Math.sin(angle)));
     }
   });
   const at = (i: number, s: number) => (i % n) * segments + (s % segments);
@@ -112,7 +137,8 @@ export function tube(path: readonly Vec3[], radius: number, segments = 10, ring 
     }
   }
   if (!ring) {
-    for (let s = 1; s + 1 < segments; s++) indices.push(at(0, 0), at(0, s + 1), at(0, s), at(n - 1, 0), at(n - 1, s), at(n - 1, s + 1));
+    for (let s = 1; s + 1 < segments; s++)
+      indices.push(at(0, 0), at(0, s + 1), at(0, s), at(n - 1, 0), at(n - 1, s), at(n - 1, s + 1));
   }
   return withUvs(plainMesh(points, indices));
 }
@@ -120,12 +146,20 @@ export function tube(path: readonly Vec3[], radius: number, segments = 10, ring 
 /** The mesh without the triangles that the test picks. */
 export function without(mesh: Mesh, picks: (corners: [Vec3, Vec3, Vec3]) => boolean): Mesh {
   const kept: number[] = [];
-  const at = (v: number): Vec3 => [mesh.positions[v * 3]!, mesh.positions[v * 3 + 1]!, mesh.positions[v * 3 + 2]!];
+  const at = (v: number): Vec3 => [
+    mesh.positions[v * 3]!,
+    mesh.positions[v * 3 + 1]!,
+    mesh.positions[v * 3 + 2]!,
+  ];
   for (let i = 0; i < mesh.indices.length; i += 3) {
     const [a, b, c] = [mesh.indices[i]!, mesh.indices[i + 1]!, mesh.indices[i + 2]!];
     if (!picks([at(a), at(b), at(c)])) kept.push(a, b, c);
   }
-  return { ...mesh, indices: Uint32Array.from(kept), groups: [{ material: mesh.groups[0]!.material, start: 0, count: kept.length / 3 }] };
+  return {
+    ...mesh,
+    indices: Uint32Array.from(kept),
+    groups: [{ material: mesh.groups[0]!.material, start: 0, count: kept.length / 3 }],
+  };
 }
 
 /** Flat UVs at one metre a tile: enough for art that was never unwrapped with care. */

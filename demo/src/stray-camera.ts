@@ -3,7 +3,9 @@ export function withStrayCamera(glb: Uint8Array): Uint8Array {
   const view = new DataView(glb.buffer, glb.byteOffset, glb.byteLength);
   const length = view.getUint32(12, true);
   const json = JSON.parse(new TextDecoder().decode(glb.subarray(20, 20 + length)));
-  json.cameras = [{ type: 'perspective', name: 'preview', perspective: { yfov: 0.7, znear: 0.1, zfar: 100 } }];
+  json.cameras = [
+    { type: 'perspective', name: 'preview', perspective: { yfov: 0.7, znear: 0.1, zfar: 100 } },
+  ];
   json.nodes.push({ name: 'preview camera', camera: 0, translation: [3, 2, 4] });
   json.scenes[0].nodes.push(json.nodes.length - 1);
   const text = new TextEncoder().encode(JSON.stringify(json));

@@ -32,7 +32,8 @@ export function createApp({ source, log, web }: AppOptions): App {
   const koa = new Koa();
   koa.silent = true;
   koa.on('error', (error: Error & { code?: string }) => {
-    if (error.code !== 'ECONNRESET' && error.code !== 'EPIPE' && error.code !== 'ERR_STREAM_PREMATURE_CLOSE') log.error({ err: error }, 'response failed');
+    if (error.code !== 'ECONNRESET' && error.code !== 'EPIPE' && error.code !== 'ERR_STREAM_PREMATURE_CLOSE')
+      log.error({ err: error }, 'response failed');
   });
   koa.use(requestLog(log));
   koa.use(localOnly);

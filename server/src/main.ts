@@ -25,7 +25,10 @@ const source = await connect({
 });
 const app = createApp({ source, log, web: values.web });
 await app.blobs.sweepUnfinished();
-const sweeping = setInterval(() => app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed')), 3600 * 1000);
+const sweeping = setInterval(
+  () => app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed')),
+  3600 * 1000,
+);
 await app.blobs.sweep();
 
 const server = createServer(app.koa.callback());

@@ -12,14 +12,21 @@ const PROGRAMS = {
 export async function bootstrap(programs) {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 19)) {
-    throw new Stop(`Yard Brace needs Node 20.19 or newer, and this is ${process.versions.node}; install a newer one and start again.`);
+    throw new Stop(
+      `Yard Brace needs Node 20.19 or newer, and this is ${process.versions.node}; install a newer one and start again.`,
+    );
   }
   const found = {};
   for (const program of programs) found[program] = await provide(program);
-  await whenChanged('packages', ['package.json', 'package-lock.json', '.npmrc'], ['node_modules/.package-lock.json'], async () => {
-    say('Installing packages (npm ci) …');
-    await shell('npm', ['ci', '--no-audit', '--no-fund'], { what: 'npm ci' });
-  });
+  await whenChanged(
+    'packages',
+    ['package.json', 'package-lock.json', '.npmrc'],
+    ['node_modules/.package-lock.json'],
+    async () => {
+      say('Installing packages (npm ci) …');
+      await shell('npm', ['ci', '--no-audit', '--no-fund'], { what: 'npm ci' });
+    },
+  );
   return found;
 }
 
@@ -28,10 +35,15 @@ async function provide(program) {
   const found = which(...names);
   if (found) return found;
   const byHand = `Install Debian's package ${debian} (as root: apt-get install ${debian}) and start again.`;
-  if (process.getuid?.() !== 0 || !which('apt-get')) throw new Stop(`${names[0]} is not on this machine. ${byHand}`);
+  if (process.getuid?.() !== 0 || !which('apt-get'))
+    throw new Stop(`${names[0]} is not on this machine. ${byHand}`);
   say(`Installing ${debian} …`);
   const env = { DEBIAN_FRONTEND: 'noninteractive' };
-  const install = () => shell('apt-get', ['install', '-y', '--no-install-recommends', debian], { env, what: `installing ${debian}` });
+  const install = () =>
+    shell('apt-get', ['install', '-y', '--no-install-recommends', debian], {
+      env,
+      what: `installing ${debian}`,
+    });
   try {
     await install();
   } catch {
@@ -42,4 +54,3 @@ async function provide(program) {
   if (!installed) throw new Stop(`${debian} was installed, yet ${names[0]} is not there. ${byHand}`);
   return installed;
 }
-

@@ -17,9 +17,22 @@ export function buildCode() {
 
 /** Build the client; nothing happens when neither it nor what it stands on changed. */
 export function buildWeb() {
-  const sources = [...CODE, ...packageFiles('core'), ...packageFiles('contract'), 'web/src', 'web/public', 'web/angular.json', 'web/package.json', 'web/tsconfig.json'];
+  const sources = [
+    ...CODE,
+    ...packageFiles('core'),
+    ...packageFiles('contract'),
+    'web/src',
+    'web/public',
+    'web/angular.json',
+    'web/package.json',
+    'web/tsconfig.json',
+  ];
   return whenChanged('web', sources, ['web/dist/browser/index.html'], async () => {
     say('Building the client (about a minute the first time) …');
-    await shell('npx', ['--no-install', 'ng', 'build'], { cwd: inHouse('web'), env: { NG_CLI_ANALYTICS: 'false' }, what: 'building the client' });
+    await shell('npx', ['--no-install', 'ng', 'build'], {
+      cwd: inHouse('web'),
+      env: { NG_CLI_ANALYTICS: 'false' },
+      what: 'building the client',
+    });
   });
 }

@@ -32,13 +32,24 @@ export class Database {
 
   async start() {
     mkdirSync(this.#folder, { recursive: true });
-    if (!existsSync(this.passwordFile)) writeFileSync(this.passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 });
+    if (!existsSync(this.passwordFile))
+      writeFileSync(this.passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 });
     await this.#endLeftOver();
     const data = join(this.#folder, 'data');
     const complete = join(this.#folder, 'installed');
     if (!existsSync(complete)) {
       rmSync(data, { recursive: true, force: true });
-      await shell(which('mariadb-install-db', 'mysql_install_db'), [`--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', '--no-defaults', ...asUser()], { what: 'making the database' });
+      await shell(
+        which('mariadb-install-db', 'mysql_install_db'),
+        [
+          `--datadir=${data}`,
+          '--auth-root-authentication-method=normal',
+          '--skip-test-db',
+          '--no-defaults',
+          ...asUser(),
+        ],
+        { what: 'making the database' },
+      );
       writeFileSync(complete, '');
     }
     this.port ??= await freePort();
@@ -100,7 +111,9 @@ export class Database {
     const until = Date.now() + 60000;
     while (!(await answers(this.port))) {
       if (child.exitCode !== null || Date.now() > until) {
-        throw new Stop(`The database did not start; its last words stand in ${join(this.#folder, 'error.log')}.`);
+        throw new Stop(
+          `The database did not start; its last words stand in ${join(this.#folder, 'error.log')}.`,
+        );
       }
       await pause(50);
     }

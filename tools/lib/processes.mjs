@@ -20,7 +20,9 @@ export async function endProcess(pid, { patience = 15000, signal = 'SIGTERM' } =
   const alive = () => {
     try {
       process.kill(pid, 0);
-      return !/^State:\s+Z/m.test(existsSync(`/proc/${pid}/status`) ? readFileSync(`/proc/${pid}/status`, 'utf8') : '');
+      return !/^State:\s+Z/m.test(
+        existsSync(`/proc/${pid}/status`) ? readFileSync(`/proc/${pid}/status`, 'utf8') : '',
+      );
     } catch {
       return false;
     }

@@ -5,7 +5,11 @@ import { Stop } from './say.mjs';
 /** Run a program in the house; its output is shown only when it fails, unless `show` is set. */
 export function shell(command, args, { cwd = HOUSE, env = {}, show = false, what = command } = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { cwd, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(command, args, {
+      cwd,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
     let output = '';
     for (const stream of [child.stdout, child.stderr]) {
       stream.on('data', (chunk) => {
@@ -25,7 +29,10 @@ export function shell(command, args, { cwd = HOUSE, env = {}, show = false, what
 export function which(...names) {
   const path = `${process.env.PATH}:/usr/sbin:/usr/local/sbin`;
   for (const name of names) {
-    const found = spawnSync('sh', ['-c', `command -v ${name}`], { env: { ...process.env, PATH: path }, encoding: 'utf8' });
+    const found = spawnSync('sh', ['-c', `command -v ${name}`], {
+      env: { ...process.env, PATH: path },
+      encoding: 'utf8',
+    });
     if (found.status === 0) return found.stdout.trim();
   }
   return undefined;

@@ -6,7 +6,8 @@ import { findingsOf } from './findings.js';
 import { stampsOf } from './stamps.js';
 
 const rules = checkRulesOf(PREFIX_TAGS);
-const unstated = (mesh = boxMesh([100, 60, 60])) => pieceOf({ ...sceneOf(mesh), unit: { metres: 1, stated: false } }).document;
+const unstated = (mesh = boxMesh([100, 60, 60])) =>
+  pieceOf({ ...sceneOf(mesh), unit: { metres: 1, stated: false } }).document;
 
 describe('findings', () => {
   it('ask for the unit, and their fix settles it', () => {
@@ -25,9 +26,20 @@ describe('findings', () => {
     scene.leftOut.push({ kind: 'camera', name: 'Camera' }, { kind: 'camera', name: 'Other' });
     const { document } = pieceOf(scene);
     const ids = findingsOf(document, rules).map(({ id }) => id);
-    expect(ids).toEqual(jasmine.arrayContaining(['node-scale', 'node-mirrored', 'open-edges', 'left-out', 'pivot-outside', 'no-proxies']));
+    expect(ids).toEqual(
+      jasmine.arrayContaining([
+        'node-scale',
+        'node-mirrored',
+        'open-edges',
+        'left-out',
+        'pivot-outside',
+        'no-proxies',
+      ]),
+    );
     const pivot = findingsOf(document, rules).find(({ id }) => id === 'pivot-outside')!;
-    expect(findingsOf(applyEdit(document, pivot.fix!.edit), rules).map(({ id }) => id)).not.toContain('pivot-outside');
+    expect(findingsOf(applyEdit(document, pivot.fix!.edit), rules).map(({ id }) => id)).not.toContain(
+      'pivot-outside',
+    );
   });
 
   it('stop an illegal mesh name and offer a legal one', () => {
@@ -38,8 +50,27 @@ describe('findings', () => {
   });
 
   it('warn when another piece has the name, a kind is unknown, or the level has an older one', () => {
-    const document = applyEdit(unstated(), { kind: 'set-proxies', proxies: [{ id: 'a', shape: { kind: 'cylinder', center: [0, 0, 0], rotation: [0, 0, 0, 1], halfHeight: 1, bottomRadius: 1, topRadius: 1 } }] });
-    const ids = findingsOf(document, rules, { otherMeshNames: [document.meshName], lastDelivery: { version: 1, agreed: true }, version: 2 }).map(({ id }) => id);
+    const document = applyEdit(unstated(), {
+      kind: 'set-proxies',
+      proxies: [
+        {
+          id: 'a',
+          shape: {
+            kind: 'cylinder',
+            center: [0, 0, 0],
+            rotation: [0, 0, 0, 1],
+            halfHeight: 1,
+            bottomRadius: 1,
+            topRadius: 1,
+          },
+        },
+      ],
+    });
+    const ids = findingsOf(document, rules, {
+      otherMeshNames: [document.meshName],
+      lastDelivery: { version: 1, agreed: true },
+      version: 2,
+    }).map(({ id }) => id);
     expect(ids).toEqual(jasmine.arrayContaining(['name-taken', 'kind-cylinder', 'delivery-stale']));
   });
 });
@@ -47,11 +78,26 @@ describe('findings', () => {
 describe('stamps', () => {
   it('are none before anything is done, clear when nothing is left to say', () => {
     let document = unstated();
-    expect(stampsOf(document, findingsOf(document, rules))).toEqual({ intake: 'look', pivot: 'clear', proxies: 'none', names: 'clear', delivery: 'none' });
+    expect(stampsOf(document, findingsOf(document, rules))).toEqual({
+      intake: 'look',
+      pivot: 'clear',
+      proxies: 'none',
+      names: 'clear',
+      delivery: 'none',
+    });
     document = applyEdit(document, { kind: 'set-unit', unit: 'cm' });
-    document = applyEdit(document, { kind: 'set-proxies', proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius: 1 } }] });
+    document = applyEdit(document, {
+      kind: 'set-proxies',
+      proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius: 1 } }],
+    });
     const around = { lastDelivery: { version: 3, agreed: true }, version: 3 };
-    expect(Object.values(stampsOf(document, findingsOf(document, rules, around), around))).toEqual(['clear', 'clear', 'clear', 'clear', 'clear']);
+    expect(Object.values(stampsOf(document, findingsOf(document, rules, around), around))).toEqual([
+      'clear',
+      'clear',
+      'clear',
+      'clear',
+      'clear',
+    ]);
     const failed = { lastDelivery: { version: 3, agreed: false }, version: 3 };
     expect(stampsOf(document, findingsOf(document, rules, failed), failed).delivery).toBe('stopped');
   });

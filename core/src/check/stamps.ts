@@ -6,7 +6,11 @@ export type Stamp = 'clear' | 'look' | 'stopped' | 'none';
 export type Tally = Record<WorkingStep, Stamp>;
 
 /** One stamp a step, from the findings and from what has been done. */
-export function stampsOf(document: PieceDocument, findings: readonly Finding[], around: PieceSurroundings = {}): Tally {
+export function stampsOf(
+  document: PieceDocument,
+  findings: readonly Finding[],
+  around: PieceSurroundings = {},
+): Tally {
   const stamp = (step: WorkingStep): Stamp => {
     const weights = findings.filter((finding) => finding.step === step).map((finding) => finding.weight);
     if (weights.includes('stop')) return 'stopped';

@@ -50,7 +50,10 @@ export function wrap(mesh: Mesh, options: WrapOptions): Wrapping {
   }
   let cutBack = 0;
   const shapes = pointsOfParts(mesh, parts, joined).map((points, i) => {
-    const wrapped = kind === 'hull' ? hullOrThinBox(points, mostCorners) : { shape: turned ? minVolumeBox(points) : axisAlignedBox(points), cutBack: 0 };
+    const wrapped =
+      kind === 'hull'
+        ? hullOrThinBox(points, mostCorners)
+        : { shape: turned ? minVolumeBox(points) : axisAlignedBox(points), cutBack: 0 };
     cutBack = Math.max(cutBack, wrapped.cutBack);
     progress?.((i + 1) / parts.count);
     return wrapped.shape;
@@ -61,7 +64,10 @@ export function wrap(mesh: Mesh, options: WrapOptions): Wrapping {
 function hullOrThinBox(points: Float64Array, mostCorners: number): { shape: Shape; cutBack: number } {
   const full = convexHull(points);
   if (full.span !== 'solid') return { shape: minVolumeBox(points), cutBack: 0 };
-  const reduced = full.hull.points.length / 3 > mostCorners ? convexHull(full.hull.points, { mostVertices: mostCorners }) : full;
+  const reduced =
+    full.hull.points.length / 3 > mostCorners
+      ? convexHull(full.hull.points, { mostVertices: mostCorners })
+      : full;
   if (reduced.span !== 'solid') return { shape: minVolumeBox(points), cutBack: 0 };
   const shape: Shape = { kind: 'hull', points: [...reduced.hull.points], faces: reduced.hull.faces };
   return { shape, cutBack: reduced === full ? 0 : farthestOutside(reduced.hull, full.hull.points) };

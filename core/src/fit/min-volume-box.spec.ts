@@ -5,7 +5,9 @@ import { axisAlignedBox } from './axis-aligned-box.js';
 import { minVolumeBox } from './min-volume-box.js';
 
 const number = fc.double({ min: -5, max: 5, noNaN: true });
-const unit = fc.tuple(number, number, number, fc.double({ min: 0.1, max: 5, noNaN: true })).map((q) => q.map((v) => v / Math.hypot(...q)) as Quat);
+const unit = fc
+  .tuple(number, number, number, fc.double({ min: 0.1, max: 5, noNaN: true }))
+  .map((q) => q.map((v) => v / Math.hypot(...q)) as Quat);
 const half = fc.double({ min: 0.05, max: 4, noNaN: true });
 
 const inside = (box: BoxShape, p: Vec3, slack: number) => {
@@ -17,11 +19,19 @@ const inside = (box: BoxShape, p: Vec3, slack: number) => {
 describe('minVolumeBox', () => {
   it('finds a turned box again', () => {
     fc.assert(
-      fc.property(fc.tuple(half, half, half), fc.tuple(number, number, number), unit, (halfExtents, center, rotation) => {
-        const corners = boxCorners(center, halfExtents, rotation);
-        const found = minVolumeBox(corners.flat(), { worthTurning: 0 });
-        expect(shapeVolume(found) / (8 * halfExtents[0] * halfExtents[1] * halfExtents[2])).toBeCloseTo(1, 6);
-      }),
+      fc.property(
+        fc.tuple(half, half, half),
+        fc.tuple(number, number, number),
+        unit,
+        (halfExtents, center, rotation) => {
+          const corners = boxCorners(center, halfExtents, rotation);
+          const found = minVolumeBox(corners.flat(), { worthTurning: 0 });
+          expect(shapeVolume(found) / (8 * halfExtents[0] * halfExtents[1] * halfExtents[2])).toBeCloseTo(
+            1,
+            6,
+          );
+        },
+      ),
       { numRuns: 100 },
     );
   });

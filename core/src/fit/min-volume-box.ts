@@ -16,7 +16,10 @@ export interface MinVolumeBoxOptions {
  * outline (Toussaint 1983). The true minimum may touch with edges only (O'Rourke 1985); with a face on
  * a face it is exact wherever the art has a flat side.
  */
-export function minVolumeBox(points: ArrayLike<number>, { worthTurning = 0.01 }: MinVolumeBoxOptions = {}): BoxShape {
+export function minVolumeBox(
+  points: ArrayLike<number>,
+  { worthTurning = 0.01 }: MinVolumeBoxOptions = {},
+): BoxShape {
   const upright = axisAlignedBox(points);
   const result = convexHull(points);
   if (result.span !== 'solid') return upright;
@@ -74,7 +77,8 @@ function outline2d(points: [number, number][]): [number, number][] {
   const half = (ordered: [number, number][]) => {
     const chain: [number, number][] = [];
     for (const p of ordered) {
-      while (chain.length > 1 && turn(chain[chain.length - 2]!, chain[chain.length - 1]!, p) <= 0) chain.pop();
+      while (chain.length > 1 && turn(chain[chain.length - 2]!, chain[chain.length - 1]!, p) <= 0)
+        chain.pop();
       chain.push(p);
     }
     chain.pop();
@@ -104,7 +108,10 @@ function smallestRectangle(outline: readonly [number, number][]): Rectangle {
     if (l === 0) continue;
     const c = (b[0] - a[0]) / l;
     const s = (b[1] - a[1]) / l;
-    let x0 = Infinity, x1 = -Infinity, y0 = Infinity, y1 = -Infinity;
+    let x0 = Infinity,
+      x1 = -Infinity,
+      y0 = Infinity,
+      y1 = -Infinity;
     for (const [px, py] of outline) {
       const x = px * c + py * s;
       const y = py * c - px * s;

@@ -24,7 +24,10 @@ const refusal = async (promise: Promise<unknown>): Promise<string> => {
 
 const TETRA = 'v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 1 4 3\n';
 /** 1 x 1 PNG. */
-const PNG = Uint8Array.from(atob('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='), (c) => c.charCodeAt(0));
+const PNG = Uint8Array.from(
+  atob('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='),
+  (c) => c.charCodeAt(0),
+);
 
 /** A mesh with everything a vertex can carry, two materials and normals of length 1. */
 function richMesh(): Mesh {
@@ -35,16 +38,32 @@ function richMesh(): Mesh {
   mesh.uvs = [Float32Array.from({ length: n * 2 }, (_, i) => (i % 7) / 8)];
   mesh.colors = Float32Array.from({ length: n * 4 }, (_, i) => (i % 4 === 3 ? 1 : (i % 5) / 4));
   const half = 24;
-  mesh.groups = [{ material: 1, start: 0, count: half }, { material: 0, start: half, count: mesh.indices.length / 3 - half }];
+  mesh.groups = [
+    { material: 1, start: 0, count: half },
+    { material: 0, start: half, count: mesh.indices.length / 3 - half },
+  ];
   return mesh;
 }
 
 function richScene(): Scene {
-  const brass = { ...plainMaterial('brass'), baseColor: [0.8, 0.6, 0.2, 1] as [number, number, number, number], metalness: 1, roughness: 0.25, emissive: [0, 0, 2] as [number, number, number], doubleSided: true };
-  const oak = { ...plainMaterial('oak'), pictures: { baseColor: { picture: 0, uvSet: 0, wrap: ['clamp', 'mirror'] as ['clamp', 'mirror'] } } };
+  const brass = {
+    ...plainMaterial('brass'),
+    baseColor: [0.8, 0.6, 0.2, 1] as [number, number, number, number],
+    metalness: 1,
+    roughness: 0.25,
+    emissive: [0, 0, 2] as [number, number, number],
+    doubleSided: true,
+  };
+  const oak = {
+    ...plainMaterial('oak'),
+    pictures: { baseColor: { picture: 0, uvSet: 0, wrap: ['clamp', 'mirror'] as ['clamp', 'mirror'] } },
+  };
   return {
     unit: { metres: 1, stated: true },
-    nodes: [{ ...plainNode('root', null), translation: [0, 3, 0] }, { ...plainNode('Leaf', 0, 0), scale: [-2, 1, 0.5], rotation: [0, Math.SQRT1_2, 0, Math.SQRT1_2] }],
+    nodes: [
+      { ...plainNode('root', null), translation: [0, 3, 0] },
+      { ...plainNode('Leaf', 0, 0), scale: [-2, 1, 0.5], rotation: [0, Math.SQRT1_2, 0, Math.SQRT1_2] },
+    ],
     meshes: [{ name: 'leaf mesh', mesh: richMesh() }],
     materials: [oak, brass],
     pictures: [{ name: 'oak.png', type: 'image/png', bytes: PNG }],
@@ -55,8 +74,13 @@ function richScene(): Scene {
 
 describe('OBJ reader', () => {
   it('reads objects, groups, materials, negative indices and polygons into a tree', async () => {
-    const scene = await readObj(`# a comment\r\nmtllib x.mtl\r\no Gate\r\nv 0 0 0\r\nv 2 0 0\r\nv 2 1 0\r\nv 0 1 0\r\nvt 0 0\r\nvt 1 0\r\nvt 1 1\r\nvn 0 0 1\r\nusemtl oak\r\nf 1/1/1 2/2/1 3/3/1 4\r\ng Leaf\r\nf -4//-1 -3//-1 -2//-1\r\nl 1 2\r\n`);
-    expect(scene.nodes.map(({ name, parent }) => [name, parent])).toEqual([['Gate', null], ['Leaf', 0]]);
+    const scene = await readObj(
+      `# a comment\r\nmtllib x.mtl\r\no Gate\r\nv 0 0 0\r\nv 2 0 0\r\nv 2 1 0\r\nv 0 1 0\r\nvt 0 0\r\nvt 1 0\r\nvt 1 1\r\nvn 0 0 1\r\nusemtl oak\r\nf 1/1/1 2/2/1 3/3/1 4\r\ng Leaf\r\nf -4//-1 -3//-1 -2//-1\r\nl 1 2\r\n`,
+    );
+    expect(scene.nodes.map(({ name, parent }) => [name, parent])).toEqual([
+      ['Gate', null],
+      ['Leaf', 0],
+    ]);
     expect(scene.materials.map((m) => m.name)).toEqual(['oak']);
     expect(scene.meshes.map((m) => m.mesh.indices.length / 3)).toEqual([2, 1]);
     expect([...scene.meshes[1]!.mesh.normals!]).toEqual([0, 0, 1, 0, 0, 1, 0, 0, 1]);
@@ -66,12 +90,18 @@ describe('OBJ reader', () => {
   });
 
   it('keeps hollow polygons hollow', async () => {
-    const scene = await readObj('v 0 0 0\nv 4 0 0\nv 4 3 0\nv 3 3 0\nv 3 1 0\nv 1 1 0\nv 1 3 0\nv 0 3 0\nf 1 2 3 4 5 6 7 8\nf 8 7 6 5 4 3 2 1\nv 0 0 1\nv 2 0 1\nv 0.5 0.5 1\nv 0 2 1\nf -4 -3 -2 -1\n');
+    const scene = await readObj(
+      'v 0 0 0\nv 4 0 0\nv 4 3 0\nv 3 3 0\nv 3 1 0\nv 1 1 0\nv 1 3 0\nv 0 3 0\nf 1 2 3 4 5 6 7 8\nf 8 7 6 5 4 3 2 1\nv 0 0 1\nv 2 0 1\nv 0.5 0.5 1\nv 0 2 1\nf -4 -3 -2 -1\n',
+    );
     expect(massOf(scene.meshes[0]!.mesh).area).toBeCloseTo(8 * 2 + 1, 9);
   });
 
   it('reads numbers of every spelling exactly', async () => {
-    const spell = fc.oneof(fc.double({ noNaN: true, noDefaultInfinity: true }).map(String), fc.float({ noNaN: true, noDefaultInfinity: true }).map((v) => v.toFixed(6)), fc.integer().map(String));
+    const spell = fc.oneof(
+      fc.double({ noNaN: true, noDefaultInfinity: true }).map(String),
+      fc.float({ noNaN: true, noDefaultInfinity: true }).map((v) => v.toFixed(6)),
+      fc.integer().map(String),
+    );
     await fc.assert(
       fc.asyncProperty(fc.tuple(spell, spell, spell), async (numbers) => {
         const scene = await readObj(`v ${numbers.join('   ')}\nv 0 0 0\nv 1 0 0\nf 1 2 3\n`);
@@ -96,8 +126,14 @@ describe('OBJ reader', () => {
   });
 
   it('reads vertex colours and material constants', async () => {
-    const obj = memoryFile('a.obj', text('mtllib a.mtl\nv 0 0 0 1 0 0\nv 1 0 0 0 1 0\nv 0 1 0\nusemtl m\nf 1 2 3\n'));
-    const mtl = memoryFile('a.mtl', text('newmtl m\nKd 0.1 0.2 0.3\nPr 0.4\nPm 1\nmap_Kd -s 1 1 1 tex\\Oak.PNG\nnorm gone.png\n'));
+    const obj = memoryFile(
+      'a.obj',
+      text('mtllib a.mtl\nv 0 0 0 1 0 0\nv 1 0 0 0 1 0\nv 0 1 0\nusemtl m\nf 1 2 3\n'),
+    );
+    const mtl = memoryFile(
+      'a.mtl',
+      text('newmtl m\nKd 0.1 0.2 0.3\nPr 0.4\nPm 1\nmap_Kd -s 1 1 1 tex\\Oak.PNG\nnorm gone.png\n'),
+    );
     const scene = await readFile(obj, [mtl, memoryFile('oak.png', PNG)]);
     expect([...scene.meshes[0]!.mesh.colors!]).toEqual([1, 0, 0, 1, 0, 1, 0, 1, 1, 1, 1, 1]);
     expect(scene.materials[0]).toEqual(jasmine.objectContaining({ roughness: 0.4, metalness: 1 }));
@@ -106,20 +142,34 @@ describe('OBJ reader', () => {
   });
 
   it('refuses with one sentence that names file, line and remedy', async () => {
-    expect(await refusal(readObj('Dear all,\nfind the mesh attached.\n', 'letter.obj'))).toBe('letter.obj, line 1: no faces were found, and “Dear” is not OBJ; export the mesh as OBJ or GLB.');
-    expect(await refusal(readObj(`${TETRA}f 1 2 9\n`))).toBe('art.obj, line 9: the face names vertex 9, and there are 4; mend the line or export again.');
-    expect(await refusal(readObj(`${TETRA}f 1 2 -5\n`))).toContain('line 9: the face names vertex -5, and there are 4');
-    expect(await refusal(readObj(`v 0 nan 0\n${TETRA}`))).toContain('line 1: a number of “v” is missing, not a number or not finite');
+    expect(await refusal(readObj('Dear all,\nfind the mesh attached.\n', 'letter.obj'))).toBe(
+      'letter.obj, line 1: no faces were found, and “Dear” is not OBJ; export the mesh as OBJ or GLB.',
+    );
+    expect(await refusal(readObj(`${TETRA}f 1 2 9\n`))).toBe(
+      'art.obj, line 9: the face names vertex 9, and there are 4; mend the line or export again.',
+    );
+    expect(await refusal(readObj(`${TETRA}f 1 2 -5\n`))).toContain(
+      'line 9: the face names vertex -5, and there are 4',
+    );
+    expect(await refusal(readObj(`v 0 nan 0\n${TETRA}`))).toContain(
+      'line 1: a number of “v” is missing, not a number or not finite',
+    );
     expect(await refusal(readObj(`v 0 1e999 0\n${TETRA}`))).toContain('line 1');
     expect(await refusal(readObj('v 0 0 0\nv 1 0 0\n'))).toContain('the file has no faces');
     expect(await refusal(readObj(`o ${'x'.repeat(10000)}\n${TETRA}`))).toContain('has 10000 characters');
-    expect(await refusal(readObj(`o a\u0007b\n${TETRA}`))).toContain('line 1: the object name holds a control character');
+    expect(await refusal(readObj(`o a\u0007b\n${TETRA}`))).toContain(
+      'line 1: the object name holds a control character',
+    );
     expect(await refusal(readObj(''))).toContain('the file is empty');
     expect(await refusal(readObj(TETRA, 'a/b.obj'))).toContain('path separator');
-    expect(await refusal(readObj(TETRA, `${'y'.repeat(10000)}.obj`))).toContain('the file name has 10004 characters');
+    expect(await refusal(readObj(TETRA, `${'y'.repeat(10000)}.obj`))).toContain(
+      'the file name has 10004 characters',
+    );
     expect(await refusal(readObj(TETRA, 'a\n.obj'))).toContain('control character');
     expect(await refusal(readObj(TETRA, 'a.dwg'))).toContain('files ending in “.dwg” are not read');
-    expect(await refusal(readFile({ ...memoryFile('big.obj', text(TETRA)), size: LARGEST_FILE_BYTES + 1 }))).toContain('more than the limit of 512 MB');
+    expect(
+      await refusal(readFile({ ...memoryFile('big.obj', text(TETRA)), size: LARGEST_FILE_BYTES + 1 })),
+    ).toContain('more than the limit of 512 MB');
   });
 });
 
@@ -127,10 +177,21 @@ describe('OBJ writer', () => {
   it('writes what reads back the same', async () => {
     const scene = richScene();
     const { obj, mtl } = writeObj(scene, 'art.mtl');
-    const back = await readFile(memoryFile('art.obj', obj), [memoryFile('art.mtl', mtl), memoryFile('oak.png', PNG)]);
+    const back = await readFile(memoryFile('art.obj', obj), [
+      memoryFile('art.mtl', mtl),
+      memoryFile('oak.png', PNG),
+    ]);
     const before = surveyMesh(wholeMesh(scene));
     const after = surveyMesh(wholeMesh(back));
-    expect(after).toEqual({ ...before, vertices: after.vertices, doubledVertices: after.doubledVertices, centroid: after.centroid, volume: after.volume, area: after.area, zeroAreaFaces: after.zeroAreaFaces });
+    expect(after).toEqual({
+      ...before,
+      vertices: after.vertices,
+      doubledVertices: after.doubledVertices,
+      centroid: after.centroid,
+      volume: after.volume,
+      area: after.area,
+      zeroAreaFaces: after.zeroAreaFaces,
+    });
     expect(after.volume).toBeCloseTo(before.volume, 9);
     const brass = back.materials.find((m) => m.name === 'brass')!;
     expect([brass.metalness, brass.roughness, brass.emissive]).toEqual([1, 0.25, [0, 0, 2]]);
@@ -145,14 +206,26 @@ describe('GLB', () => {
     const report = await validateBytes(bytes);
     expect(report.issues.numErrors).withContext(JSON.stringify(report.issues.messages)).toBe(0);
     const back = await readFile(memoryFile('a.glb', bytes));
-    expect(back.nodes.map((node) => [node.name, node.parent, node.scale])).toEqual(scene.nodes.map((node) => [node.name, node.parent, node.scale]));
+    expect(back.nodes.map((node) => [node.name, node.parent, node.scale])).toEqual(
+      scene.nodes.map((node) => [node.name, node.parent, node.scale]),
+    );
     expect(back.materials).toEqual(scene.materials);
     expect(back.pictures.map((p) => [p.name, p.bytes.length])).toEqual([['oak.png', PNG.length]]);
     const [mesh, original] = [back.meshes[0]!.mesh, scene.meshes[0]!.mesh];
-    expect(mesh.groups.map((g) => [g.material, g.count])).toEqual(original.groups.map((g) => [g.material, g.count]));
+    expect(mesh.groups.map((g) => [g.material, g.count])).toEqual(
+      original.groups.map((g) => [g.material, g.count]),
+    );
     expect(massOf(mesh).volume).toBeCloseTo(massOf(original).volume, 5);
-    expect([mesh.normals!.length > 0, mesh.tangents!.length > 0, mesh.colors!.length > 0, mesh.uvs.length]).toEqual([true, true, true, 1]);
-    expect(boundsOf(wholeMesh(back).positions).max[1]).toBeCloseTo(boundsOf(wholeMesh(scene).positions).max[1], 5);
+    expect([
+      mesh.normals!.length > 0,
+      mesh.tangents!.length > 0,
+      mesh.colors!.length > 0,
+      mesh.uvs.length,
+    ]).toEqual([true, true, true, 1]);
+    expect(boundsOf(wholeMesh(back).positions).max[1]).toBeCloseTo(
+      boundsOf(wholeMesh(scene).positions).max[1],
+      5,
+    );
   });
 
   it('shares one vertex list between materials when the file does', async () => {
@@ -181,7 +254,9 @@ describe('GLB', () => {
       change(copy);
       return read(glbOf(copy, bin));
     };
-    expect(await read(good.slice(0, good.length / 2))).toMatch(/^art\.glb, byte 8: the header promises \d+ bytes and the file has \d+: it is cut off;/);
+    expect(await read(good.slice(0, good.length / 2))).toMatch(
+      /^art\.glb, byte 8: the header promises \d+ bytes and the file has \d+: it is cut off;/,
+    );
     expect(await read(good.slice(0, 15))).toContain('inside the GLB header');
     const lying = good.slice();
     new DataView(lying.buffer).setUint32(8, good.length - 4, true);
@@ -189,15 +264,28 @@ describe('GLB', () => {
     const chunk = good.slice();
     new DataView(chunk.buffer).setUint32(12, 2 ** 31, true);
     expect(await read(chunk)).toContain('byte 12: chunk 0 claims');
-    expect(await changed((j) => (j.accessors[0].count = 100000))).toMatch(/accessor 0: it reaches to byte \d+ of a buffer view of \d+;/);
-    expect(await changed((j) => (j.bufferViews[0].byteLength = 1e9))).toContain('buffer view 0: it reaches to byte');
-    expect(await changed((j) => (j.meshes[0].primitives[0].indices = 99))).toContain('mesh 0: it names accessor 99');
+    expect(await changed((j) => (j.accessors[0].count = 100000))).toMatch(
+      /accessor 0: it reaches to byte \d+ of a buffer view of \d+;/,
+    );
+    expect(await changed((j) => (j.bufferViews[0].byteLength = 1e9))).toContain(
+      'buffer view 0: it reaches to byte',
+    );
+    expect(await changed((j) => (j.meshes[0].primitives[0].indices = 99))).toContain(
+      'mesh 0: it names accessor 99',
+    );
     expect(await changed((j) => (j.nodes[1].children = [0]))).toMatch(/node \d/);
-    expect(await changed((j) => (j.buffers[0].uri = 'far.bin'))).toContain('buffer 0: buffer “far.bin” is not among the files');
-    expect(await changed((j) => (j.images[0] = { uri: 'gone.png' }))).toContain('image 0: picture “gone.png” is not among the files');
+    expect(await changed((j) => (j.buffers[0].uri = 'far.bin'))).toContain(
+      'buffer 0: buffer “far.bin” is not among the files',
+    );
+    expect(await changed((j) => (j.images[0] = { uri: 'gone.png' }))).toContain(
+      'image 0: picture “gone.png” is not among the files',
+    );
     expect(await changed((j) => (j.nodes[0].name = 'x'.repeat(10000)))).toContain('has 10000 characters');
-    expect(await changed((j) => (j.extensionsRequired = ['VENDOR_thing']))).toContain('without the extension VENDOR_thing');
-    const view = json.bufferViews[json.accessors[json.meshes[0].primitives[0].attributes.POSITION].bufferView];
+    expect(await changed((j) => (j.extensionsRequired = ['VENDOR_thing']))).toContain(
+      'without the extension VENDOR_thing',
+    );
+    const view =
+      json.bufferViews[json.accessors[json.meshes[0].primitives[0].attributes.POSITION].bufferView];
     const nan = bin.slice();
     new DataView(nan.buffer).setFloat32(view.byteOffset ?? 0, NaN, true);
     expect(await read(glbOf(json, nan))).toMatch(/accessor \d+: element 0 is not a finite number;/);
@@ -208,12 +296,22 @@ describe('fuzzed readers', () => {
   const survives = async (name: string, bytes: Uint8Array) => {
     try {
       const scene = await readFile(memoryFile(name, bytes));
-      topologyOf(transformMesh(wholeMesh(scene), composeMatrix({ translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] })));
+      topologyOf(
+        transformMesh(
+          wholeMesh(scene),
+          composeMatrix({ translation: [0, 0, 0], rotation: [0, 0, 0, 1], scale: [1, 1, 1] }),
+        ),
+      );
     } catch (error) {
-      expect(error).withContext(String((error as Error).stack)).toBeInstanceOf(FormatError);
+      expect(error)
+        .withContext(String((error as Error).stack))
+        .toBeInstanceOf(FormatError);
     }
   };
-  const mutation = fc.array(fc.record({ at: fc.double({ min: 0, max: 1, noNaN: true }), byte: fc.nat(255), cut: fc.boolean() }), { minLength: 1, maxLength: 6 });
+  const mutation = fc.array(
+    fc.record({ at: fc.double({ min: 0, max: 1, noNaN: true }), byte: fc.nat(255), cut: fc.boolean() }),
+    { minLength: 1, maxLength: 6 },
+  );
   const mutate = (good: Uint8Array, changes: { at: number; byte: number; cut: boolean }[]) => {
     let bytes = good.slice();
     for (const { at, byte, cut } of changes) {
@@ -226,19 +324,36 @@ describe('fuzzed readers', () => {
 
   it('return or throw their own error, for mutated OBJ', async () => {
     const good = writeObj(richScene()).obj;
-    await fc.assert(fc.asyncProperty(mutation, (changes) => survives('a.obj', mutate(good, changes))), { numRuns: 300 });
+    await fc.assert(
+      fc.asyncProperty(mutation, (changes) => survives('a.obj', mutate(good, changes))),
+      { numRuns: 300 },
+    );
   });
 
   it('return or throw their own error, for mutated GLB', async () => {
     const good = await writeGlb(richScene());
-    await fc.assert(fc.asyncProperty(mutation, (changes) => survives('a.glb', mutate(good, changes))), { numRuns: 400 });
+    await fc.assert(
+      fc.asyncProperty(mutation, (changes) => survives('a.glb', mutate(good, changes))),
+      { numRuns: 400 },
+    );
   });
 
   it('return or throw their own error, for mutated JSON of a GLB', async () => {
     const { json, bin } = await taken(await writeGlb(richScene()));
     const source = text(JSON.stringify(json));
     await fc.assert(
-      fc.asyncProperty(mutation, (changes) => survives('a.glb', glbOfText(mutate(source, changes.map((c) => ({ ...c, byte: 32 + (c.byte % 95), cut: false }))), bin))),
+      fc.asyncProperty(mutation, (changes) =>
+        survives(
+          'a.glb',
+          glbOfText(
+            mutate(
+              source,
+              changes.map((c) => ({ ...c, byte: 32 + (c.byte % 95), cut: false })),
+            ),
+            bin,
+          ),
+        ),
+      ),
       { numRuns: 600 },
     );
   });
@@ -250,7 +365,10 @@ type LooseJson = any;
 async function taken(glb: Uint8Array): Promise<{ json: LooseJson; bin: Uint8Array }> {
   const view = new DataView(glb.buffer, glb.byteOffset);
   const length = view.getUint32(12, true);
-  return { json: JSON.parse(new TextDecoder().decode(glb.slice(20, 20 + length))), bin: glb.slice(28 + length) };
+  return {
+    json: JSON.parse(new TextDecoder().decode(glb.slice(20, 20 + length))),
+    bin: glb.slice(28 + length),
+  };
 }
 
 const glbOf = (json: unknown, bin: Uint8Array) => glbOfText(text(JSON.stringify(json)), bin);

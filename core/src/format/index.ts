@@ -1,7 +1,14 @@
 export * from './format-error.js';
 export { GENERATOR, writeGlb } from './gltf/gltf-writer.js';
 export { readGltf } from './gltf/gltf-reader.js';
-export { checkInputFile, extensionOf, type InputFile, LARGEST_FILE_BYTES, LONGEST_FILE_NAME, memoryFile } from './input-file.js';
+export {
+  checkInputFile,
+  extensionOf,
+  type InputFile,
+  LARGEST_FILE_BYTES,
+  LONGEST_FILE_NAME,
+  memoryFile,
+} from './input-file.js';
 export { ObjReader } from './obj/obj-reader.js';
 export { type ObjFiles, writeObj } from './obj/obj-writer.js';
 export * from './read-files.js';

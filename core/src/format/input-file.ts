@@ -33,23 +33,47 @@ export const extensionOf = (name: string): string => /\.([^.]*)$/.exec(name)?.[1
 export function checkInputFile(file: Pick<InputFile, 'name' | 'size'>): void {
   const { name, size } = file;
   if (name.length > LONGEST_FILE_NAME) {
-    throw new FormatError(name, `the file name has ${name.length} characters, more than ${LONGEST_FILE_NAME}`, 'rename the file');
+    throw new FormatError(
+      name,
+      `the file name has ${name.length} characters, more than ${LONGEST_FILE_NAME}`,
+      'rename the file',
+    );
   }
-  if (/[\\/]/.test(name)) throw new FormatError(name, 'the file name holds a path separator', 'rename the file without “/” and “\\”');
-  if (hasControlCharacters(name)) throw new FormatError(name, 'the file name holds a control character', 'rename the file');
+  if (/[\\/]/.test(name))
+    throw new FormatError(
+      name,
+      'the file name holds a path separator',
+      'rename the file without “/” and “\\”',
+    );
+  if (hasControlCharacters(name))
+    throw new FormatError(name, 'the file name holds a control character', 'rename the file');
   if (size === 0) throw new FormatError(name, 'the file is empty', 'export it again');
   if (size > LARGEST_FILE_BYTES) {
-    throw new FormatError(name, `the file has ${(size / 2 ** 20).toFixed(0)} MB, more than the limit of ${LARGEST_FILE_BYTES / 2 ** 20} MB`, 'reduce or split it before bringing it in');
+    throw new FormatError(
+      name,
+      `the file has ${(size / 2 ** 20).toFixed(0)} MB, more than the limit of ${LARGEST_FILE_BYTES / 2 ** 20} MB`,
+      'reduce or split it before bringing it in',
+    );
   }
 }
 
 /** @throws FormatError when a name inside a file cannot be kept as it is */
 export function checkInnerName(file: string, what: string, name: string, place: Place): string {
   if (name.length > LONGEST_INNER_NAME) {
-    throw new FormatError(file, `the ${what} name “${name.slice(0, 30)}…” has ${name.length} characters, more than ${LONGEST_INNER_NAME}`, 'shorten it and export again', place);
+    throw new FormatError(
+      file,
+      `the ${what} name “${name.slice(0, 30)}…” has ${name.length} characters, more than ${LONGEST_INNER_NAME}`,
+      'shorten it and export again',
+      place,
+    );
   }
   if (hasControlCharacters(name)) {
-    throw new FormatError(file, `the ${what} name holds a control character`, 'rename it and export again', place);
+    throw new FormatError(
+      file,
+      `the ${what} name holds a control character`,
+      'rename it and export again',
+      place,
+    );
   }
   return name;
 }
@@ -65,6 +89,7 @@ export function pictureType(bytes: Uint8Array): 'image/png' | 'image/jpeg' | 'im
   const starts = (...mark: number[]) => mark.every((value, i) => bytes[i] === value);
   if (starts(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'image/png';
   if (starts(0xff, 0xd8, 0xff)) return 'image/jpeg';
-  if (starts(0x52, 0x49, 0x46, 0x46) && String.fromCharCode(...bytes.subarray(8, 12)) === 'WEBP') return 'image/webp';
+  if (starts(0x52, 0x49, 0x46, 0x46) && String.fromCharCode(...bytes.subarray(8, 12)) === 'WEBP')
+    return 'image/webp';
   return undefined;
 }

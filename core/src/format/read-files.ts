@@ -13,22 +13,35 @@ export interface ReadOptions {
 /** Formats that hold a mesh; other files stand beside one of these. */
 export const MESH_EXTENSIONS = ['obj', 'glb', 'gltf'] as const;
 
-export const isMeshFile = (name: string): boolean => (MESH_EXTENSIONS as readonly string[]).includes(extensionOf(name));
+export const isMeshFile = (name: string): boolean =>
+  (MESH_EXTENSIONS as readonly string[]).includes(extensionOf(name));
 
 /**
  * Read one mesh file with what stands beside it (material libraries, buffers, pictures).
  *
  * @throws FormatError and nothing else
  */
-export async function readFile(file: InputFile, beside: readonly InputFile[] = [], options: ReadOptions = {}): Promise<Scene> {
+export async function readFile(
+  file: InputFile,
+  beside: readonly InputFile[] = [],
+  options: ReadOptions = {},
+): Promise<Scene> {
   [file, ...beside].forEach(checkInputFile);
   const extension = extensionOf(file.name);
   if (extension === 'obj') return readObj(file, beside, options);
   if (extension === 'glb' || extension === 'gltf') return readGltf(file, beside);
-  throw new FormatError(file.name, `files ending in “.${extension}” are not read`, 'export the mesh as OBJ, GLB or glTF');
+  throw new FormatError(
+    file.name,
+    `files ending in “.${extension}” are not read`,
+    'export the mesh as OBJ, GLB or glTF',
+  );
 }
 
-async function readObj(file: InputFile, beside: readonly InputFile[], { progress }: ReadOptions): Promise<Scene> {
+async function readObj(
+  file: InputFile,
+  beside: readonly InputFile[],
+  { progress }: ReadOptions,
+): Promise<Scene> {
   const reader = new ObjReader(file.name);
   let read = 0;
   for await (const chunk of file.chunks()) {
@@ -40,7 +53,10 @@ async function readObj(file: InputFile, beside: readonly InputFile[], { progress
   for (const library of libraries) {
     const found = findBeside(beside, library);
     if (found) await readMtl(scene, found, beside);
-    else scene.notes.push(`Material library “${library.slice(0, 80)}” is not among the files: materials keep their names only.`);
+    else
+      scene.notes.push(
+        `Material library “${library.slice(0, 80)}” is not among the files: materials keep their names only.`,
+      );
   }
   return scene;
 }

@@ -6,7 +6,11 @@ const grid = fc.integer({ min: -4, max: 4 });
 const gridPoint = fc.tuple(grid, grid, grid);
 /** Ten kilometres across, down to a billionth of a micron. */
 const wide = fc.double({ min: -1e4, max: 1e4, noNaN: true }).map((v) => (Math.abs(v) < 1e-15 ? 0 : v));
-const anyPoint = fc.oneof(gridPoint, fc.tuple(wide, wide, wide), gridPoint.map((p) => p.map((v) => v * 1e-6) as [number, number, number]));
+const anyPoint = fc.oneof(
+  gridPoint,
+  fc.tuple(wide, wide, wide),
+  gridPoint.map((p) => p.map((v) => v * 1e-6) as [number, number, number]),
+);
 
 /** Exact: no input point strictly outside any face, every edge shared by two faces in opposite directions, V - E + F = 2. */
 function expectHull(hull: ConvexHull, points: number[]): void {
@@ -20,7 +24,20 @@ function expectHull(hull: ConvexHull, points: number[]): void {
     });
     const [a, b, c] = face as [number, number, number];
     for (let v = 0; v < points.length; v += 3) {
-      const side = orient3d(p[a * 3]!, p[a * 3 + 1]!, p[a * 3 + 2]!, p[b * 3]!, p[b * 3 + 1]!, p[b * 3 + 2]!, p[c * 3]!, p[c * 3 + 1]!, p[c * 3 + 2]!, points[v]!, points[v + 1]!, points[v + 2]!);
+      const side = orient3d(
+        p[a * 3]!,
+        p[a * 3 + 1]!,
+        p[a * 3 + 2]!,
+        p[b * 3]!,
+        p[b * 3 + 1]!,
+        p[b * 3 + 2]!,
+        p[c * 3]!,
+        p[c * 3 + 1]!,
+        p[c * 3 + 2]!,
+        points[v]!,
+        points[v + 1]!,
+        points[v + 2]!,
+      );
       expect(side).toBeGreaterThanOrEqual(0);
     }
   }
@@ -46,7 +63,11 @@ describe('convexHull', () => {
   it('is the same for any order of the input', () => {
     fc.assert(
       fc.property(
-        fc.array(anyPoint, { minLength: 4, maxLength: 40 }).chain((places) => fc.tuple(fc.constant(places), fc.shuffledSubarray(places, { minLength: places.length }))),
+        fc
+          .array(anyPoint, { minLength: 4, maxLength: 40 })
+          .chain((places) =>
+            fc.tuple(fc.constant(places), fc.shuffledSubarray(places, { minLength: places.length })),
+          ),
         ([places, shuffled]) => expect(convexHull(shuffled.flat())).toEqual(convexHull(places.flat())),
       ),
       { numRuns: 150 },
@@ -57,7 +78,9 @@ describe('convexHull', () => {
     const points: number[] = [];
     for (let i = 0; i < 27; i++) points.push(i % 3, ((i / 3) | 0) % 3, (i / 9) | 0);
     const result = convexHull([...points, ...points]);
-    expect(result.span === 'solid' && result.hull.faces.map((face) => face.length)).toEqual([4, 4, 4, 4, 4, 4]);
+    expect(result.span === 'solid' && result.hull.faces.map((face) => face.length)).toEqual([
+      4, 4, 4, 4, 4, 4,
+    ]);
     expect(result.span === 'solid' && result.hull.points.length).toBe(24);
   });
 
@@ -70,19 +93,27 @@ describe('convexHull', () => {
 
   it('measures how far points lie outside', () => {
     const cube = convexHull([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0, 0, 0, 1, 1, 0, 1, 0, 1, 1, 1, 1, 1]);
-    expect(cube.span === 'solid' && farthestOutside(cube.hull, [0.5, 0.5, 1.25, 0.5, 0.5, 0.5])).toBeCloseTo(0.25, 12);
+    expect(cube.span === 'solid' && farthestOutside(cube.hull, [0.5, 0.5, 1.25, 0.5, 0.5, 0.5])).toBeCloseTo(
+      0.25,
+      12,
+    );
   });
 
   it('with a budget keeps to it and stays inside', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(wide, wide, wide), { minLength: 20, maxLength: 80 }), fc.integer({ min: 4, max: 16 }), (places, budget) => {
-        const few = convexHull(places.flat(), { mostVertices: budget });
-        if (few.span !== 'solid') return;
-        expect(few.hull.points.length / 3).toBeLessThanOrEqual(budget);
-        expectHull(few.hull, [...few.hull.points]);
-        const given = new Set(places.map((p) => p.join()));
-        for (let v = 0; v < few.hull.points.length; v += 3) expect(given).toContain([...few.hull.points.slice(v, v + 3)].join());
-      }),
+      fc.property(
+        fc.array(fc.tuple(wide, wide, wide), { minLength: 20, maxLength: 80 }),
+        fc.integer({ min: 4, max: 16 }),
+        (places, budget) => {
+          const few = convexHull(places.flat(), { mostVertices: budget });
+          if (few.span !== 'solid') return;
+          expect(few.hull.points.length / 3).toBeLessThanOrEqual(budget);
+          expectHull(few.hull, [...few.hull.points]);
+          const given = new Set(places.map((p) => p.join()));
+          for (let v = 0; v < few.hull.points.length; v += 3)
+            expect(given).toContain([...few.hull.points.slice(v, v + 3)].join());
+        },
+      ),
       { numRuns: 60 },
     );
   });

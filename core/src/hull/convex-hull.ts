@@ -66,14 +66,23 @@ export function farthestOutside(hull: ConvexHull, points: ArrayLike<number>): nu
 }
 
 /** Unit normal and offset of a polygon (Newell's method). Shape: nx, ny, nz, d with n . x = d. */
-export function planeOf(points: ArrayLike<number>, face: readonly number[]): [number, number, number, number] {
-  let nx = 0, ny = 0, nz = 0;
+export function planeOf(
+  points: ArrayLike<number>,
+  face: readonly number[],
+): [number, number, number, number] {
+  let nx = 0,
+    ny = 0,
+    nz = 0;
   const o = face[0]! * 3;
   for (let i = 1; i + 1 < face.length; i++) {
     const a = face[i]! * 3;
     const b = face[i + 1]! * 3;
-    const ux = points[a]! - points[o]!, uy = points[a + 1]! - points[o + 1]!, uz = points[a + 2]! - points[o + 2]!;
-    const vx = points[b]! - points[o]!, vy = points[b + 1]! - points[o + 1]!, vz = points[b + 2]! - points[o + 2]!;
+    const ux = points[a]! - points[o]!,
+      uy = points[a + 1]! - points[o + 1]!,
+      uz = points[a + 2]! - points[o + 2]!;
+    const vx = points[b]! - points[o]!,
+      vy = points[b + 1]! - points[o + 1]!,
+      vz = points[b + 2]! - points[o + 2]!;
     nx += uy * vz - uz * vy;
     ny += uz * vx - ux * vz;
     nz += ux * vy - uy * vx;
@@ -86,19 +95,36 @@ const gather = (points: ArrayLike<number>, vertices: readonly number[]): Float64
   Float64Array.from(vertices.flatMap((v) => [points[v * 3]!, points[v * 3 + 1]!, points[v * 3 + 2]!]));
 
 /** True when a, b, c, d span nothing: exact. */
-const coplanar = (p: ArrayLike<number>, a: number, b: number, c: number, d: number) => orient(p, a, b, c, d) === 0;
+const coplanar = (p: ArrayLike<number>, a: number, b: number, c: number, d: number) =>
+  orient(p, a, b, c, d) === 0;
 
 /** Positive when `d` lies on the side that the counter-clockwise face a, b, c looks to. Exact in sign. */
 const orient = (p: ArrayLike<number>, a: number, b: number, c: number, d: number): number =>
   orientPoint(p, a, b, c, p[d * 3]!, p[d * 3 + 1]!, p[d * 3 + 2]!);
 
 /** As `orient`, for a point given by its place. (orient3d is positive below the face, so it is turned.) */
-function orientPoint(p: ArrayLike<number>, a: number, b: number, c: number, x: number, y: number, z: number): number {
+function orientPoint(
+  p: ArrayLike<number>,
+  a: number,
+  b: number,
+  c: number,
+  x: number,
+  y: number,
+  z: number,
+): number {
   return -orient3d(
-    p[a * 3]!, p[a * 3 + 1]!, p[a * 3 + 2]!,
-    p[b * 3]!, p[b * 3 + 1]!, p[b * 3 + 2]!,
-    p[c * 3]!, p[c * 3 + 1]!, p[c * 3 + 2]!,
-    x, y, z,
+    p[a * 3]!,
+    p[a * 3 + 1]!,
+    p[a * 3 + 2]!,
+    p[b * 3]!,
+    p[b * 3 + 1]!,
+    p[b * 3 + 2]!,
+    p[c * 3]!,
+    p[c * 3 + 1]!,
+    p[c * 3 + 2]!,
+    x,
+    y,
+    z,
   );
 }
 
@@ -109,12 +135,18 @@ function firstTetrahedron(p: ArrayLike<number>): Start {
   const n = Math.floor(p.length / 3);
   if (n === 0) return { span: 'empty' };
   const a = extreme(p, n, () => 0);
-  const ax = p[a * 3]!, ay = p[a * 3 + 1]!, az = p[a * 3 + 2]!;
+  const ax = p[a * 3]!,
+    ay = p[a * 3 + 1]!,
+    az = p[a * 3 + 2]!;
   const b = extreme(p, n, (x, y, z) => Math.hypot(x - ax, y - ay, z - az));
-  const dx = p[b * 3]! - ax, dy = p[b * 3 + 1]! - ay, dz = p[b * 3 + 2]! - az;
+  const dx = p[b * 3]! - ax,
+    dy = p[b * 3 + 1]! - ay,
+    dz = p[b * 3 + 2]! - az;
   if (dx === 0 && dy === 0 && dz === 0) return { span: 'point' };
   let c = extreme(p, n, (x, y, z) => {
-    const ux = x - ax, uy = y - ay, uz = z - az;
+    const ux = x - ax,
+      uy = y - ay,
+      uz = z - az;
     return Math.hypot(uy * dz - uz * dy, uz * dx - ux * dz, ux * dy - uy * dx);
   });
   if (collinear(p, a, b, c)) {
@@ -130,8 +162,19 @@ function firstTetrahedron(p: ArrayLike<number>): Start {
 
 /** Exact: on one line when that is so in all three projections. */
 function collinear(p: ArrayLike<number>, a: number, b: number, c: number): boolean {
-  for (const [i, j] of [[0, 1], [1, 2], [2, 0]] as const) {
-    const turn = orient2d(p[a * 3 + i]!, p[a * 3 + j]!, p[b * 3 + i]!, p[b * 3 + j]!, p[c * 3 + i]!, p[c * 3 + j]!);
+  for (const [i, j] of [
+    [0, 1],
+    [1, 2],
+    [2, 0],
+  ] as const) {
+    const turn = orient2d(
+      p[a * 3 + i]!,
+      p[a * 3 + j]!,
+      p[b * 3 + i]!,
+      p[b * 3 + j]!,
+      p[c * 3 + i]!,
+      p[c * 3 + j]!,
+    );
     if (turn !== 0) return false;
   }
   return true;
@@ -139,14 +182,22 @@ function collinear(p: ArrayLike<number>, a: number, b: number, c: number): boole
 
 /** Distance of c from the line a-b. */
 function triangleHeight(p: ArrayLike<number>, a: number, b: number, c: number): number {
-  const ux = p[b * 3]! - p[a * 3]!, uy = p[b * 3 + 1]! - p[a * 3 + 1]!, uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
-  const vx = p[c * 3]! - p[a * 3]!, vy = p[c * 3 + 1]! - p[a * 3 + 1]!, vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
+  const ux = p[b * 3]! - p[a * 3]!,
+    uy = p[b * 3 + 1]! - p[a * 3 + 1]!,
+    uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
+  const vx = p[c * 3]! - p[a * 3]!,
+    vy = p[c * 3 + 1]! - p[a * 3 + 1]!,
+    vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
   const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
   return area / Math.hypot(ux, uy, uz);
 }
 
 /** The point with the greatest value; of equals the one lowest in x, then y, then z. */
-function extreme(p: ArrayLike<number>, n: number, value: (x: number, y: number, z: number) => number): number {
+function extreme(
+  p: ArrayLike<number>,
+  n: number,
+  value: (x: number, y: number, z: number) => number,
+): number {
   let best = 0;
   let bestValue = -Infinity;
   for (let v = 0; v < n; v++) {
@@ -235,7 +286,8 @@ class HullBuilder {
     for (const face of this.faces) {
       if (!face.alive || !face.above.length) continue;
       const further = !best || face.farthest > best.farthest;
-      const tie = best && face.farthest === best.farthest && comesBefore(this.p, face.above[0]!, best.above[0]!);
+      const tie =
+        best && face.farthest === best.farthest && comesBefore(this.p, face.above[0]!, best.above[0]!);
       if (further || tie) best = face;
     }
     return best;
@@ -244,11 +296,21 @@ class HullBuilder {
   private face(a: number, b: number, c: number): Face {
     const [nx, ny, nz, d] = planeOf(this.p, [a, b, c]);
     const { p } = this;
-    const height = Math.min(triangleHeight(p, a, b, c), triangleHeight(p, b, c, a), triangleHeight(p, c, a, b));
+    const height = Math.min(
+      triangleHeight(p, a, b, c),
+      triangleHeight(p, b, c, a),
+      triangleHeight(p, c, a, b),
+    );
     // The normal of a sliver is itself uncertain, and its error grows with the distance it is carried.
     const doubt = 64 * Number.EPSILON * this.reach * (1 + this.size / height);
     const face: Face = {
-      a, b, c, nx, ny, nz, d,
+      a,
+      b,
+      c,
+      nx,
+      ny,
+      nz,
+      d,
       doubt: Number.isNaN(doubt) ? Infinity : doubt,
       next: [] as unknown as Face['next'],
       above: [],
@@ -279,7 +341,11 @@ class HullBuilder {
         if (!this.sees(face, v)) continue;
         const h = this.height(face, v);
         const first = face.above[0];
-        if (first === undefined || h > face.farthest || (h === face.farthest && comesBefore(this.p, v, first))) {
+        if (
+          first === undefined ||
+          h > face.farthest ||
+          (h === face.farthest && comesBefore(this.p, v, first))
+        ) {
           face.farthest = h;
           face.above.push(face.above[0] ?? v);
           face.above[0] = v;

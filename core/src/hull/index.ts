@@ -1,1 +1,8 @@
-export { convexHull, type ConvexHull, farthestOutside, type HullOptions, type HullResult, planeOf } from './convex-hull.js';
+export {
+  convexHull,
+  type ConvexHull,
+  farthestOutside,
+  type HullOptions,
+  type HullResult,
+  planeOf,
+} from './convex-hull.js';

@@ -40,12 +40,28 @@ export function determinant3(m: Matrix): number {
 /** The upper 3 x 3 cofactors, column major: turns normals even under shear and mirror. Shape: [9]. */
 export function normalMatrix(m: Matrix): Float64Array {
   const [a, b, c, , d, e, f, , g, h, i] = m as unknown as number[] as [
-    number, number, number, number, number, number, number, number, number, number, number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
   ];
   const sign = determinant3(m) < 0 ? -1 : 1;
   return Float64Array.of(
-    sign * (e * i - f * h), sign * (f * g - d * i), sign * (d * h - e * g),
-    sign * (c * h - b * i), sign * (a * i - c * g), sign * (b * g - a * h),
-    sign * (b * f - c * e), sign * (c * d - a * f), sign * (a * e - b * d),
+    sign * (e * i - f * h),
+    sign * (f * g - d * i),
+    sign * (d * h - e * g),
+    sign * (c * h - b * i),
+    sign * (a * i - c * g),
+    sign * (b * g - a * h),
+    sign * (b * f - c * e),
+    sign * (c * d - a * f),
+    sign * (a * e - b * d),
   );
 }

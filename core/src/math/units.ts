@@ -12,8 +12,7 @@ export const PLAUSIBLE_METRES = { smallest: 0.05, largest: 120 } as const;
  */
 export function likelyUnit(extent: number, usualMetres = 3): UnitName {
   const metres = (unit: UnitName) => extent * UNITS[unit];
-  const plausible = (unit: UnitName) =>
-    metres(unit) >= PLAUSIBLE_METRES.smallest && metres(unit) <= 30;
+  const plausible = (unit: UnitName) => metres(unit) >= PLAUSIBLE_METRES.smallest && metres(unit) <= 30;
   if (plausible('m')) return 'm';
   const off = (unit: UnitName) => Math.abs(Math.log(metres(unit) / usualMetres));
   const metric = (['cm', 'mm', 'm'] as const).filter(plausible);

@@ -8,7 +8,11 @@ export const NO_ROTATION: Readonly<Quat> = [0, 0, 0, 1];
 export const UNIT_SCALE: Readonly<Vec3> = [1, 1, 1];
 
 export const add = (a: Readonly<Vec3>, b: Readonly<Vec3>): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
-export const subtract = (a: Readonly<Vec3>, b: Readonly<Vec3>): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+export const subtract = (a: Readonly<Vec3>, b: Readonly<Vec3>): Vec3 => [
+  a[0] - b[0],
+  a[1] - b[1],
+  a[2] - b[2],
+];
 export const scaled = (a: Readonly<Vec3>, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];
 export const dot = (a: Readonly<Vec3>, b: Readonly<Vec3>): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 export const length = (a: Readonly<Vec3>): number => Math.hypot(a[0], a[1], a[2]);

@@ -8,9 +8,15 @@ export function computeNormals(mesh: Mesh): Float32Array {
     const a = indices[i]! * 3;
     const b = indices[i + 1]! * 3;
     const c = indices[i + 2]! * 3;
-    const ux = positions[b]! - positions[a]!, uy = positions[b + 1]! - positions[a + 1]!, uz = positions[b + 2]! - positions[a + 2]!;
-    const vx = positions[c]! - positions[a]!, vy = positions[c + 1]! - positions[a + 1]!, vz = positions[c + 2]! - positions[a + 2]!;
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const ux = positions[b]! - positions[a]!,
+      uy = positions[b + 1]! - positions[a + 1]!,
+      uz = positions[b + 2]! - positions[a + 2]!;
+    const vx = positions[c]! - positions[a]!,
+      vy = positions[c + 1]! - positions[a + 1]!,
+      vz = positions[c + 2]! - positions[a + 2]!;
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
     for (const v of [a, b, c]) {
       sums[v]! += nx;
       sums[v + 1]! += ny;

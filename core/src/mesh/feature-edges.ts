@@ -33,7 +33,10 @@ export function featureEdges(mesh: Mesh, angleRadians = Math.PI / 6): Uint32Arra
         face[slot] = f;
       } else if (face[slot]! >= 0) {
         const g = face[slot]! * 3;
-        const cosine = normals[g]! * normals[f * 3]! + normals[g + 1]! * normals[f * 3 + 1]! + normals[g + 2]! * normals[f * 3 + 2]!;
+        const cosine =
+          normals[g]! * normals[f * 3]! +
+          normals[g + 1]! * normals[f * 3 + 1]! +
+          normals[g + 2]! * normals[f * 3 + 2]!;
         face[slot] = cosine < limit ? -2 : -1;
       }
     }
@@ -52,9 +55,15 @@ function faceNormals(p: Float64Array, indices: Uint32Array): Float32Array {
     const a = indices[i]! * 3;
     const b = indices[i + 1]! * 3;
     const c = indices[i + 2]! * 3;
-    const ux = p[b]! - p[a]!, uy = p[b + 1]! - p[a + 1]!, uz = p[b + 2]! - p[a + 2]!;
-    const vx = p[c]! - p[a]!, vy = p[c + 1]! - p[a + 1]!, vz = p[c + 2]! - p[a + 2]!;
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const ux = p[b]! - p[a]!,
+      uy = p[b + 1]! - p[a + 1]!,
+      uz = p[b + 2]! - p[a + 2]!;
+    const vx = p[c]! - p[a]!,
+      vy = p[c + 1]! - p[a + 1]!,
+      vz = p[c + 2]! - p[a + 2]!;
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
     const l = Math.hypot(nx, ny, nz) || 1;
     normals[i] = nx / l;
     normals[i + 1] = ny / l;

@@ -14,7 +14,10 @@ export function joinMeshes(meshes: readonly Mesh[]): Mesh {
   const joined: Mesh = {
     positions: new Float64Array(vertices * 3),
     indices: new Uint32Array(corners),
-    uvs: Array.from({ length: Math.max(0, ...meshes.map((m) => m.uvs.length)) }, () => new Float32Array(vertices * 2)),
+    uvs: Array.from(
+      { length: Math.max(0, ...meshes.map((m) => m.uvs.length)) },
+      () => new Float32Array(vertices * 2),
+    ),
     groups: [],
   };
   if (meshes.some((m) => m.normals)) joined.normals = new Float32Array(vertices * 3);

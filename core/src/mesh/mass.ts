@@ -31,14 +31,27 @@ export function massOf(mesh: Mesh): Mass {
     const a = indices[i]! * 3;
     const b = indices[i + 1]! * 3;
     const c = indices[i + 2]! * 3;
-    const ax = positions[a]! - from[0], ay = positions[a + 1]! - from[1], az = positions[a + 2]! - from[2];
-    const bx = positions[b]! - from[0], by = positions[b + 1]! - from[1], bz = positions[b + 2]! - from[2];
-    const cx = positions[c]! - from[0], cy = positions[c + 1]! - from[1], cz = positions[c + 2]! - from[2];
-    const ux = bx - ax, uy = by - ay, uz = bz - az;
-    const vx = cx - ax, vy = cy - ay, vz = cz - az;
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const ax = positions[a]! - from[0],
+      ay = positions[a + 1]! - from[1],
+      az = positions[a + 2]! - from[2];
+    const bx = positions[b]! - from[0],
+      by = positions[b + 1]! - from[1],
+      bz = positions[b + 2]! - from[2];
+    const cx = positions[c]! - from[0],
+      cy = positions[c + 1]! - from[1],
+      cz = positions[c + 2]! - from[2];
+    const ux = bx - ax,
+      uy = by - ay,
+      uz = bz - az;
+    const vx = cx - ax,
+      vy = cy - ay,
+      vz = cz - az;
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
     const twice = Math.hypot(nx, ny, nz);
-    if (twice * twice <= flat * Math.max(ux * ux + uy * uy + uz * uz, vx * vx + vy * vy + vz * vz)) zeroAreaFaces++;
+    if (twice * twice <= flat * Math.max(ux * ux + uy * uy + uz * uz, vx * vx + vy * vy + vz * vz))
+      zeroAreaFaces++;
     area += twice / 2;
     const six = ax * nx + ay * ny + az * nz;
     volume += six / 6;

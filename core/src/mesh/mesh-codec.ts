@@ -40,7 +40,14 @@ export function encodeMesh(mesh: Mesh): Uint8Array {
       groups: mesh.groups.map(({ material, start, count }) => ({ material, start, count })),
     } satisfies z.infer<typeof headerSchema>),
   );
-  const arrays = [exact ? single : mesh.positions, mesh.indices, mesh.normals, mesh.tangents, mesh.colors, ...mesh.uvs]
+  const arrays = [
+    exact ? single : mesh.positions,
+    mesh.indices,
+    mesh.normals,
+    mesh.tangents,
+    mesh.colors,
+    ...mesh.uvs,
+  ]
     .filter((array) => array !== undefined)
     .map((array) => new Uint8Array(array.buffer, array.byteOffset, array.byteLength));
   const start = padded(8 + header.length);
@@ -69,7 +76,8 @@ export function decodeMesh(bytes: Uint8Array): Mesh {
 
   let at = padded(8 + headerLength);
   const take = (byteLength: number): ArrayBuffer => {
-    if (at + byteLength > bytes.length) throw new MeshCodecError(`stored mesh is cut off at byte ${bytes.length}`);
+    if (at + byteLength > bytes.length)
+      throw new MeshCodecError(`stored mesh is cut off at byte ${bytes.length}`);
     const part = bytes.slice(at, at + byteLength).buffer;
     at += padded(byteLength);
     return part;
@@ -78,7 +86,8 @@ export function decodeMesh(bytes: Uint8Array): Mesh {
   const positions =
     header.coordinate === 4 ? Float64Array.from(floats(3)) : new Float64Array(take(vertices * 24));
   const indices = new Uint32Array(take(triangles * 12));
-  if (indices.some((v) => v >= vertices)) throw new MeshCodecError('stored mesh names a vertex it does not have');
+  if (indices.some((v) => v >= vertices))
+    throw new MeshCodecError('stored mesh names a vertex it does not have');
   return {
     positions,
     indices,

@@ -60,8 +60,7 @@ export function topologyOf(mesh: Mesh, joined: Weld = weld(mesh.positions)): Top
     else if (uses[slot]! > 2) counts.nonManifoldEdges++;
     else if (uses[slot] === 2 && balance[slot] !== 0) counts.flippedEdges++;
   }
-  const closed =
-    counts.openEdges === 0 && counts.nonManifoldEdges === 0 && faces > counts.collapsedFaces;
+  const closed = counts.openEdges === 0 && counts.nonManifoldEdges === 0 && faces > counts.collapsedFaces;
   return { ...counts, closed };
 }
 
@@ -83,10 +82,12 @@ class FaceSet {
     const high = Math.max(a, b, c);
     const middle = a + b + c - low - high;
     let slot =
-      ((Math.imul(low, 0x9e3779b1) ^ Math.imul(middle, 0x85ebca6b) ^ Math.imul(high, 0xc2b2ae35)) >>> 5) & this.mask;
+      ((Math.imul(low, 0x9e3779b1) ^ Math.imul(middle, 0x85ebca6b) ^ Math.imul(high, 0xc2b2ae35)) >>> 5) &
+      this.mask;
     const { table } = this;
     while (table[slot * 3] !== -1) {
-      if (table[slot * 3] === low && table[slot * 3 + 1] === middle && table[slot * 3 + 2] === high) return false;
+      if (table[slot * 3] === low && table[slot * 3 + 1] === middle && table[slot * 3 + 2] === high)
+        return false;
       slot = (slot + 1) & this.mask;
     }
     table[slot * 3] = low;

@@ -5,6 +5,10 @@ export interface NumberedNameOptions {
 }
 
 /** The prefix, the whole mesh name, the number: `UCX_Bollard_01`. `number` counts from 1. */
-export function proxyName(meshName: string, number: number, { prefix, padding = 2 }: NumberedNameOptions): string {
+export function proxyName(
+  meshName: string,
+  number: number,
+  { prefix, padding = 2 }: NumberedNameOptions,
+): string {
   return `${prefix}${meshName}_${String(number).padStart(padding, '0')}`;
 }

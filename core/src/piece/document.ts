@@ -22,7 +22,10 @@ export const pieceNameSchema = z
 
 /** SHA-256 in hexadecimal: the name of stored bytes. */
 export const blobIdSchema = z.string().regex(/^[0-9a-f]{64}$/, 'not a SHA-256 in hexadecimal');
-const innerName = z.string().max(LONGEST_INNER_NAME).refine((name) => !hasControlCharacters(name));
+const innerName = z
+  .string()
+  .max(LONGEST_INNER_NAME)
+  .refine((name) => !hasControlCharacters(name));
 const vec3 = z.tuple([z.number(), z.number(), z.number()]);
 const quat = z.tuple([z.number(), z.number(), z.number(), z.number()]);
 const index = z.number().int().nonnegative();
@@ -87,7 +90,13 @@ export const pieceDocumentSchema = z
     /** facts of all meshes together, as they stand */
     whole: meshFactsSchema,
     materials: z.array(materialSchema),
-    pictures: z.array(z.object({ name: z.string().max(255), type: z.enum(['image/png', 'image/jpeg', 'image/webp']), blob: blobIdSchema })),
+    pictures: z.array(
+      z.object({
+        name: z.string().max(255),
+        type: z.enum(['image/png', 'image/jpeg', 'image/webp']),
+        blob: blobIdSchema,
+      }),
+    ),
     pivot: z.object({ anchor: pivotAnchorSchema, position: vec3 }),
     proxies: z.array(proxySchema).max(1024),
     meshName: z.string().max(200),
@@ -95,12 +104,27 @@ export const pieceDocumentSchema = z
   })
   .superRefine((document, context) => {
     document.nodes.forEach((node, i) => {
-      if (node.parent !== null && node.parent >= i) context.addIssue({ code: 'custom', path: ['nodes', i, 'parent'], message: 'a parent stands before its children' });
-      if (node.mesh !== null && !document.meshes[node.mesh]) context.addIssue({ code: 'custom', path: ['nodes', i, 'mesh'], message: 'names a mesh that is not listed' });
+      if (node.parent !== null && node.parent >= i)
+        context.addIssue({
+          code: 'custom',
+          path: ['nodes', i, 'parent'],
+          message: 'a parent stands before its children',
+        });
+      if (node.mesh !== null && !document.meshes[node.mesh])
+        context.addIssue({
+          code: 'custom',
+          path: ['nodes', i, 'mesh'],
+          message: 'names a mesh that is not listed',
+        });
     });
     document.materials.forEach((material, i) => {
       for (const use of Object.values(material.pictures)) {
-        if (use.picture >= document.pictures.length) context.addIssue({ code: 'custom', path: ['materials', i, 'pictures'], message: 'names a picture that is not listed' });
+        if (use.picture >= document.pictures.length)
+          context.addIssue({
+            code: 'custom',
+            path: ['materials', i, 'pictures'],
+            message: 'names a picture that is not listed',
+          });
       }
     });
   });

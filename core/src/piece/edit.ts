@@ -1,7 +1,13 @@
 import * as z from 'zod';
 import { scaled, UNITS, type Vec3 } from '../math/index.js';
 import { scaleShape } from '../shape/index.js';
-import { pieceNameSchema, type PieceDocument, pivotAnchorSchema, proxySchema, unitNameSchema } from './document.js';
+import {
+  pieceNameSchema,
+  type PieceDocument,
+  pivotAnchorSchema,
+  proxySchema,
+  unitNameSchema,
+} from './document.js';
 
 /** Every change to a piece is one of these plain values; undo, autosave and batch runs are lists of them. */
 export const editSchema = z.discriminatedUnion('kind', [

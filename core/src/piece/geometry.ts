@@ -14,7 +14,10 @@ import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
 import { metresPerUnit, type PieceDocument, type PivotAnchor } from './document.js';
 
 /** World matrix of every node, in their order; `scale` turns the file's unit into metres. Parents come first. */
-export function worldMatrices(nodes: readonly (Transform & { parent: number | null })[], scale = 1): Matrix[] {
+export function worldMatrices(
+  nodes: readonly (Transform & { parent: number | null })[],
+  scale = 1,
+): Matrix[] {
   const world: Matrix[] = [];
   for (const node of nodes) {
     const outer = node.parent === null ? scalingMatrix(scale) : world[node.parent]!;

@@ -48,7 +48,10 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     blobs.set(blob, bytes);
     return { name: name.slice(0, 255), type, blob };
   });
-  const nodes = scene.nodes.map(({ mesh, ...node }) => ({ ...node, mesh: mesh === null ? null : ids[mesh]! }));
+  const nodes = scene.nodes.map(({ mesh, ...node }) => ({
+    ...node,
+    mesh: mesh === null ? null : ids[mesh]!,
+  }));
   const whole = surveyMesh(wholeMesh(scene));
   const name = options.name ?? pieceNameFrom(options.files[0]!.name);
   const unit = scene.unit.stated

@@ -6,15 +6,35 @@ import { boxMesh, sceneOf, threeParts } from '../testing/meshes.js';
 import { pieceDocumentSchema } from './document.js';
 import { applyEdit, type Edit, editSchema } from './edit.js';
 import { artBounds, artMesh, pivotPlace, worldMatrices } from './geometry.js';
-import { canRedo, currentDocument, historySchema, MOST_UNDO_STEPS, pushEdit, redo, startHistory, undo } from './history.js';
+import {
+  canRedo,
+  currentDocument,
+  historySchema,
+  MOST_UNDO_STEPS,
+  pushEdit,
+  redo,
+  startHistory,
+  undo,
+} from './history.js';
 import { pieceNameFrom } from './intake.js';
 import { plainNode } from './scene.js';
 
 const number = fc.double({ min: -5, max: 5, noNaN: true });
 const edit: fc.Arbitrary<Edit> = fc.oneof(
-  fc.constantFrom<Edit>({ kind: 'set-unit', unit: 'cm' }, { kind: 'set-unit', unit: 'm' }, { kind: 'rename-mesh', name: 'Post_02' }, { kind: 'rename-piece', name: 'Post' }, { kind: 'remove-proxy', id: 'a' }),
-  fc.tuple(number, number, number).map((position): Edit => ({ kind: 'set-pivot', anchor: 'numeric', position })),
-  fc.constant<Edit>({ kind: 'set-proxies', proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 1, 0], radius: 1 } }] }),
+  fc.constantFrom<Edit>(
+    { kind: 'set-unit', unit: 'cm' },
+    { kind: 'set-unit', unit: 'm' },
+    { kind: 'rename-mesh', name: 'Post_02' },
+    { kind: 'rename-piece', name: 'Post' },
+    { kind: 'remove-proxy', id: 'a' },
+  ),
+  fc
+    .tuple(number, number, number)
+    .map((position): Edit => ({ kind: 'set-pivot', anchor: 'numeric', position })),
+  fc.constant<Edit>({
+    kind: 'set-proxies',
+    proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 1, 0], radius: 1 } }],
+  }),
 );
 
 describe('a piece document', () => {
@@ -28,7 +48,9 @@ describe('a piece document', () => {
 
   it('refuses nodes that stand before their parents and meshes that are not listed', () => {
     const { document } = pieceOf(sceneOf(threeParts()));
-    expect(pieceDocumentSchema.safeParse({ ...document, nodes: [{ ...document.nodes[0]!, parent: 0 }] }).success).toBeFalse();
+    expect(
+      pieceDocumentSchema.safeParse({ ...document, nodes: [{ ...document.nodes[0]!, parent: 0 }] }).success,
+    ).toBeFalse();
     expect(pieceDocumentSchema.safeParse({ ...document, meshes: {} }).success).toBeFalse();
     expect(pieceDocumentSchema.safeParse({ ...document, name: 'a\u0007b' }).success).toBeFalse();
   });
@@ -37,7 +59,11 @@ describe('a piece document', () => {
     const { document, meshOf } = pieceOf(sceneOf(threeParts()));
     const before = artMesh(document, meshOf).positions;
     for (const anchor of ['base-centre', 'centre', 'origin', 'as-it-came'] as const) {
-      const after = applyEdit(document, { kind: 'set-pivot', anchor, position: pivotPlace(document, anchor) });
+      const after = applyEdit(document, {
+        kind: 'set-pivot',
+        anchor,
+        position: pivotPlace(document, anchor),
+      });
       expect(artMesh(after, meshOf).positions).toEqual(before);
       expect(surveyMesh(artMesh(after, meshOf)).min).toEqual(document.whole.min);
     }
@@ -45,12 +71,25 @@ describe('a piece document', () => {
   });
 
   it('takes the node of a lone mesh as the pivot it came with', () => {
-    const scene = { ...sceneOf(boxMesh([1, 1, 1])), nodes: [{ ...plainNode('root', null), translation: [5, 0, 0] as Vec3 }, { ...plainNode('box', 0, 0), translation: [0, 2, 0] as Vec3, rotation: [0, 1, 0, 0] as Quat }] };
+    const scene = {
+      ...sceneOf(boxMesh([1, 1, 1])),
+      nodes: [
+        { ...plainNode('root', null), translation: [5, 0, 0] as Vec3 },
+        { ...plainNode('box', 0, 0), translation: [0, 2, 0] as Vec3, rotation: [0, 1, 0, 0] as Quat },
+      ],
+    };
     expect(pieceOf(scene).document.pivot).toEqual({ anchor: 'as-it-came', position: [5, 2, 0] });
   });
 
   it('bakes a tree of nodes as a point would travel through it', () => {
-    const nodes = [{ ...plainNode('a', null), scale: [2, -1, 0.5] as Vec3 }, { ...plainNode('b', 0, 0), rotation: [0, 0, Math.SQRT1_2, Math.SQRT1_2] as Quat, translation: [1, 0, 0] as Vec3 }];
+    const nodes = [
+      { ...plainNode('a', null), scale: [2, -1, 0.5] as Vec3 },
+      {
+        ...plainNode('b', 0, 0),
+        rotation: [0, 0, Math.SQRT1_2, Math.SQRT1_2] as Quat,
+        translation: [1, 0, 0] as Vec3,
+      },
+    ];
     const [, inner] = worldMatrices(nodes, 0.01);
     const [x, y, z] = transformPoints(Float64Array.of(1, 0, 4), inner!);
     expect(x).toBeCloseTo(0.02, 12);
@@ -80,9 +119,11 @@ describe('edits and history', () => {
           history = pushEdit(history, e);
           seen.push(currentDocument(history));
         }
-        for (let i = edits.length - 1; i >= 0; i--) expect(currentDocument((history = undo(history)))).toEqual(seen[i]!);
+        for (let i = edits.length - 1; i >= 0; i--)
+          expect(currentDocument((history = undo(history)))).toEqual(seen[i]!);
         expect(undo(history)).toBe(history);
-        for (let i = 1; i <= edits.length; i++) expect(currentDocument((history = redo(history)))).toEqual(seen[i]!);
+        for (let i = 1; i <= edits.length; i++)
+          expect(currentDocument((history = redo(history)))).toEqual(seen[i]!);
         expect(canRedo(history)).toBeFalse();
       }),
       { numRuns: 50 },
@@ -91,7 +132,8 @@ describe('edits and history', () => {
 
   it('fold what is older than the undo limit into the base', () => {
     let history = startHistory(document);
-    for (let i = 0; i < MOST_UNDO_STEPS + 5; i++) history = pushEdit(history, { kind: 'rename-mesh', name: `N${i}` });
+    for (let i = 0; i < MOST_UNDO_STEPS + 5; i++)
+      history = pushEdit(history, { kind: 'rename-mesh', name: `N${i}` });
     expect(history.edits.length).toBe(MOST_UNDO_STEPS);
     expect(history.base.meshName).toBe('N4');
     expect(currentDocument(history).meshName).toBe(`N${MOST_UNDO_STEPS + 4}`);
@@ -99,8 +141,15 @@ describe('edits and history', () => {
   });
 
   it('a changed unit carries pivot and proxies along', () => {
-    const set: Edit = { kind: 'set-proxies', proxies: [{ id: 'a', shape: { kind: 'sphere', center: [100, 0, 0], radius: 50 } }] };
-    const after = [set, { kind: 'set-pivot', anchor: 'numeric', position: [10, 0, 0] } as Edit, { kind: 'set-unit', unit: 'cm' } as Edit].reduce(applyEdit, document);
+    const set: Edit = {
+      kind: 'set-proxies',
+      proxies: [{ id: 'a', shape: { kind: 'sphere', center: [100, 0, 0], radius: 50 } }],
+    };
+    const after = [
+      set,
+      { kind: 'set-pivot', anchor: 'numeric', position: [10, 0, 0] } as Edit,
+      { kind: 'set-unit', unit: 'cm' } as Edit,
+    ].reduce(applyEdit, document);
     expect(after.pivot.position[0]).toBeCloseTo(0.1, 12);
     expect(after.proxies[0]!.shape).toEqual({ kind: 'sphere', center: [1, 0, 0], radius: 0.5 });
   });

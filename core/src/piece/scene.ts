@@ -32,7 +32,17 @@ export interface Picture {
   bytes: Uint8Array;
 }
 
-export type LeftOutKind = 'camera' | 'light' | 'animation' | 'skin' | 'morph target' | 'points' | 'lines' | 'curve' | 'scene' | 'extension';
+export type LeftOutKind =
+  | 'camera'
+  | 'light'
+  | 'animation'
+  | 'skin'
+  | 'morph target'
+  | 'points'
+  | 'lines'
+  | 'curve'
+  | 'scene'
+  | 'extension';
 
 export interface LeftOut {
   kind: LeftOutKind;

@@ -3,7 +3,8 @@ import type { Shape } from './shape.js';
 
 const eachPoint = (points: readonly number[], change: (p: Vec3) => Vec3): number[] => {
   const out: number[] = [];
-  for (let i = 0; i < points.length; i += 3) out.push(...change([points[i]!, points[i + 1]!, points[i + 2]!]));
+  for (let i = 0; i < points.length; i += 3)
+    out.push(...change([points[i]!, points[i + 1]!, points[i + 2]!]));
   return out;
 };
 
@@ -17,7 +18,11 @@ export function moveShape<S extends Shape>(shape: S, by: Readonly<Vec3>): S {
 export function scaleShape(shape: Shape, factor: number): Shape {
   switch (shape.kind) {
     case 'box':
-      return { ...shape, center: scaled(shape.center, factor), halfExtents: scaled(shape.halfExtents, factor) };
+      return {
+        ...shape,
+        center: scaled(shape.center, factor),
+        halfExtents: scaled(shape.halfExtents, factor),
+      };
     case 'sphere':
       return { ...shape, center: scaled(shape.center, factor), radius: shape.radius * factor };
     case 'capsule':

@@ -20,7 +20,11 @@ export function shapePolygons(shape: Shape, { segments = 24 }: TessellateOptions
     case 'sphere':
       return turned(lathe(capProfile(shape.radius, 0, segments / 4), segments), shape.center, [0, 0, 0, 1]);
     case 'capsule':
-      return turned(lathe(capProfile(shape.radius, shape.halfLength, segments / 4), segments), shape.center, shape.rotation);
+      return turned(
+        lathe(capProfile(shape.radius, shape.halfLength, segments / 4), segments),
+        shape.center,
+        shape.rotation,
+      );
     case 'cylinder': {
       const rings: Ring[] = [
         { radius: shape.bottomRadius, height: -shape.halfHeight },
@@ -36,7 +40,10 @@ export function shapePolygons(shape: Shape, { segments = 24 }: TessellateOptions
 }
 
 /** Polygons as a triangle fan each. Shapes: points [3n], indices [3t]. */
-export function shapeTriangles(shape: Shape, options?: TessellateOptions): { points: Float64Array; indices: Uint32Array } {
+export function shapeTriangles(
+  shape: Shape,
+  options?: TessellateOptions,
+): { points: Float64Array; indices: Uint32Array } {
   const { points, faces } = shapePolygons(shape, options);
   return { points, indices: fanTriangles(faces) };
 }
@@ -44,7 +51,8 @@ export function shapeTriangles(shape: Shape, options?: TessellateOptions): { poi
 /** Convex polygons to triangles. Shape: [3t]. */
 export function fanTriangles(faces: readonly (readonly number[])[]): Uint32Array {
   const indices: number[] = [];
-  for (const face of faces) for (let i = 1; i + 1 < face.length; i++) indices.push(face[0]!, face[i]!, face[i + 1]!);
+  for (const face of faces)
+    for (let i = 1; i + 1 < face.length; i++) indices.push(face[0]!, face[i]!, face[i + 1]!);
   return Uint32Array.from(indices);
 }
 
@@ -75,7 +83,14 @@ export function boxCorners(center: Vec3, half: Vec3, rotation: Quat): Vec3[] {
 function boxPolygons(center: Vec3, half: Vec3, rotation: Quat): ShapePolygons {
   return {
     points: Float64Array.from(boxCorners(center, half, rotation).flat()),
-    faces: [[0, 2, 3, 1], [4, 5, 7, 6], [0, 1, 5, 4], [2, 6, 7, 3], [0, 4, 6, 2], [1, 3, 7, 5]],
+    faces: [
+      [0, 2, 3, 1],
+      [4, 5, 7, 6],
+      [0, 1, 5, 4],
+      [2, 6, 7, 3],
+      [0, 4, 6, 2],
+      [1, 3, 7, 5],
+    ],
   };
 }
 
@@ -87,11 +102,17 @@ interface Ring {
 /** A half circle from pole to pole, its two quarters `halfLength` away from the middle. */
 function capProfile(radius: number, halfLength: number, steps: number): Ring[] {
   const rings: Ring[] = [];
-  for (const [sign, from, to] of [[-1, steps, 0], [1, 0, steps]] as const) {
+  for (const [sign, from, to] of [
+    [-1, steps, 0],
+    [1, 0, steps],
+  ] as const) {
     for (let i = from; sign < 0 ? i >= to : i <= to; i += sign) {
       if (halfLength === 0 && sign > 0 && i === 0) continue;
       const angle = (i / steps) * (Math.PI / 2);
-      rings.push({ radius: i === steps ? 0 : radius * Math.cos(angle), height: sign * (halfLength + radius * Math.sin(angle)) });
+      rings.push({
+        radius: i === steps ? 0 : radius * Math.cos(angle),
+        height: sign * (halfLength + radius * Math.sin(angle)),
+      });
     }
   }
   return rings;
@@ -131,4 +152,8 @@ function turned({ points, faces }: ShapePolygons, center: Vec3, rotation: Quat):
 }
 
 const chunksOf3 = (indices: readonly number[]): number[][] =>
-  Array.from({ length: indices.length / 3 }, (_, i) => [indices[i * 3]!, indices[i * 3 + 1]!, indices[i * 3 + 2]!]);
+  Array.from({ length: indices.length / 3 }, (_, i) => [
+    indices[i * 3]!,
+    indices[i * 3 + 1]!,
+    indices[i * 3 + 2]!,
+  ]);

@@ -2,7 +2,14 @@ import { writeGlb } from '../format/index.js';
 import { scaled, type Vec3 } from '../math/index.js';
 import { type Mesh, plainMesh } from '../mesh/index.js';
 import { nameFault } from '../naming/index.js';
-import { artMesh, type PieceDocument, plainNode, type Scene, worldMatrices, metresPerUnit } from '../piece/index.js';
+import {
+  artMesh,
+  type PieceDocument,
+  plainNode,
+  type Scene,
+  worldMatrices,
+  metresPerUnit,
+} from '../piece/index.js';
 import { shapeTriangles } from '../shape/index.js';
 import { expectationOf } from './expectation.js';
 import { importSheet } from './import-sheet.js';
@@ -31,7 +38,11 @@ export interface AssembleSources {
  *
  * @throws AssembleError when the mesh name is not legal for the target
  */
-export async function assemble(document: PieceDocument, profile: TargetProfile, sources: AssembleSources): Promise<DeliveredFile[]> {
+export async function assemble(
+  document: PieceDocument,
+  profile: TargetProfile,
+  sources: AssembleSources,
+): Promise<DeliveredFile[]> {
   const fault = nameFault(document.meshName, profile.names);
   if (fault) throw new AssembleError(`${fault} Change the mesh name in step 6, Names.`);
   const expected = expectationOf(document, profile);
@@ -49,14 +60,29 @@ function deliveredScene(document: PieceDocument, profile: TargetProfile, sources
   const toPivot = scaled(document.pivot.position, -1);
   const art = shifted(artMesh(document, sources.meshOf), toPivot);
   const expected = expectationOf(document, profile);
-  const used = [...new Set(art.groups.map((group) => group.material))].filter((material) => material >= 0).sort((a, b) => a - b);
-  const pictures = [...new Set(used.flatMap((m) => Object.values(document.materials[m]!.pictures).map((use) => use.picture)))].sort((a, b) => a - b);
+  const used = [...new Set(art.groups.map((group) => group.material))]
+    .filter((material) => material >= 0)
+    .sort((a, b) => a - b);
+  const pictures = [
+    ...new Set(used.flatMap((m) => Object.values(document.materials[m]!.pictures).map((use) => use.picture))),
+  ].sort((a, b) => a - b);
   const scene: Scene = {
     unit: { metres: 1, stated: true },
     nodes: [plainNode(document.meshName, 0)],
-    meshes: [{ name: document.meshName, mesh: { ...art, groups: art.groups.map((group) => ({ ...group, material: used.indexOf(group.material) })) } }],
+    meshes: [
+      {
+        name: document.meshName,
+        mesh: {
+          ...art,
+          groups: art.groups.map((group) => ({ ...group, material: used.indexOf(group.material) })),
+        },
+      },
+    ],
     materials: used.map((m) => renumberPictures(document.materials[m]!, pictures)),
-    pictures: pictures.map((p) => ({ ...document.pictures[p]!, bytes: sources.pictureOf(document.pictures[p]!.blob) })),
+    pictures: pictures.map((p) => ({
+      ...document.pictures[p]!,
+      bytes: sources.pictureOf(document.pictures[p]!.blob),
+    })),
     leftOut: [],
     notes: [],
   };
@@ -69,8 +95,14 @@ function deliveredScene(document: PieceDocument, profile: TargetProfile, sources
   return scene;
 }
 
-function renumberPictures(material: Scene['materials'][number], pictures: readonly number[]): Scene['materials'][number] {
-  const uses = Object.entries(material.pictures).map(([slot, use]) => [slot, { ...use, picture: pictures.indexOf(use.picture) }]);
+function renumberPictures(
+  material: Scene['materials'][number],
+  pictures: readonly number[],
+): Scene['materials'][number] {
+  const uses = Object.entries(material.pictures).map(([slot, use]) => [
+    slot,
+    { ...use, picture: pictures.indexOf(use.picture) },
+  ]);
   return { ...material, pictures: Object.fromEntries(uses) };
 }
 

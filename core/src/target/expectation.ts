@@ -1,7 +1,14 @@
 import { boundsOf, sizeOf, subtract, type Vec3 } from '../math/index.js';
 import { proxyName } from '../naming/index.js';
 import { artBounds, type PieceDocument } from '../piece/index.js';
-import { fanTriangles, shapeBounds, type ShapeKind, shapePolygons, shapeVolume, trianglesVolume } from '../shape/index.js';
+import {
+  fanTriangles,
+  shapeBounds,
+  type ShapeKind,
+  shapePolygons,
+  shapeVolume,
+  trianglesVolume,
+} from '../shape/index.js';
 import { deliveredKind, prefixOf, type TargetProfile } from './profile.js';
 
 export interface ExpectedShape {
@@ -38,9 +45,14 @@ export function expectationOf(document: PieceDocument, profile: TargetProfile): 
       const { min, max } = polygons ? boundsOf(polygons.points) : shapeBounds(shape);
       return {
         id,
-        name: proxyName(document.meshName, i + 1, { prefix: prefixOf(profile, shape.kind), padding: profile.proxies.padding }),
+        name: proxyName(document.meshName, i + 1, {
+          prefix: prefixOf(profile, shape.kind),
+          padding: profile.proxies.padding,
+        }),
         kind,
-        volume: polygons ? trianglesVolume(polygons.points, fanTriangles(polygons.faces)) : shapeVolume(shape),
+        volume: polygons
+          ? trianglesVolume(polygons.points, fanTriangles(polygons.faces))
+          : shapeVolume(shape),
         min: subtract(min, pivot),
         max: subtract(max, pivot),
       };

@@ -23,7 +23,9 @@ export function importSheet(document: PieceDocument, profile: TargetProfile, exp
     `- One mesh \`${document.meshName}\`, ${document.whole.triangles.toLocaleString('en-GB')} triangles, ${size} ${profile.unit}.`,
     `- Pivot: ${document.pivot.anchor.replaceAll('-', ' ')}; it sat at ${document.pivot.position.map((v) => v.toFixed(4)).join(', ')} m in the source.`,
     `- ${expected.shapes.length} collision ${expected.shapes.length === 1 ? 'shape' : 'shapes'}:`,
-    ...expected.shapes.map(({ name, kind, volume }) => `  - \`${name}\`, ${kind}, ${volume.toPrecision(4)} m³`),
+    ...expected.shapes.map(
+      ({ name, kind, volume }) => `  - \`${name}\`, ${kind}, ${volume.toPrecision(4)} m³`,
+    ),
     '',
     '## Materials',
     '',
@@ -35,11 +37,18 @@ export function importSheet(document: PieceDocument, profile: TargetProfile, exp
   return lines.join('\n');
 }
 
-function describeMaterial({ name, baseColor, metalness, roughness, pictures }: PieceDocument['materials'][number]): string {
+function describeMaterial({
+  name,
+  baseColor,
+  metalness,
+  roughness,
+  pictures,
+}: PieceDocument['materials'][number]): string {
   const slots = Object.keys(pictures);
   const constants = `colour ${baseColor.map((v) => v.toFixed(3)).join(', ')}, metalness ${metalness}, roughness ${roughness.toFixed(3)}`;
   return `- \`${name}\`: ${constants}${slots.length ? `; pictures for ${slots.join(', ')}` : '; no pictures: check that these values arrive'}`;
 }
 
 /** A size in the order of the target's axes. */
-export const landed = (size: Vec3, profile: TargetProfile): Vec3 => (profile.up === 'z' ? [size[0], size[2], size[1]] : size);
+export const landed = (size: Vec3, profile: TargetProfile): Vec3 =>
+  profile.up === 'z' ? [size[0], size[2], size[1]] : size;

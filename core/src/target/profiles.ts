@@ -24,4 +24,5 @@ export const PREFIX_TAGS: TargetProfile = {
 /** The profiles that ship. */
 export const PROFILES: readonly TargetProfile[] = [PREFIX_TAGS];
 
-export const profileById = (id: string): TargetProfile | undefined => PROFILES.find((profile) => profile.id === id);
+export const profileById = (id: string): TargetProfile | undefined =>
+  PROFILES.find((profile) => profile.id === id);

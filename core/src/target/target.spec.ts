@@ -14,82 +14,150 @@ import { targetProfileSchema } from './profile.js';
 import { PREFIX_TAGS, PROFILES } from './profiles.js';
 import { agreesInAll, compareReadBack, readBack, readBackSchema } from './read-back/index.js';
 
-const withShapes = (document: PieceDocument, shapes: Shape[]) => applyEdit(document, { kind: 'set-proxies', proxies: shapes.map((shape, i) => ({ id: `s${i}`, shape })) });
+const withShapes = (document: PieceDocument, shapes: Shape[]) =>
+  applyEdit(document, { kind: 'set-proxies', proxies: shapes.map((shape, i) => ({ id: `s${i}`, shape })) });
 const number = fc.double({ min: -20, max: 20, noNaN: true });
-const turn = fc.tuple(number, number, number, fc.double({ min: 1, max: 20, noNaN: true })).map((q) => q.map((v) => v / Math.hypot(...q)) as Quat);
+const turn = fc
+  .tuple(number, number, number, fc.double({ min: 1, max: 20, noNaN: true }))
+  .map((q) => q.map((v) => v / Math.hypot(...q)) as Quat);
 const size = fc.double({ min: 0.05, max: 3, noNaN: true });
 const place = fc.tuple(number, number, number);
 const shape: fc.Arbitrary<Shape> = fc.oneof(
-  fc.record({ kind: fc.constant('box' as const), center: place, rotation: turn, halfExtents: fc.tuple(size, size, size) }),
+  fc.record({
+    kind: fc.constant('box' as const),
+    center: place,
+    rotation: turn,
+    halfExtents: fc.tuple(size, size, size),
+  }),
   fc.record({ kind: fc.constant('sphere' as const), center: place, radius: size }),
-  fc.record({ kind: fc.constant('capsule' as const), center: place, rotation: turn, radius: size, halfLength: size }),
-  fc.record({ kind: fc.constant('cylinder' as const), center: place, rotation: turn, bottomRadius: size, topRadius: size, halfHeight: size }),
+  fc.record({
+    kind: fc.constant('capsule' as const),
+    center: place,
+    rotation: turn,
+    radius: size,
+    halfLength: size,
+  }),
+  fc.record({
+    kind: fc.constant('cylinder' as const),
+    center: place,
+    rotation: turn,
+    bottomRadius: size,
+    topRadius: size,
+    halfHeight: size,
+  }),
   place.map((at): Shape => wrap(moved(ballMesh(0.8, [0, 0, 0], 8), at), { kind: 'hull' }).shapes[0]!),
 );
 
 describe('the shipped profiles', () => {
-  for (const profile of PROFILES) it(`${profile.id} passes its schema`, () => expect(targetProfileSchema.parse(profile)).toEqual(profile));
+  for (const profile of PROFILES)
+    it(`${profile.id} passes its schema`, () => expect(targetProfileSchema.parse(profile)).toEqual(profile));
 });
 
 describe('a delivery for prefix tags', () => {
   it('reads back as what was drawn, for any shapes, pivot and unit', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.array(shape, { minLength: 1, maxLength: 5 }), place, fc.constantFrom('m', 'cm', 'in'), async (shapes, position, unit) => {
-        const { document, ...sources } = pieceOf({ ...sceneOf(threeParts()), unit: { metres: 1, stated: false } });
-        let piece = applyEdit(document, { kind: 'set-unit', unit: unit as 'm' });
-        piece = applyEdit(withShapes(piece, shapes), { kind: 'set-pivot', anchor: 'numeric', position });
-        const files = await assemble(piece, PREFIX_TAGS, sources);
-        const report = readBackSchema.parse(await readBack(files, PREFIX_TAGS));
-        const comparison = compareReadBack(expectationOf(piece, PREFIX_TAGS), report);
-        expect(comparison.filter((point) => !point.agrees)).toEqual([]);
-        expect(agreesInAll(comparison)).toBeTrue();
-        expect(report.ignored).toEqual([]);
-      }),
+      fc.asyncProperty(
+        fc.array(shape, { minLength: 1, maxLength: 5 }),
+        place,
+        fc.constantFrom('m', 'cm', 'in'),
+        async (shapes, position, unit) => {
+          const { document, ...sources } = pieceOf({
+            ...sceneOf(threeParts()),
+            unit: { metres: 1, stated: false },
+          });
+          let piece = applyEdit(document, { kind: 'set-unit', unit: unit as 'm' });
+          piece = applyEdit(withShapes(piece, shapes), { kind: 'set-pivot', anchor: 'numeric', position });
+          const files = await assemble(piece, PREFIX_TAGS, sources);
+          const report = readBackSchema.parse(await readBack(files, PREFIX_TAGS));
+          const comparison = compareReadBack(expectationOf(piece, PREFIX_TAGS), report);
+          expect(comparison.filter((point) => !point.agrees)).toEqual([]);
+          expect(agreesInAll(comparison)).toBeTrue();
+          expect(report.ignored).toEqual([]);
+        },
+      ),
       { numRuns: 60 },
     );
   });
 
   it('is a valid GLB, bakes mirrors and scales, names every shape, and is the same every time', async () => {
-    const scene: Scene = { ...sceneOf(boxMesh([100, 50, 20])), nodes: [{ ...plainNode('a', null), scale: [0.01, 0.01, 0.01] }, { ...plainNode('b', 0, 0), scale: [-1, 1, 1], translation: [300, 0, 0] }] };
+    const scene: Scene = {
+      ...sceneOf(boxMesh([100, 50, 20])),
+      nodes: [
+        { ...plainNode('a', null), scale: [0.01, 0.01, 0.01] },
+        { ...plainNode('b', 0, 0), scale: [-1, 1, 1], translation: [300, 0, 0] },
+      ],
+    };
     const { document, ...sources } = pieceOf(scene, 'quay wall 2.obj');
-    const piece = withShapes(applyEdit(document, { kind: 'set-pivot', anchor: 'base-centre', position: [3, -0.5, 0] }), wrap(moved(boxMesh([1, 0.5, 0.2]), [3, 0, 0]), { kind: 'box' }).shapes);
+    const piece = withShapes(
+      applyEdit(document, { kind: 'set-pivot', anchor: 'base-centre', position: [3, -0.5, 0] }),
+      wrap(moved(boxMesh([1, 0.5, 0.2]), [3, 0, 0]), { kind: 'box' }).shapes,
+    );
     const files = await assemble(piece, PREFIX_TAGS, sources);
-    expect(files.map((file) => file.name)).toEqual(['QuayWall_02.glb', 'QuayWall_02.manifest.json', 'QuayWall_02.import.md']);
+    expect(files.map((file) => file.name)).toEqual([
+      'QuayWall_02.glb',
+      'QuayWall_02.manifest.json',
+      'QuayWall_02.import.md',
+    ]);
     const validity = await validateBytes(files[0]!.bytes);
     expect(validity.issues.numErrors).withContext(JSON.stringify(validity.issues.messages)).toBe(0);
     const report = await readBack(files, PREFIX_TAGS);
-    expect(report.meshes[0]).toEqual(jasmine.objectContaining({ name: 'QuayWall_02', scale: [1, 1, 1], position: [0, 0, 0], rotated: false }));
+    expect(report.meshes[0]).toEqual(
+      jasmine.objectContaining({
+        name: 'QuayWall_02',
+        scale: [1, 1, 1],
+        position: [0, 0, 0],
+        rotated: false,
+      }),
+    );
     expect(report.shapes.map(({ name, kind }) => [name, kind])).toEqual([['UBX_QuayWall_02_01', 'box']]);
     expect(agreesInAll(compareReadBack(expectationOf(piece, PREFIX_TAGS), report))).toBeTrue();
     expect(await assemble(piece, PREFIX_TAGS, sources)).toEqual(files);
     const manifest = JSON.parse(new TextDecoder().decode(files[1]!.bytes));
     expect(manifest.pivot.satAt).toEqual([3, -0.5, 0]);
-    expect(manifest.hierarchy.map((node: { name: string; parent: number | null }) => [node.name, node.parent])).toEqual([['a', null], ['b', 0]]);
+    expect(
+      manifest.hierarchy.map((node: { name: string; parent: number | null }) => [node.name, node.parent]),
+    ).toEqual([
+      ['a', null],
+      ['b', 0],
+    ]);
     expect(new TextDecoder().decode(files[2]!.bytes)).toContain('200.00 × 40.00 × 100.00 cm');
   });
 
   it('does not leave with a name the target drops', async () => {
     const { document, ...sources } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
-    await expectAsync(assemble(applyEdit(document, { kind: 'rename-mesh', name: 'a b' }), PREFIX_TAGS, sources)).toBeRejectedWithError(AssembleError, /a space.*step 6/);
+    await expectAsync(
+      assemble(applyEdit(document, { kind: 'rename-mesh', name: 'a b' }), PREFIX_TAGS, sources),
+    ).toBeRejectedWithError(AssembleError, /a space.*step 6/);
   });
 });
 
 describe('read-back is as strict as importers', () => {
   const box = boxMesh([1, 1, 1]);
-  const imported = async (...nodes: [string, ReturnType<typeof boxMesh>, Partial<Scene['nodes'][number]>?][]) => {
+  const imported = async (
+    ...nodes: [string, ReturnType<typeof boxMesh>, Partial<Scene['nodes'][number]>?][]
+  ) => {
     const scene: Scene = {
       ...sceneOf(box),
-      nodes: [plainNode('Post', 0), ...nodes.map(([name, , change], i) => ({ ...plainNode(name, i + 1), ...change }))],
+      nodes: [
+        plainNode('Post', 0),
+        ...nodes.map(([name, , change], i) => ({ ...plainNode(name, i + 1), ...change })),
+      ],
       meshes: [{ name: 'Post', mesh: box }, ...nodes.map(([name, mesh]) => ({ name, mesh }))],
     };
     return readBack([{ name: 'Post.glb', bytes: await writeGlb(scene) }], PREFIX_TAGS);
   };
-  const whatHappened = (report: Awaited<ReturnType<typeof imported>>) => [...report.changed.map((c) => `${c.name}: ${c.how}`), ...report.ignored.map((i) => `${i.name}: ${i.why}`)].join('\n');
+  const whatHappened = (report: Awaited<ReturnType<typeof imported>>) =>
+    [
+      ...report.changed.map((c) => `${c.name}: ${c.how}`),
+      ...report.ignored.map((i) => `${i.name}: ${i.why}`),
+    ].join('\n');
 
   it('takes only the exact name', async () => {
     for (const name of ['UCX_Posts_01', 'UCX_Post', 'UCX_Post_1a', 'ucx_Post_01', 'UCX_post_01']) {
       const report = await imported([name, box]);
-      expect(report.meshes.map((mesh) => mesh.name)).withContext(name).toContain(name);
+      expect(report.meshes.map((mesh) => mesh.name))
+        .withContext(name)
+        .toContain(name);
       expect(report.shapes).withContext(name).toEqual([]);
       expect(whatHappened(report)).withContext(name).toContain('visible mesh');
     }
@@ -109,13 +177,25 @@ describe('read-back is as strict as importers', () => {
   });
 
   it('refuses open and flat shapes', async () => {
-    const report = await imported(['UCX_Post_01', { ...box, indices: box.indices.slice(3), groups: [{ material: -1, start: 0, count: 11 }] }], ['UCX_Post_02', plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2, 0, 2, 1])]);
+    const report = await imported(
+      [
+        'UCX_Post_01',
+        { ...box, indices: box.indices.slice(3), groups: [{ material: -1, start: 0, count: 11 }] },
+      ],
+      ['UCX_Post_02', plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2, 0, 2, 1])],
+    );
     expect(report.shapes).toEqual([]);
-    expect(whatHappened(report)).toMatch(/UCX_Post_01: the shape is open along 3 edges[\s\S]*UCX_Post_02: the shape is flat/);
+    expect(whatHappened(report)).toMatch(
+      /UCX_Post_01: the shape is open along 3 edges[\s\S]*UCX_Post_02: the shape is flat/,
+    );
   });
 
   it('takes a primitive that is none for a hull', async () => {
-    for (const [tag, mesh] of [['UBX', ballMesh(1)], ['USP', box], ['UCP', box]] as const) {
+    for (const [tag, mesh] of [
+      ['UBX', ballMesh(1)],
+      ['USP', box],
+      ['UCP', box],
+    ] as const) {
       const report = await imported([`${tag}_Post_01`, mesh]);
       expect(report.shapes.map((s) => s.kind)).toEqual(['hull']);
       expect(whatHappened(report)).toContain('treated as a hull');
@@ -130,7 +210,11 @@ describe('read-back is as strict as importers', () => {
   });
 
   it('keeps a scale and a rotation and reports both, and makes up a box where no shape arrives', async () => {
-    const report = await imported(['Other', box, { scale: [2, 1, 1], rotation: [Math.SQRT1_2, 0, 0, Math.SQRT1_2] }]);
+    const report = await imported([
+      'Other',
+      box,
+      { scale: [2, 1, 1], rotation: [Math.SQRT1_2, 0, 0, Math.SQRT1_2] },
+    ]);
     expect(whatHappened(report)).toContain('its node scale of 2.00, 1.00, 1.00 is kept');
     expect(whatHappened(report)).toContain('a rotation is left on its root node');
     expect(report.meshes.map((mesh) => mesh.madeUpBox)).toEqual([true, true]);
@@ -142,7 +226,9 @@ describe('read-back is as strict as importers', () => {
     const piece = withShapes(document, wrap(threeParts(), { kind: 'hull', per: 'part' }).shapes);
     const report = await readBack(await assemble(piece, PREFIX_TAGS, sources), PREFIX_TAGS);
     const wrong = applyEdit(piece, { kind: 'set-pivot', anchor: 'numeric', position: [0, 0.001, 0] });
-    const points = compareReadBack(expectationOf(wrong, PREFIX_TAGS), report).filter((point) => !point.agrees);
+    const points = compareReadBack(expectationOf(wrong, PREFIX_TAGS), report).filter(
+      (point) => !point.agrees,
+    );
     expect(points.map((point) => point.point)).toContain('pivot, from the lowest corner');
     const fewer = compareReadBack(expectationOf(withShapes(piece, []), PREFIX_TAGS), report);
     expect(fewer.filter((point) => !point.agrees).length).toBe(4);

@@ -3,7 +3,10 @@ import { decodeMesh, type Mesh } from '../mesh/index.js';
 import { type PieceDocument, type Scene, takeIn } from '../piece/index.js';
 
 /** A piece taken in from a scene, with a way to get at its meshes. */
-export function pieceOf(scene: Scene, fileName = 'thing.obj'): { document: PieceDocument; meshOf: (blob: string) => Mesh; pictureOf: (blob: string) => Uint8Array } {
+export function pieceOf(
+  scene: Scene,
+  fileName = 'thing.obj',
+): { document: PieceDocument; meshOf: (blob: string) => Mesh; pictureOf: (blob: string) => Uint8Array } {
   const { document, blobs } = takeIn(scene, {
     files: [{ name: fileName, blob: 'a'.repeat(64), bytes: 1 }],
     meshName: meshNameFrom,

@@ -1,3 +1,7 @@
 declare module 'gltf-validator' {
-  export function validateBytes(bytes: Uint8Array): Promise<{ issues: { numErrors: number; messages: { code: string; message: string; severity: number }[] } }>;
+  export function validateBytes(
+    bytes: Uint8Array,
+  ): Promise<{
+    issues: { numErrors: number; messages: { code: string; message: string; severity: number }[] };
+  }>;
 }

@@ -18,7 +18,12 @@ export function ballMesh(radius: number, center: Vec3 = [0, 0, 0], segments = 24
 export const threeParts = (): Mesh =>
   joinMeshes([boxMesh([1, 1, 1]), boxMesh([0.5, 0.2, 0.3], [4, 0, 0]), ballMesh(0.7, [0, 5, 0])]);
 
-export function moved(mesh: Mesh, translation: Vec3, rotation: Quat = [0, 0, 0, 1], scale: Vec3 = [1, 1, 1]): Mesh {
+export function moved(
+  mesh: Mesh,
+  translation: Vec3,
+  rotation: Quat = [0, 0, 0, 1],
+  scale: Vec3 = [1, 1, 1],
+): Mesh {
   return transformMesh(mesh, composeMatrix({ translation, rotation, scale }));
 }
 

@@ -41,8 +41,16 @@ function base(): Mesh {
   const beam = painted(placed(roundedBox([240, 22, 20], 1.4), [0, 31, 0]), OAK);
   const sleepers = [-82, 82].map((x) => painted(placed(roundedBox([24, 20, 190], 1.4), [x, 10, 0]), OAK));
   const pads = [-82, 0, 82].map((x) => painted(placed(roundedBox([26, 3, 22], 0.8), [x, 43, 0]), CARPET));
-  const straps = [-82, 82].flatMap((x) => [-12.5, 12.5].map((z) => painted(placed(roundedBox([18, 34, 1.6], 0.4), [x, 24, z]), STEEL)));
-  return lump(beam, ...sleepers, ...pads, ...straps, ...[-82, 82].flatMap((x) => [-70, -30, 30, 70].map((z) => painted(placed(bolt(), [x, 20, z]), STEEL))));
+  const straps = [-82, 82].flatMap((x) =>
+    [-12.5, 12.5].map((z) => painted(placed(roundedBox([18, 34, 1.6], 0.4), [x, 24, z]), STEEL)),
+  );
+  return lump(
+    beam,
+    ...sleepers,
+    ...pads,
+    ...straps,
+    ...[-82, 82].flatMap((x) => [-70, -30, 30, 70].map((z) => painted(placed(bolt(), [x, 20, z]), STEEL))),
+  );
 }
 
 /** Starboard: a leaning post with its brace and a padded rest on each sleeper, a rail between them. */
@@ -54,8 +62,22 @@ function side(): Mesh {
     painted(placed(roundedBox([28, 37, 2.4], 1), [x, 118.2, 72.2], turn('x', -28)), CARPET),
   ]);
   const rail = painted(placed(roundedBox([176, 10, 7], 1), [0, 92, 88], turn('x', 12)), OAK);
-  const bolts = [-82, 82].flatMap((x) => [28, 92].map((y) => painted(placed(bolt(), [x, y, 66 + (y - 28) * 0.2 + 14], turn('x', 90)), STEEL)));
+  const bolts = [-82, 82].flatMap((x) =>
+    [28, 92].map((y) => painted(placed(bolt(), [x, y, 66 + (y - 28) * 0.2 + 14], turn('x', 90)), STEEL)),
+  );
   return lump(...posts, rail, ...bolts);
 }
 
-const bolt = (): Mesh => lathe([[0, -3], [1.6, -3], [1.6, 0], [2.6, 0], [2.6, 1.4], [2, 2], [0, 2]], 12);
+const bolt = (): Mesh =>
+  lathe(
+    [
+      [0, -3],
+      [1.6, -3],
+      [1.6, 0],
+      [2.6, 0],
+      [2.6, 1.4],
+      [2, 2],
+      [0, 2],
+    ],
+    12,
+  );

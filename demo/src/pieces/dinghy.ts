@@ -16,12 +16,47 @@ const PLANK = 0.016;
 export function dinghy(): SampleFile[] {
   const half = painted(hullHalf(), 0);
   const other = painted(placed(hullHalf(), [0, 0, 0], [0, 0, 0, 1], [1, 1, -1]), 0);
-  const thwarts = ([[0.55, 0.36], [1.55, 0.34], [2.5, 0.38]] as const).map(([x, y]) => painted(placed(roundedBox([0.24, 0.028, 2 * (beam(x / LENGTH) - 0.05)], 0.008), [x, y, 0]), 1));
+  const thwarts = (
+    [
+      [0.55, 0.36],
+      [1.55, 0.34],
+      [2.5, 0.38],
+    ] as const
+  ).map(([x, y]) =>
+    painted(placed(roundedBox([0.24, 0.028, 2 * (beam(x / LENGTH) - 0.05)], 0.008), [x, y, 0]), 1),
+  );
   const ribs = Array.from({ length: 12 }, (_, i) => painted(rib(0.12 + i * 0.07), 1));
-  const gunwales = [1, -1].map((side) => painted(tube(Array.from({ length: STATIONS }, (_, i): Vec3 => sheer(i / (STATIONS - 1), side as 1 | -1)), 0.022, 8), 1));
-  const keel = painted(tube(Array.from({ length: 30 }, (_, i): Vec3 => [0.04 + (i / 29) * (LENGTH - 0.3), keelHeight(0.012 + (i / 29) * 0.9) - 0.02, 0]), 0.026, 8), 1);
+  const gunwales = [1, -1].map((side) =>
+    painted(
+      tube(
+        Array.from({ length: STATIONS }, (_, i): Vec3 => sheer(i / (STATIONS - 1), side as 1 | -1)),
+        0.022,
+        8,
+      ),
+      1,
+    ),
+  );
+  const keel = painted(
+    tube(
+      Array.from({ length: 30 }, (_, i): Vec3 => [
+        0.04 + (i / 29) * (LENGTH - 0.3),
+        keelHeight(0.012 + (i / 29) * 0.9) - 0.02,
+        0,
+      ]),
+      0.026,
+      8,
+    ),
+    1,
+  );
   const transom = painted(placed(roundedBox([0.03, 0.42, 2 * beam(0) * 0.93], 0.01), [0.02, 0.34, 0]), 1);
-  const fenders = ([[0.95, 1], [2.2, 1], [0.95, -1], [2.2, -1]] as const).flatMap(([x, side]) => fender(x, side));
+  const fenders = (
+    [
+      [0.95, 1],
+      [2.2, 1],
+      [0.95, -1],
+      [2.2, -1],
+    ] as const
+  ).flatMap(([x, side]) => fender(x, side));
   const mesh = lump(half, other, ...thwarts, ...ribs, ...gunwales, keel, transom, ...fenders);
   const { obj, mtl } = writeObj(
     {
@@ -40,11 +75,17 @@ export function dinghy(): SampleFile[] {
     },
     'dinghy.mtl',
   );
-  return [{ name: 'dinghy.obj', bytes: obj }, { name: 'dinghy.mtl', bytes: mtl }];
+  return [
+    { name: 'dinghy.obj', bytes: obj },
+    { name: 'dinghy.mtl', bytes: mtl },
+  ];
 }
 
 /** Half beam, keel and sheer heights along the boat, 0 at the transom and 1 at the stem. */
-const beam = (s: number) => 0.68 * Math.pow(Math.max(0, 1 - Math.pow(s, 3.2)), 0.62) * (0.74 + 0.26 * Math.sin(Math.PI * Math.min(1, s * 0.9 + 0.28)));
+const beam = (s: number) =>
+  0.68 *
+  Math.pow(Math.max(0, 1 - Math.pow(s, 3.2)), 0.62) *
+  (0.74 + 0.26 * Math.sin(Math.PI * Math.min(1, s * 0.9 + 0.28)));
 const keelHeight = (s: number) => 0.06 + 0.46 * Math.pow(s, 7) + 0.05 * (1 - s) ** 2;
 const sheerHeight = (s: number) => 0.52 + 0.2 * (s - 0.35) ** 2 + 0.12 * s ** 4;
 
@@ -69,7 +110,9 @@ function hullHalf(): Mesh {
     const inward = outer ? 0 : PLANK;
     points.push(s * LENGTH, y + (outer ? 0 : PLANK * (1 - t)), Math.max(0.0001, z + lap * t - inward * t));
   };
-  for (const outer of [true, false]) for (let i = 0; i < STATIONS; i++) for (let row = 0; row <= ROWS; row++) put(i / (STATIONS - 1), row, outer);
+  for (const outer of [true, false])
+    for (let i = 0; i < STATIONS; i++)
+      for (let row = 0; row <= ROWS; row++) put(i / (STATIONS - 1), row, outer);
   const at = (outer: boolean, i: number, row: number) => ((outer ? 0 : STATIONS) + i) * (ROWS + 1) + row;
   const indices: number[] = [];
   const quad = (a: number, b: number, c: number, d: number) => indices.push(a, b, c, a, c, d);
@@ -80,14 +123,27 @@ function hullHalf(): Mesh {
     }
     quad(at(true, i, ROWS), at(true, i + 1, ROWS), at(false, i + 1, ROWS), at(false, i, ROWS));
   }
-  for (const [i, turned] of [[0, false], [STATIONS - 1, true]] as const) {
+  for (const [i, turned] of [
+    [0, false],
+    [STATIONS - 1, true],
+  ] as const) {
     for (let row = 0; row < ROWS; row++) {
-      const loop = [at(true, i, row), at(true, i, row + 1), at(false, i, row + 1), at(false, i, row)] as [number, number, number, number];
+      const loop = [at(true, i, row), at(true, i, row + 1), at(false, i, row + 1), at(false, i, row)] as [
+        number,
+        number,
+        number,
+        number,
+      ];
       quad(...(turned ? (loop.reverse() as typeof loop) : loop));
     }
   }
   const mesh = plainMesh(points, indices);
-  return { ...mesh, uvs: [Float32Array.from({ length: (points.length / 3) * 2 }, (_, k) => points[((k / 2) | 0) * 3 + (k % 2)]!)] };
+  return {
+    ...mesh,
+    uvs: [
+      Float32Array.from({ length: (points.length / 3) * 2 }, (_, k) => points[((k / 2) | 0) * 3 + (k % 2)]!),
+    ],
+  };
 }
 
 function rib(s: number): Mesh {
@@ -102,13 +158,30 @@ function rib(s: number): Mesh {
 /** A sausage fender on its lanyard, hanging outside the gunwale. */
 function fender(x: number, side: 1 | -1): Mesh[] {
   const [y, z] = section(x / LENGTH, 1);
-  const profile: [number, number][] = [[0, -0.2], [0.03, -0.2], [0.034, -0.17]];
-  for (let i = 0; i <= 8; i++) profile.push([0.075 * Math.sin(((i + 1) / 10) * (Math.PI / 2)) + 0.004, -0.165 + 0.008 * i]);
-  for (let i = 8; i >= 0; i--) profile.push([0.075 * Math.sin(((i + 1) / 10) * (Math.PI / 2)) + 0.004, 0.165 - 0.008 * i]);
+  const profile: [number, number][] = [
+    [0, -0.2],
+    [0.03, -0.2],
+    [0.034, -0.17],
+  ];
+  for (let i = 0; i <= 8; i++)
+    profile.push([0.075 * Math.sin(((i + 1) / 10) * (Math.PI / 2)) + 0.004, -0.165 + 0.008 * i]);
+  for (let i = 8; i >= 0; i--)
+    profile.push([0.075 * Math.sin(((i + 1) / 10) * (Math.PI / 2)) + 0.004, 0.165 - 0.008 * i]);
   profile.push([0.034, 0.17], [0.03, 0.2], [0, 0.2]);
   const at: Vec3 = [x, y - 0.2, side * (z + 0.1)];
   const body = painted(placed(lathe(profile, 18), at), 2);
-  const lanyard = painted(tube([[x, y + 0.03, side * (z - 0.02)], [x, y + 0.035, side * (z + 0.03)], [x, y + 0.025, side * (z + 0.085)], [x, y + 0.003, side * (z + 0.1)]], 0.007, 6), 3);
+  const lanyard = painted(
+    tube(
+      [
+        [x, y + 0.03, side * (z - 0.02)],
+        [x, y + 0.035, side * (z + 0.03)],
+        [x, y + 0.025, side * (z + 0.085)],
+        [x, y + 0.003, side * (z + 0.1)],
+      ],
+      0.007,
+      6,
+    ),
+    3,
+  );
   return [body, lanyard];
 }
-

@@ -22,21 +22,51 @@ export function quayWall(): SampleFile[] {
       let width = first && course % 2 ? 0.4 : 0.62 + random() * 0.3;
       if (LENGTH - x - width < 0.35) width = LENGTH - x;
       const depth = DEPTH - random() * 0.05;
-      const stone = placed(roundedBox([width - 0.012, height - 0.012, depth], 0.03), [x + width / 2, (course + 0.5) * height, -depth / 2 - (DEPTH - depth) + 0.02]);
+      const stone = placed(roundedBox([width - 0.012, height - 0.012, depth], 0.03), [
+        x + width / 2,
+        (course + 0.5) * height,
+        -depth / 2 - (DEPTH - depth) + 0.02,
+      ]);
       stones.push(without(stone, (corners) => corners.every(([, , z]) => z < -DEPTH + 0.04)));
       x += width;
     }
   }
   stones.push(stones[7]!);
-  const coping = Array.from({ length: 4 }, (_, i) => placed(roundedBox([0.994, 0.22, DEPTH + 0.12], 0.035, 3), [i + 0.5, HEIGHT + 0.11, -DEPTH / 2 + 0.03]));
-  const fenders = [0.7, 2, 3.3].map((x) => placed(roundedBox([0.24, HEIGHT - 0.3, 0.2], 0.04, 3), [x, HEIGHT / 2 - 0.05, 0.11]));
-  const ring = (x: number): Mesh => placed(tube(Array.from({ length: 20 }, (_, i) => [0.11 * Math.cos((i / 20) * 2 * Math.PI), 0.11 * Math.sin((i / 20) * 2 * Math.PI), 0]), 0.016, 8, true), [x, HEIGHT - 0.42, 0.05], turn('x', 18));
+  const coping = Array.from({ length: 4 }, (_, i) =>
+    placed(roundedBox([0.994, 0.22, DEPTH + 0.12], 0.035, 3), [i + 0.5, HEIGHT + 0.11, -DEPTH / 2 + 0.03]),
+  );
+  const fenders = [0.7, 2, 3.3].map((x) =>
+    placed(roundedBox([0.24, HEIGHT - 0.3, 0.2], 0.04, 3), [x, HEIGHT / 2 - 0.05, 0.11]),
+  );
+  const ring = (x: number): Mesh =>
+    placed(
+      tube(
+        Array.from({ length: 20 }, (_, i) => [
+          0.11 * Math.cos((i / 20) * 2 * Math.PI),
+          0.11 * Math.sin((i / 20) * 2 * Math.PI),
+          0,
+        ]),
+        0.016,
+        8,
+        true,
+      ),
+      [x, HEIGHT - 0.42, 0.05],
+      turn('x', 18),
+    );
   const { obj, mtl } = writeObj(
     {
       unit: { metres: 1, stated: false },
       nodes: [plainNode('wall stones', 0), plainNode('coping', 1)],
       meshes: [
-        { name: 'wall stones', mesh: lump(...stones.map((stone) => painted(stone, 0)), ...fenders.map((fender) => painted(fender, 1)), painted(ring(1.35), 2), painted(ring(2.65), 2)) },
+        {
+          name: 'wall stones',
+          mesh: lump(
+            ...stones.map((stone) => painted(stone, 0)),
+            ...fenders.map((fender) => painted(fender, 1)),
+            painted(ring(1.35), 2),
+            painted(ring(2.65), 2),
+          ),
+        },
         { name: 'coping', mesh: lump(...coping.map((slab) => painted(slab, 3))) },
       ],
       materials: [
@@ -51,5 +81,8 @@ export function quayWall(): SampleFile[] {
     },
     'quay wall.mtl',
   );
-  return [{ name: 'quay wall (new) 4m.obj', bytes: obj }, { name: 'quay wall.mtl', bytes: mtl }];
+  return [
+    { name: 'quay wall (new) 4m.obj', bytes: obj },
+    { name: 'quay wall.mtl', bytes: mtl },
+  ];
 }

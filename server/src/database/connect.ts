@@ -24,20 +24,33 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
     migrationsRun: true,
     synchronize: false,
     connectTimeout: 4000,
-    extra: { connectionLimit: 8 },
+    // The server marks columns that are checked to be JSON; they are parsed here, with their schema.
+    extra: { connectionLimit: 8, jsonStrings: true },
   });
   return source.initialize();
 }
 
 const AWAY = new Set([
-  'ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND',
-  'PROTOCOL_CONNECTION_LOST', 'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR', 'PROTOCOL_ENQUEUE_AFTER_QUIT',
-  'ER_SERVER_SHUTDOWN', 'ER_NORMAL_SHUTDOWN', 'ER_CONNECTION_KILLED',
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'ENOTFOUND',
+  'PROTOCOL_CONNECTION_LOST',
+  'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR',
+  'PROTOCOL_ENQUEUE_AFTER_QUIT',
+  'ER_SERVER_SHUTDOWN',
+  'ER_NORMAL_SHUTDOWN',
+  'ER_CONNECTION_KILLED',
 ]);
 
 /** True when an error means that the database cannot be reached, not that a query was wrong. */
 export function isDatabaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const { code, driverError } = error as Error & { code?: string; driverError?: unknown };
-  return (!!code && AWAY.has(code)) || /closed state|Connection lost/i.test(error.message) || (driverError !== error && isDatabaseAway(driverError));
+  return (
+    (!!code && AWAY.has(code)) ||
+    /closed state|Connection lost/i.test(error.message) ||
+    (driverError !== error && isDatabaseAway(driverError))
+  );
 }

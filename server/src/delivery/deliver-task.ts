@@ -1,4 +1,14 @@
-import { agreesInAll, assemble, AssembleError, compareReadBack, decodeMesh, expectationOf, type PieceDocument, profileById, readBack } from '@yard-brace/core';
+import {
+  agreesInAll,
+  assemble,
+  AssembleError,
+  compareReadBack,
+  decodeMesh,
+  expectationOf,
+  type PieceDocument,
+  profileById,
+  readBack,
+} from '@yard-brace/core';
 import { zipSync } from 'fflate';
 
 export interface DeliverTask {
@@ -26,10 +36,15 @@ export default async function deliver({ document, target, blobs }: DeliverTask):
   const profile = profileById(target);
   if (!profile) return { refused: `There is no target “${target}”.` };
   try {
-    const files = await assemble(document, profile, { meshOf: (id) => decodeMesh(blobs.get(id)!), pictureOf: (id) => blobs.get(id)! });
+    const files = await assemble(document, profile, {
+      meshOf: (id) => decodeMesh(blobs.get(id)!),
+      pictureOf: (id) => blobs.get(id)!,
+    });
     const report = await readBack(files, profile);
     const comparison = compareReadBack(expectationOf(document, profile), report);
-    const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), { mtime: BUNDLE_MOMENT });
+    const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), {
+      mtime: BUNDLE_MOMENT,
+    });
     return { files, bundle, readBack: report, comparison, agreed: agreesInAll(comparison) };
   } catch (error) {
     if (error instanceof AssembleError) return { refused: error.message };

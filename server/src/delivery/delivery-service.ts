@@ -48,10 +48,22 @@ export class DeliveryService {
         comparison: JSON.stringify(result.comparison),
         bundleId,
       } as DeliveryRow);
-      const fileIds = await this.blobs.rowsOf(manager, result.files.map((file) => stored.get(file.name)!));
-      await manager.getRepository(DeliveryFiles).insert(
-        result.files.map(({ name, type, bytes }, position) => ({ deliveryId: row.id, position, name, type, bytes: bytes.length, blobId: fileIds[position]! })),
+      const fileIds = await this.blobs.rowsOf(
+        manager,
+        result.files.map((file) => stored.get(file.name)!),
       );
+      await manager
+        .getRepository(DeliveryFiles)
+        .insert(
+          result.files.map(({ name, type, bytes }, position) => ({
+            deliveryId: row.id,
+            position,
+            name,
+            type,
+            bytes: bytes.length,
+            blobId: fileIds[position]!,
+          })),
+        );
       return row.id;
     });
     return this.get(id);
@@ -61,7 +73,9 @@ export class DeliveryService {
     const row = await this.source.getRepository(Deliveries).findOneBy({ id });
     if (!row) throw new HttpProblem('not-found', `There is no delivery ${id}.`);
     const piece = await this.source.getRepository(Pieces).findOneByOrFail({ id: row.pieceId });
-    const files = await this.source.getRepository(DeliveryFiles).find({ where: { deliveryId: id }, order: { position: 'ASC' } });
+    const files = await this.source
+      .getRepository(DeliveryFiles)
+      .find({ where: { deliveryId: id }, order: { position: 'ASC' } });
     return {
       id,
       piece: { id: piece.id, name: piece.name },
@@ -76,18 +90,26 @@ export class DeliveryService {
   }
 
   async ofPiece(pieceId: number): Promise<Delivery[]> {
-    const rows = await this.source.getRepository(Deliveries).find({ where: { pieceId }, order: { id: 'DESC' }, take: 50, select: { id: true } });
+    const rows = await this.source
+      .getRepository(Deliveries)
+      .find({ where: { pieceId }, order: { id: 'DESC' }, take: 50, select: { id: true } });
     return Promise.all(rows.map((row) => this.get(row.id)));
   }
 
   async ofYard(yardId: number): Promise<Delivery[]> {
-    const rows: { id: number }[] = await this.source.query('SELECT d.id FROM delivery d JOIN piece p ON p.id = d.piece_id WHERE p.yard_id = ? ORDER BY d.id DESC LIMIT 200', [yardId]);
+    const rows: { id: number }[] = await this.source.query(
+      'SELECT d.id FROM delivery d JOIN piece p ON p.id = d.piece_id WHERE p.yard_id = ? ORDER BY d.id DESC LIMIT 200',
+      [yardId],
+    );
     return Promise.all(rows.map((row) => this.get(row.id)));
   }
 
   /** Name under which the bundle's bytes are stored. */
   async bundleOf(id: number): Promise<string> {
-    const [row] = await this.source.query('SELECT b.sha256 FROM delivery d JOIN `blob` b ON b.id = d.bundle_id WHERE d.id = ?', [id]);
+    const [row] = await this.source.query(
+      'SELECT b.sha256 FROM delivery d JOIN `blob` b ON b.id = d.bundle_id WHERE d.id = ?',
+      [id],
+    );
     if (!row) throw new HttpProblem('not-found', `There is no delivery ${id}.`);
     return row.sha256;
   }

@@ -42,13 +42,20 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
   const router = new Router();
 
   router.get(routes.health, async (ctx) => {
-    const up = await source.query('SELECT 1').then(() => true, () => false);
+    const up = await source.query('SELECT 1').then(
+      () => true,
+      () => false,
+    );
     answer(ctx, healthSchema, { status: up ? 'ok' : 'database away' }, up ? 200 : 503);
   });
 
   router.get(routes.yards, async (ctx) => answer(ctx, yardListSchema, await yards.list()));
-  router.post(routes.yards, async (ctx) => answer(ctx, yardSchema, await yards.create((await receive(ctx, newYardSchema)).name), 201));
-  router.get(routes.yard(':id'), async (ctx) => answer(ctx, yardWithPiecesSchema, await yards.withPieces(id(ctx))));
+  router.post(routes.yards, async (ctx) =>
+    answer(ctx, yardSchema, await yards.create((await receive(ctx, newYardSchema)).name), 201),
+  );
+  router.get(routes.yard(':id'), async (ctx) =>
+    answer(ctx, yardWithPiecesSchema, await yards.withPieces(id(ctx))),
+  );
   router.delete(routes.yard(':id'), async (ctx) => {
     await yards.remove(id(ctx));
     ctx.status = 204;
@@ -57,7 +64,9 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
     const { history } = await receive(ctx, newPieceSchema);
     answer(ctx, pieceSchema, await yards.addPiece(id(ctx), history), 201);
   });
-  router.get(routes.yardDeliveries(':id'), async (ctx) => answer(ctx, deliveryListSchema, await deliveries.ofYard(id(ctx))));
+  router.get(routes.yardDeliveries(':id'), async (ctx) =>
+    answer(ctx, deliveryListSchema, await deliveries.ofYard(id(ctx))),
+  );
 
   router.get(routes.piece(':id'), async (ctx) => answer(ctx, pieceSchema, await yards.piece(id(ctx))));
   router.put(routes.piece(':id'), async (ctx) => {
@@ -74,7 +83,9 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
     ctx.status = 204;
   });
 
-  router.get(routes.pieceDeliveries(':id'), async (ctx) => answer(ctx, deliveryListSchema, await deliveries.ofPiece(id(ctx))));
+  router.get(routes.pieceDeliveries(':id'), async (ctx) =>
+    answer(ctx, deliveryListSchema, await deliveries.ofPiece(id(ctx))),
+  );
   router.post(routes.pieceDeliveries(':id'), async (ctx) => {
     const { version, target } = await receive(ctx, newDeliverySchema);
     const stop = new AbortController();

@@ -1,5 +1,5 @@
 import type { Context } from 'koa';
-import * as z from 'zod';
+import type * as z from 'zod';
 import { HttpProblem } from './problems.js';
 
 const LARGEST_JSON_BYTES = 12 * 1024 * 1024;
@@ -10,7 +10,11 @@ export async function receive<T extends z.ZodType>(ctx: Context, schema: T): Pro
   let bytes = 0;
   for await (const chunk of ctx.req) {
     bytes += chunk.length;
-    if (bytes > LARGEST_JSON_BYTES) throw new HttpProblem('too-large', `The request is larger than ${LARGEST_JSON_BYTES / 2 ** 20} MB; remove shapes or undo steps.`);
+    if (bytes > LARGEST_JSON_BYTES)
+      throw new HttpProblem(
+        'too-large',
+        `The request is larger than ${LARGEST_JSON_BYTES / 2 ** 20} MB; remove shapes or undo steps.`,
+      );
     chunks.push(chunk);
   }
   let value: unknown;

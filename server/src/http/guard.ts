@@ -31,7 +31,8 @@ export const problems =
     } catch (error) {
       if (ctx.req.destroyed && ctx.req.errored) return;
       const problem = toProblem(error);
-      if (problem.status >= 500) log.error({ err: error, method: ctx.method, path: ctx.path }, 'request failed');
+      if (problem.status >= 500)
+        log.error({ err: error, method: ctx.method, path: ctx.path }, 'request failed');
       ctx.status = problem.status;
       ctx.body = { code: problem.code, message: problem.message, ...problem.more };
       // What was not read of a refused upload would otherwise be taken for the next request.
@@ -41,7 +42,8 @@ export const problems =
 
 function toProblem(error: unknown): HttpProblem {
   if (error instanceof HttpProblem) return error;
-  if (isDatabaseAway(error)) return new HttpProblem('unavailable', 'The database cannot be reached just now.');
+  if (isDatabaseAway(error))
+    return new HttpProblem('unavailable', 'The database cannot be reached just now.');
   return new HttpProblem('failed', 'Something went wrong on the server; it is written in its log.');
 }
 
@@ -50,5 +52,8 @@ export const requestLog =
   async (ctx, next) => {
     const start = performance.now();
     await next();
-    log.info({ method: ctx.method, path: ctx.path, status: ctx.status, ms: Math.round(performance.now() - start) }, 'request');
+    log.info(
+      { method: ctx.method, path: ctx.path, status: ctx.status, ms: Math.round(performance.now() - start) },
+      'request',
+    );
   };

@@ -28,7 +28,10 @@ export function staticFiles(folder: string): Middleware {
   for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
     if (!entry.isFile()) continue;
     const path = join(entry.parentPath, entry.name);
-    files.set(`/${relative(folder, path).split(sep).join('/')}`, { type: TYPES[extname(path)] ?? 'application/octet-stream', content: readFileSync(path) });
+    files.set(`/${relative(folder, path).split(sep).join('/')}`, {
+      type: TYPES[extname(path)] ?? 'application/octet-stream',
+      content: readFileSync(path),
+    });
   }
   const page = files.get('/index.html')?.content.toString('utf8') ?? '';
   files.delete('/index.html');
@@ -38,7 +41,10 @@ export function staticFiles(folder: string): Middleware {
     const file = files.get(ctx.path);
     ctx.type = file?.type ?? TYPES['.html']!;
     if (file) {
-      ctx.set('Cache-Control', /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache');
+      ctx.set(
+        'Cache-Control',
+        /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache',
+      );
       ctx.set('Content-Security-Policy', policy());
       ctx.body = file.content;
       return;

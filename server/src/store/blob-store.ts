@@ -27,9 +27,14 @@ export class BlobStore {
       for await (const chunk of inChunks(counted(stream, LARGEST_FILE_BYTES))) {
         hasher.add(chunk);
         bytes += chunk.length;
-        await this.source.query('INSERT INTO blob_chunk (blob_id, position, content) VALUES (?, ?, ?)', [id, position++, chunk]);
+        await this.source.query('INSERT INTO blob_chunk (blob_id, position, content) VALUES (?, ?, ?)', [
+          id,
+          position++,
+          chunk,
+        ]);
       }
-      if (hasher.id() !== claimed) throw new HttpProblem('bad-request', 'The bytes are not what their name says; send them again.');
+      if (hasher.id() !== claimed)
+        throw new HttpProblem('bad-request', 'The bytes are not what their name says; send them again.');
       await blobs.update(id, { sha256: claimed, bytes });
       return bytes;
     } catch (error) {
@@ -59,7 +64,10 @@ export class BlobStore {
     const row = await this.source.getRepository(Blobs).findOneBy({ sha256 });
     if (!row) throw new HttpProblem('not-found', 'These bytes are not stored.');
     for (let position = 0; ; position++) {
-      const [chunk] = await this.source.query('SELECT content FROM blob_chunk WHERE blob_id = ? AND position = ?', [row.id, position]);
+      const [chunk] = await this.source.query(
+        'SELECT content FROM blob_chunk WHERE blob_id = ? AND position = ?',
+        [row.id, position],
+      );
       if (!chunk) return;
       yield chunk.content;
     }
@@ -77,7 +85,11 @@ export class BlobStore {
     const byName = new Map(rows.map((row) => [row.sha256, row.id]));
     return names.map((name) => {
       const id = byName.get(name);
-      if (id === undefined) throw new HttpProblem('bad-request', `The bytes ${name.slice(0, 12)}… are not stored yet; send them first.`);
+      if (id === undefined)
+        throw new HttpProblem(
+          'bad-request',
+          `The bytes ${name.slice(0, 12)}… are not stored yet; send them first.`,
+        );
       return id;
     });
   }
@@ -124,14 +136,17 @@ async function* counted(stream: AsyncIterable<Uint8Array>, limit: number): Async
 }
 
 export const tooLarge = () =>
-  new HttpProblem('too-large', `The file is larger than the limit of ${LARGEST_FILE_BYTES / 2 ** 20} MB; reduce or split it before bringing it in.`);
+  new HttpProblem(
+    'too-large',
+    `The file is larger than the limit of ${LARGEST_FILE_BYTES / 2 ** 20} MB; reduce or split it before bringing it in.`,
+  );
 
 /** The stream cut anew into chunks of the stored size. */
 async function* inChunks(stream: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
   let waiting: Buffer[] = [];
   let length = 0;
   for await (const piece of stream) {
-    for (let at = 0; at < piece.length; ) {
+    for (let at = 0; at < piece.length;) {
       const part = Buffer.from(piece.subarray(at, at + CHUNK_BYTES - length));
       waiting.push(part);
       length += part.length;

@@ -32,13 +32,22 @@ export class YardStore {
 
   async list(): Promise<Yard[]> {
     const rows = await this.source.getRepository(Yards).find({ order: { id: 'ASC' } });
-    const counts: { yardId: number; pieces: string }[] = await this.source.query('SELECT yard_id yardId, COUNT(*) pieces FROM piece GROUP BY yard_id');
+    const counts: { yardId: number; pieces: string }[] = await this.source.query(
+      'SELECT yard_id yardId, COUNT(*) pieces FROM piece GROUP BY yard_id',
+    );
     const pieces = new Map(counts.map((count) => [count.yardId, Number(count.pieces)]));
     return rows.map((row) => yardFrom(row, pieces.get(row.id) ?? 0));
   }
 
   async create(name: string): Promise<Yard> {
-    const row = await this.source.getRepository(Yards).save({ name, gridMetres: DEFAULT_GRID_METRES, target: PREFIX_TAGS.id, changedAt: new Date() } as YardRow);
+    const row = await this.source
+      .getRepository(Yards)
+      .save({
+        name,
+        gridMetres: DEFAULT_GRID_METRES,
+        target: PREFIX_TAGS.id,
+        changedAt: new Date(),
+      } as YardRow);
     return yardFrom(row, 0);
   }
 
@@ -49,16 +58,23 @@ export class YardStore {
 
   async withPieces(id: number): Promise<YardWithPieces> {
     const yard = await this.yardRow(id);
-    const pieces = await this.source.getRepository(Pieces).find({ where: { yardId: id }, order: { name: 'ASC', id: 'ASC' } });
+    const pieces = await this.source
+      .getRepository(Pieces)
+      .find({ where: { yardId: id }, order: { name: 'ASC', id: 'ASC' } });
     const documents = new Map<number, PieceDocument>();
     for (const piece of pieces) documents.set(piece.id, await this.documentOf(this.source.manager, piece));
-    const pictures: { id: number; sha256: string }[] = await this.source.query('SELECT p.id, b.sha256 FROM piece p JOIN `blob` b ON b.id = p.picture_id WHERE p.yard_id = ?', [id]);
+    const pictures: { id: number; sha256: string }[] = await this.source.query(
+      'SELECT p.id, b.sha256 FROM piece p JOIN `blob` b ON b.id = p.picture_id WHERE p.yard_id = ?',
+      [id],
+    );
     const pictureOf = new Map(pictures.map((picture) => [picture.id, picture.sha256]));
     const shelf: PieceSummary[] = [];
     for (const piece of pieces) {
       const document = documents.get(piece.id)!;
       const around = {
-        otherMeshNames: pieces.filter((other) => other.id !== piece.id).map((other) => documents.get(other.id)!.meshName),
+        otherMeshNames: pieces
+          .filter((other) => other.id !== piece.id)
+          .map((other) => documents.get(other.id)!.meshName),
         lastDelivery: await this.lastDelivery(piece.id),
         version: piece.version,
       };
@@ -84,7 +100,15 @@ export class YardStore {
     await this.yardRow(yardId);
     const document = currentDocument(history);
     const id = await this.source.transaction(async (manager) => {
-      const piece = await manager.getRepository(Pieces).save({ yardId, name: document.name, version: 1, savedAt: new Date(), pictureId: null } as unknown as PieceRow);
+      const piece = await manager
+        .getRepository(Pieces)
+        .save({
+          yardId,
+          name: document.name,
+          version: 1,
+          savedAt: new Date(),
+          pictureId: null,
+        } as unknown as PieceRow);
       await this.addRevision(manager, piece, history, document);
       await manager.getRepository(Yards).update(yardId, { changedAt: new Date() });
       return piece.id;
@@ -95,13 +119,18 @@ export class YardStore {
   async piece(id: number): Promise<Piece> {
     const row = await this.pieceRow(this.source.manager, id);
     const yard = await this.yardRow(row.yardId);
-    const revision = await this.source.getRepository(Revisions).findOneByOrFail({ pieceId: id, version: row.version });
+    const revision = await this.source
+      .getRepository(Revisions)
+      .findOneByOrFail({ pieceId: id, version: row.version });
     const others: { meshName: string }[] = await this.source.query(
       `SELECT JSON_VALUE(r.document, '$.meshName') meshName FROM piece p
         JOIN revision r ON r.piece_id = p.id AND r.version = p.version WHERE p.yard_id = ? AND p.id <> ?`,
       [row.yardId, id],
     );
-    const [picture] = row.pictureId === null ? [] : await this.source.query('SELECT sha256 FROM `blob` WHERE id = ?', [row.pictureId]);
+    const [picture] =
+      row.pictureId === null
+        ? []
+        : await this.source.query('SELECT sha256 FROM `blob` WHERE id = ?', [row.pictureId]);
     return {
       id,
       yard: { id: yard.id, name: yard.name, rules: rulesFrom(yard) },
@@ -124,7 +153,11 @@ export class YardStore {
     return this.source.transaction(async (manager) => {
       const row = await this.pieceRow(manager, id, true);
       if (row.version !== version) {
-        throw new HttpProblem('conflict', `“${row.name}” was saved somewhere else in the meantime; take that over, or keep yours as a copy.`, { version: row.version, savedAt: row.savedAt.toISOString() });
+        throw new HttpProblem(
+          'conflict',
+          `“${row.name}” was saved somewhere else in the meantime; take that over, or keep yours as a copy.`,
+          { version: row.version, savedAt: row.savedAt.toISOString() },
+        );
       }
       const next: PieceRow = { ...row, version: version + 1, name: document.name, savedAt: new Date() };
       await manager.getRepository(Pieces).save(next);
@@ -149,23 +182,45 @@ export class YardStore {
   async documentAt(id: number, version: number): Promise<PieceDocument> {
     const row = await this.pieceRow(this.source.manager, id);
     if (row.version !== version) {
-      throw new HttpProblem('conflict', `“${row.name}” was saved somewhere else in the meantime; load it again before delivering.`, { version: row.version, savedAt: row.savedAt.toISOString() });
+      throw new HttpProblem(
+        'conflict',
+        `“${row.name}” was saved somewhere else in the meantime; load it again before delivering.`,
+        { version: row.version, savedAt: row.savedAt.toISOString() },
+      );
     }
     return this.documentOf(this.source.manager, row);
   }
 
   private async lastDelivery(pieceId: number): Promise<LastDelivery | null> {
-    const row = await this.source.getRepository(Deliveries).findOne({ where: { pieceId }, order: { id: 'DESC' } });
-    return row && { id: row.id, version: row.version, agreed: Boolean(row.agreed), at: row.deliveredAt.toISOString() };
+    const row = await this.source
+      .getRepository(Deliveries)
+      .findOne({ where: { pieceId }, order: { id: 'DESC' } });
+    return (
+      row && {
+        id: row.id,
+        version: row.version,
+        agreed: Boolean(row.agreed),
+        at: row.deliveredAt.toISOString(),
+      }
+    );
   }
 
   private async documentOf(manager: EntityManager, piece: PieceRow): Promise<PieceDocument> {
-    const revision = await manager.getRepository(Revisions).findOneOrFail({ where: { pieceId: piece.id, version: piece.version }, select: { document: true } });
+    const revision = await manager
+      .getRepository(Revisions)
+      .findOneOrFail({ where: { pieceId: piece.id, version: piece.version }, select: { document: true } });
     return pieceDocumentSchema.parse(JSON.parse(revision.document));
   }
 
-  private async addRevision(manager: EntityManager, piece: PieceRow, history: History, document: PieceDocument): Promise<void> {
-    const blobIds = await this.blobs.rowsOf(manager, [...new Set([...blobsOf(document), ...blobsOf(history.base)])]);
+  private async addRevision(
+    manager: EntityManager,
+    piece: PieceRow,
+    history: History,
+    document: PieceDocument,
+  ): Promise<void> {
+    const blobIds = await this.blobs.rowsOf(manager, [
+      ...new Set([...blobsOf(document), ...blobsOf(history.base)]),
+    ]);
     const revision = await manager.getRepository(Revisions).save({
       pieceId: piece.id,
       version: piece.version,
@@ -173,7 +228,10 @@ export class YardStore {
       history: JSON.stringify(history),
       document: JSON.stringify(document),
     });
-    await manager.query(`INSERT INTO revision_blob (revision_id, blob_id) VALUES ${blobIds.map(() => '(?, ?)').join(', ')}`, blobIds.flatMap((blob) => [revision.id, blob]));
+    await manager.query(
+      `INSERT INTO revision_blob (revision_id, blob_id) VALUES ${blobIds.map(() => '(?, ?)').join(', ')}`,
+      blobIds.flatMap((blob) => [revision.id, blob]),
+    );
   }
 
   private async prune(manager: EntityManager, pieceId: number, version: number): Promise<void> {
@@ -191,7 +249,9 @@ export class YardStore {
   }
 
   private async pieceRow(manager: EntityManager, id: number, lock = false): Promise<PieceRow> {
-    const row = await manager.getRepository(Pieces).findOne({ where: { id }, ...(lock ? { lock: { mode: 'pessimistic_write' as const } } : {}) });
+    const row = await manager
+      .getRepository(Pieces)
+      .findOne({ where: { id }, ...(lock ? { lock: { mode: 'pessimistic_write' as const } } : {}) });
     if (!row) throw new HttpProblem('not-found', `There is no piece ${id}; it may have been removed.`);
     return row;
   }

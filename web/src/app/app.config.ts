@@ -10,6 +10,9 @@ export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
     provideRouter(appRoutes, withComponentInputBinding()),
-    providePrimeNG({ theme: { preset: workshopPreset, options: { darkModeSelector: 'none' } }, csp: { nonce: nonce() } }),
+    providePrimeNG({
+      theme: { preset: workshopPreset, options: { darkModeSelector: 'none' } },
+      csp: { nonce: nonce() },
+    }),
   ],
 };

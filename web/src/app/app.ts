@@ -15,7 +15,14 @@ import { Shortcuts } from './shell/shortcuts';
       @for (notice of notices(); track notice.id) {
         <p [class.bad]="notice.bad" role="alert">
           {{ notice.text }}
-          <button type="button" class="quiet-button" (click)="service.putAway(notice.id)" aria-label="Put this notice away">Put away</button>
+          <button
+            type="button"
+            class="quiet-button"
+            (click)="service.putAway(notice.id)"
+            aria-label="Put this notice away"
+          >
+            Put away
+          </button>
         </p>
       }
     </section>

@@ -53,7 +53,11 @@ export const gltfSchema = z.looseObject({
         sparse: z
           .looseObject({
             count: z.number().int().positive(),
-            indices: z.looseObject({ bufferView: index, byteOffset: index.optional(), componentType: z.number() }),
+            indices: z.looseObject({
+              bufferView: index,
+              byteOffset: index.optional(),
+              componentType: z.number(),
+            }),
             values: z.looseObject({ bufferView: index, byteOffset: index.optional() }),
           })
           .optional(),
@@ -61,10 +65,28 @@ export const gltfSchema = z.looseObject({
     )
     .optional(),
   bufferViews: z
-    .array(z.looseObject({ buffer: index, byteOffset: index.optional(), byteLength: z.number().int().positive(), byteStride: index.optional() }))
+    .array(
+      z.looseObject({
+        buffer: index,
+        byteOffset: index.optional(),
+        byteLength: z.number().int().positive(),
+        byteStride: index.optional(),
+      }),
+    )
     .optional(),
-  buffers: z.array(z.looseObject({ byteLength: z.number().int().positive(), uri: z.string().optional() })).optional(),
-  images: z.array(z.looseObject({ name: z.string().optional(), uri: z.string().optional(), bufferView: index.optional(), mimeType: z.string().optional() })).optional(),
+  buffers: z
+    .array(z.looseObject({ byteLength: z.number().int().positive(), uri: z.string().optional() }))
+    .optional(),
+  images: z
+    .array(
+      z.looseObject({
+        name: z.string().optional(),
+        uri: z.string().optional(),
+        bufferView: index.optional(),
+        mimeType: z.string().optional(),
+      }),
+    )
+    .optional(),
   textures: z.array(z.looseObject({ source: index.optional(), sampler: index.optional() })).optional(),
   samplers: z.array(z.looseObject({})).optional(),
   materials: z.array(z.looseObject({ name: z.string().optional() })).optional(),
@@ -78,7 +100,15 @@ export const gltfSchema = z.looseObject({
 export type GltfJson = z.infer<typeof gltfSchema>;
 
 const COMPONENT_BYTES: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
-const COMPONENTS: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
+const COMPONENTS: Record<string, number> = {
+  SCALAR: 1,
+  VEC2: 2,
+  VEC3: 3,
+  VEC4: 4,
+  MAT2: 4,
+  MAT3: 9,
+  MAT4: 16,
+};
 const AGAIN = 'mend the file or export it again';
 
 /**
@@ -91,11 +121,21 @@ export function checkGltf(file: string, json: unknown): GltfJson {
   const parsed = gltfSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    throw new FormatError(file, `this part of the glTF is not as the format demands (${issue.message})`, AGAIN, { part: issue.path.join(' ') || 'top level' });
+    throw new FormatError(
+      file,
+      `this part of the glTF is not as the format demands (${issue.message})`,
+      AGAIN,
+      { part: issue.path.join(' ') || 'top level' },
+    );
   }
   const gltf = parsed.data;
   if (!gltf.asset.version.startsWith('2.')) {
-    throw new FormatError(file, `the file says glTF version ${gltf.asset.version.slice(0, 10)}, and only version 2 is read`, 'export it as glTF 2.0', { part: 'asset' });
+    throw new FormatError(
+      file,
+      `the file says glTF version ${gltf.asset.version.slice(0, 10)}, and only version 2 is read`,
+      'export it as glTF 2.0',
+      { part: 'asset' },
+    );
   }
   checkReferences(file, gltf);
   checkTree(file, gltf);
@@ -103,13 +143,22 @@ export function checkGltf(file: string, json: unknown): GltfJson {
 }
 
 function checkReferences(file: string, gltf: GltfJson): void {
-  const refer = (part: string, what: string, value: number | undefined, list: readonly unknown[] | undefined) => {
+  const refer = (
+    part: string,
+    what: string,
+    value: number | undefined,
+    list: readonly unknown[] | undefined,
+  ) => {
     if (value !== undefined && value >= (list?.length ?? 0)) {
-      throw new FormatError(file, `it names ${what} ${value}, and there are ${list?.length ?? 0}`, AGAIN, { part });
+      throw new FormatError(file, `it names ${what} ${value}, and there are ${list?.length ?? 0}`, AGAIN, {
+        part,
+      });
     }
   };
   refer('scene', 'scene', gltf.scene, gltf.scenes);
-  gltf.scenes?.forEach((scene, i) => scene.nodes?.forEach((node) => refer(`scene ${i}`, 'node', node, gltf.nodes)));
+  gltf.scenes?.forEach((scene, i) =>
+    scene.nodes?.forEach((node) => refer(`scene ${i}`, 'node', node, gltf.nodes)),
+  );
   gltf.nodes?.forEach((node, i) => {
     const part = `node ${i}`;
     checkInnerName(file, 'node', node.name ?? '', { part });
@@ -129,7 +178,9 @@ function checkReferences(file: string, gltf: GltfJson): void {
       }
     }
   });
-  gltf.materials?.forEach((material, i) => checkInnerName(file, 'material', material.name ?? '', { part: `material ${i}` }));
+  gltf.materials?.forEach((material, i) =>
+    checkInnerName(file, 'material', material.name ?? '', { part: `material ${i}` }),
+  );
   gltf.textures?.forEach((texture, i) => {
     refer(`texture ${i}`, 'image', texture.source, gltf.images);
     refer(`texture ${i}`, 'sampler', texture.sampler, gltf.samplers);
@@ -137,7 +188,9 @@ function checkReferences(file: string, gltf: GltfJson): void {
   gltf.images?.forEach((image, i) => {
     refer(`image ${i}`, 'buffer view', image.bufferView, gltf.bufferViews);
     if (image.bufferView === undefined && image.uri === undefined) {
-      throw new FormatError(file, 'the picture has neither an address nor a buffer view', AGAIN, { part: `image ${i}` });
+      throw new FormatError(file, 'the picture has neither an address nor a buffer view', AGAIN, {
+        part: `image ${i}`,
+      });
     }
   });
   gltf.bufferViews?.forEach((view, i) => refer(`buffer view ${i}`, 'buffer', view.buffer, gltf.buffers));
@@ -155,7 +208,9 @@ function checkTree(file: string, gltf: GltfJson): void {
   nodes.forEach((node, i) =>
     node.children?.forEach((child) => {
       if (parent[child]! >= 0 || child === i) {
-        throw new FormatError(file, `node ${child} hangs below two nodes or below itself`, AGAIN, { part: `node ${i}` });
+        throw new FormatError(file, `node ${child} hangs below two nodes or below itself`, AGAIN, {
+          part: `node ${i}`,
+        });
       }
       parent[child] = i;
     }),
@@ -164,7 +219,8 @@ function checkTree(file: string, gltf: GltfJson): void {
   for (let start = 0; start < nodes.length; start++) {
     const path: number[] = [];
     for (let node = start; node >= 0 && checked[node] !== 2; node = parent[node]!) {
-      if (checked[node] === 1) throw new FormatError(file, 'the node is its own ancestor', AGAIN, { part: `node ${node}` });
+      if (checked[node] === 1)
+        throw new FormatError(file, 'the node is its own ancestor', AGAIN, { part: `node ${node}` });
       checked[node] = 1;
       path.push(node);
     }
@@ -176,34 +232,61 @@ function checkTree(file: string, gltf: GltfJson): void {
 export function checkRanges(file: string, gltf: GltfJson, bufferBytes: readonly number[]): void {
   gltf.buffers?.forEach((buffer, i) => {
     if (bufferBytes[i]! < buffer.byteLength) {
-      throw new FormatError(file, `it claims ${buffer.byteLength} bytes and ${bufferBytes[i]} are there`, AGAIN, { part: `buffer ${i}` });
+      throw new FormatError(
+        file,
+        `it claims ${buffer.byteLength} bytes and ${bufferBytes[i]} are there`,
+        AGAIN,
+        { part: `buffer ${i}` },
+      );
     }
   });
   gltf.bufferViews?.forEach((view, i) => {
     const end = (view.byteOffset ?? 0) + view.byteLength;
     const limit = gltf.buffers![view.buffer]!.byteLength;
-    if (end > limit) throw new FormatError(file, `it reaches to byte ${end} of a buffer of ${limit}`, AGAIN, { part: `buffer view ${i}` });
+    if (end > limit)
+      throw new FormatError(file, `it reaches to byte ${end} of a buffer of ${limit}`, AGAIN, {
+        part: `buffer view ${i}`,
+      });
   });
-  const within = (part: string, view: number, offset: number, elements: number, elementBytes: number, useStride: boolean) => {
+  const within = (
+    part: string,
+    view: number,
+    offset: number,
+    elements: number,
+    elementBytes: number,
+    useStride: boolean,
+  ) => {
     const { byteLength, byteStride } = gltf.bufferViews![view]!;
     const stride = useStride ? byteStride || elementBytes : elementBytes;
     const end = offset + stride * (elements - 1) + elementBytes;
     if (end > byteLength) {
-      throw new FormatError(file, `it reaches to byte ${end} of a buffer view of ${byteLength}`, AGAIN, { part });
+      throw new FormatError(file, `it reaches to byte ${end} of a buffer view of ${byteLength}`, AGAIN, {
+        part,
+      });
     }
   };
   gltf.accessors?.forEach((accessor, i) => {
     const part = `accessor ${i}`;
     const component = COMPONENT_BYTES[accessor.componentType];
     const components = COMPONENTS[accessor.type];
-    if (!component || !components) throw new FormatError(file, 'its component type or type is unknown', AGAIN, { part });
-    if (accessor.count > 2 ** 28) throw new FormatError(file, `it claims ${accessor.count} elements`, 'split the mesh and export it again', { part });
+    if (!component || !components)
+      throw new FormatError(file, 'its component type or type is unknown', AGAIN, { part });
+    if (accessor.count > 2 ** 28)
+      throw new FormatError(
+        file,
+        `it claims ${accessor.count} elements`,
+        'split the mesh and export it again',
+        { part },
+      );
     const element = component * components;
-    if (accessor.bufferView !== undefined) within(part, accessor.bufferView, accessor.byteOffset ?? 0, accessor.count, element, true);
-    else if (accessor.count * element > LARGEST_EMPTY_ACCESSOR) throw new FormatError(file, `it claims ${accessor.count} elements and has no bytes`, AGAIN, { part });
+    if (accessor.bufferView !== undefined)
+      within(part, accessor.bufferView, accessor.byteOffset ?? 0, accessor.count, element, true);
+    else if (accessor.count * element > LARGEST_EMPTY_ACCESSOR)
+      throw new FormatError(file, `it claims ${accessor.count} elements and has no bytes`, AGAIN, { part });
     const { sparse } = accessor;
     if (!sparse) return;
-    if (sparse.count > accessor.count) throw new FormatError(file, 'it replaces more elements than it has', AGAIN, { part });
+    if (sparse.count > accessor.count)
+      throw new FormatError(file, 'it replaces more elements than it has', AGAIN, { part });
     const indexBytes = COMPONENT_BYTES[sparse.indices.componentType];
     if (!indexBytes) throw new FormatError(file, 'its sparse index type is unknown', AGAIN, { part });
     within(part, sparse.indices.bufferView, sparse.indices.byteOffset ?? 0, sparse.count, indexBytes, false);

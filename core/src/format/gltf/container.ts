@@ -20,14 +20,17 @@ export function openGlb(file: string, bytes: Uint8Array): GltfContainer {
   const fail = (wrong: string, byte: number): never => {
     throw new FormatError(file, wrong, AGAIN, { byte });
   };
-  if (bytes.length < 20) fail(`the file ends after ${bytes.length} bytes, inside the GLB header`, bytes.length);
+  if (bytes.length < 20)
+    fail(`the file ends after ${bytes.length} bytes, inside the GLB header`, bytes.length);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (view.getUint32(0, true) !== MAGIC) fail('the file does not start with the GLB mark', 0);
   const version = view.getUint32(4, true);
   if (version !== 2) fail(`the file says glTF version ${version}, and only version 2 is read`, 4);
   const stated = view.getUint32(8, true);
-  if (stated > bytes.length) fail(`the header promises ${stated} bytes and the file has ${bytes.length}: it is cut off`, 8);
-  if (stated < bytes.length) fail(`the header gives a length of ${stated} bytes and the file has ${bytes.length}`, 8);
+  if (stated > bytes.length)
+    fail(`the header promises ${stated} bytes and the file has ${bytes.length}: it is cut off`, 8);
+  if (stated < bytes.length)
+    fail(`the header gives a length of ${stated} bytes and the file has ${bytes.length}`, 8);
 
   let json: unknown;
   let binary: Uint8Array | undefined;
@@ -37,7 +40,8 @@ export function openGlb(file: string, bytes: Uint8Array): GltfContainer {
     const length = view.getUint32(at, true);
     const kind = view.getUint32(at + 4, true);
     const start = at + 8;
-    if (start + length > bytes.length) fail(`chunk ${chunk} claims ${length} bytes and ${bytes.length - start} are left`, at);
+    if (start + length > bytes.length)
+      fail(`chunk ${chunk} claims ${length} bytes and ${bytes.length - start} are left`, at);
     if (chunk === 0 && kind !== JSON_CHUNK) fail('the first chunk is not the JSON chunk', at + 4);
     if (chunk === 0) json = parseJson(file, bytes.subarray(start, start + length), start);
     else if (kind === BINARY_CHUNK && !binary) binary = bytes.subarray(start, start + length);

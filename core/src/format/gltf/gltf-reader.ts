@@ -1,5 +1,18 @@
-import { type Document, type JSONDocument, type Material as GltfMaterial, type Texture, type TextureInfo, WebIO } from '@gltf-transform/core';
-import { EXTMeshoptCompression, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
+import {
+  type Document,
+  type JSONDocument,
+  type Material as GltfMaterial,
+  type Texture,
+  type TextureInfo,
+  WebIO,
+} from '@gltf-transform/core';
+import {
+  EXTMeshoptCompression,
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsUnlit,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+} from '@gltf-transform/extensions';
 import { MeshoptDecoder } from 'meshoptimizer';
 import type { Vec3 } from '../../math/index.js';
 import { type Material, plainMaterial, type PictureSlot, type Scene, type Wrap } from '../../piece/index.js';
@@ -9,7 +22,13 @@ import { checkGltf, checkRanges, type GltfJson } from './check-gltf.js';
 import { openGlb, parseJson } from './container.js';
 import { readPrimitives } from './read-primitives.js';
 
-const EXTENSIONS = [EXTMeshoptCompression, KHRMaterialsEmissiveStrength, KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform];
+const EXTENSIONS = [
+  EXTMeshoptCompression,
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsUnlit,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+];
 const AGAIN = 'mend the file or export it again';
 
 /**
@@ -20,10 +39,19 @@ const AGAIN = 'mend the file or export it again';
  */
 export async function readGltf(file: InputFile, beside: readonly InputFile[] = []): Promise<Scene> {
   const bytes = await file.bytes();
-  const { json, binary } = looksLikeGlb(file, bytes) ? openGlb(file.name, bytes) : { json: parseJson(file.name, bytes), binary: undefined };
+  const { json, binary } = looksLikeGlb(file, bytes)
+    ? openGlb(file.name, bytes)
+    : { json: parseJson(file.name, bytes), binary: undefined };
   const gltf = checkGltf(file.name, json);
-  const unknown = gltf.extensionsRequired?.find((name) => !EXTENSIONS.some((extension) => extension.EXTENSION_NAME === name));
-  if (unknown) throw new FormatError(file.name, `it cannot be read without the extension ${shown(unknown, 40)}`, 'export it without that extension');
+  const unknown = gltf.extensionsRequired?.find(
+    (name) => !EXTENSIONS.some((extension) => extension.EXTENSION_NAME === name),
+  );
+  if (unknown)
+    throw new FormatError(
+      file.name,
+      `it cannot be read without the extension ${shown(unknown, 40)}`,
+      'export it without that extension',
+    );
   const resources = await gatherResources(file.name, gltf, binary, beside);
   try {
     const io = new WebIO().registerExtensions(EXTENSIONS);
@@ -35,14 +63,24 @@ export async function readGltf(file: InputFile, beside: readonly InputFile[] = [
     return sceneFrom(file.name, gltf, document);
   } catch (error) {
     if (error instanceof FormatError) throw error;
-    throw new FormatError(file.name, `the glTF cannot be decoded (${shown(String(error instanceof Error ? error.message : error), 120)})`, AGAIN);
+    throw new FormatError(
+      file.name,
+      `the glTF cannot be decoded (${shown(String(error instanceof Error ? error.message : error), 120)})`,
+      AGAIN,
+    );
   }
 }
 
 const looksLikeGlb = (file: InputFile, bytes: Uint8Array) =>
-  /\.glb$/i.test(file.name) || (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46);
+  /\.glb$/i.test(file.name) ||
+  (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46);
 
-async function gatherResources(file: string, gltf: GltfJson, binary: Uint8Array | undefined, beside: readonly InputFile[]): Promise<Record<string, Uint8Array>> {
+async function gatherResources(
+  file: string,
+  gltf: GltfJson,
+  binary: Uint8Array | undefined,
+  beside: readonly InputFile[],
+): Promise<Record<string, Uint8Array>> {
   const resources: Record<string, Uint8Array> = {};
   const fetchBeside = async (uri: string, part: string, what: string): Promise<number> => {
     const inline = /^data:[^,]*;base64,/.exec(uri);
@@ -51,7 +89,13 @@ async function gatherResources(file: string, gltf: GltfJson, binary: Uint8Array 
       return resources[uri].length;
     }
     const found = uri.startsWith('data:') ? undefined : findBeside(beside, decodeUri(uri));
-    if (!found) throw new FormatError(file, `${what} “${shown(uri, 60)}” is not among the files`, 'drop it together with the glTF, or export as GLB', { part });
+    if (!found)
+      throw new FormatError(
+        file,
+        `${what} “${shown(uri, 60)}” is not among the files`,
+        'drop it together with the glTF, or export as GLB',
+        { part },
+      );
     resources[uri] = await found.bytes();
     return resources[uri].length;
   };
@@ -61,10 +105,14 @@ async function gatherResources(file: string, gltf: GltfJson, binary: Uint8Array 
     else if (i === 0 && binary) {
       resources['@glb.bin'] = binary.byteOffset % 4 ? binary.slice() : binary;
       lengths.push(binary.length);
-    } else throw new FormatError(file, 'the buffer has no bytes in the file and no address', AGAIN, { part: `buffer ${i}` });
+    } else
+      throw new FormatError(file, 'the buffer has no bytes in the file and no address', AGAIN, {
+        part: `buffer ${i}`,
+      });
   }
   checkRanges(file, gltf, lengths);
-  for (const [i, image] of (gltf.images ?? []).entries()) if (image.uri !== undefined) await fetchBeside(image.uri, `image ${i}`, 'picture');
+  for (const [i, image] of (gltf.images ?? []).entries())
+    if (image.uri !== undefined) await fetchBeside(image.uri, `image ${i}`, 'picture');
   return resources;
 }
 
@@ -87,7 +135,15 @@ function decodeBase64(file: string, text: string, part: string): Uint8Array {
 
 function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
   const root = document.getRoot();
-  const scene: Scene = { unit: { metres: 1, stated: true }, nodes: [], meshes: [], materials: [], pictures: [], leftOut: [], notes: [] };
+  const scene: Scene = {
+    unit: { metres: 1, stated: true },
+    nodes: [],
+    meshes: [],
+    materials: [],
+    pictures: [],
+    leftOut: [],
+    notes: [],
+  };
   const materials = root.listMaterials();
   const textures = root.listTextures();
   const pictureNumbers = readPictures(file, textures, scene);
@@ -97,7 +153,8 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
     readPrimitives(mesh, {
       file,
       accessorNumber: (accessor) => accessors.indexOf(accessor),
-      materialNumber: (primitive) => (primitive.getMaterial() ? materials.indexOf(primitive.getMaterial()!) : -1),
+      materialNumber: (primitive) =>
+        primitive.getMaterial() ? materials.indexOf(primitive.getMaterial()!) : -1,
       leftOut: scene.leftOut,
     }),
   );
@@ -121,9 +178,9 @@ function readNodes(gltf: GltfJson, document: Document, meshNumbers: Map<number, 
   const hasParent = new Set((gltf.nodes ?? []).flatMap((node) => node.children ?? []));
   const shownScene = gltf.scenes?.[gltf.scene ?? 0];
   const roots = shownScene?.nodes ?? nodes.flatMap((_, i) => (hasParent.has(i) ? [] : [i]));
-  const queue = roots.map((node) => ({ node, parent: null as number | null }));
+  const waiting = roots.map((node) => ({ node, parent: null as number | null })).reverse();
   const visited = new Set<number>();
-  for (let next = queue.shift(); next; next = queue.shift()) {
+  for (let next = waiting.pop(); next; next = waiting.pop()) {
     const { node, parent } = next;
     if (visited.has(node)) continue;
     visited.add(node);
@@ -138,21 +195,36 @@ function readNodes(gltf: GltfJson, document: Document, meshNumbers: Map<number, 
       scale: [...transform.getScale()],
       mesh: source.mesh === undefined ? null : (meshNumbers.get(source.mesh) ?? null),
     });
-    for (const child of source.children ?? []) queue.push({ node: child, parent: number });
-    if (source.camera !== undefined) scene.leftOut.push({ kind: 'camera', name: source.name ?? `node ${node}` });
-    if (source.extensions && typeof source.extensions === 'object' && 'KHR_lights_punctual' in source.extensions) {
+    for (const child of [...(source.children ?? [])].reverse()) waiting.push({ node: child, parent: number });
+    if (source.camera !== undefined)
+      scene.leftOut.push({ kind: 'camera', name: source.name ?? `node ${node}` });
+    if (
+      source.extensions &&
+      typeof source.extensions === 'object' &&
+      'KHR_lights_punctual' in source.extensions
+    ) {
       scene.leftOut.push({ kind: 'light', name: source.name ?? `node ${node}` });
     }
   }
   const outside = nodes.length - visited.size;
-  if (outside > 0) scene.leftOut.push({ kind: 'scene', name: `${outside} node${outside === 1 ? '' : 's'} outside the default scene` });
+  if (outside > 0)
+    scene.leftOut.push({
+      kind: 'scene',
+      name: `${outside} node${outside === 1 ? '' : 's'} outside the default scene`,
+    });
 }
 
 function listLeftOut(gltf: GltfJson, scene: Scene): void {
-  gltf.animations?.forEach((animation, i) => scene.leftOut.push({ kind: 'animation', name: animation.name ?? `animation ${i}` }));
+  gltf.animations?.forEach((animation, i) =>
+    scene.leftOut.push({ kind: 'animation', name: animation.name ?? `animation ${i}` }),
+  );
   gltf.skins?.forEach((skin, i) => scene.leftOut.push({ kind: 'skin', name: skin.name ?? `skin ${i}` }));
-  const known = [...EXTENSIONS.map((extension) => extension.EXTENSION_NAME), 'KHR_lights_punctual'] as string[];
-  for (const name of gltf.extensionsUsed ?? []) if (!known.includes(name)) scene.leftOut.push({ kind: 'extension', name });
+  const known = [
+    ...EXTENSIONS.map((extension) => extension.EXTENSION_NAME),
+    'KHR_lights_punctual',
+  ] as string[];
+  for (const name of gltf.extensionsUsed ?? [])
+    if (!known.includes(name)) scene.leftOut.push({ kind: 'extension', name });
 }
 
 function readPictures(file: string, textures: readonly Texture[], scene: Scene): Map<number, number> {
@@ -162,7 +234,12 @@ function readPictures(file: string, textures: readonly Texture[], scene: Scene):
     const type = bytes && pictureType(bytes);
     const name = texture.getName() || texture.getURI().split('/').pop() || `picture-${i}`;
     if (!bytes || !type) {
-      throw new FormatError(file, `picture “${shown(name, 60)}” is no PNG, JPEG or WebP`, 'export it as PNG or JPEG', { part: `image ${i}` });
+      throw new FormatError(
+        file,
+        `picture “${shown(name, 60)}” is no PNG, JPEG or WebP`,
+        'export it as PNG or JPEG',
+        { part: `image ${i}` },
+      );
     }
     numbers.set(i, scene.pictures.length);
     scene.pictures.push({ name, type, bytes });
@@ -172,13 +249,22 @@ function readPictures(file: string, textures: readonly Texture[], scene: Scene):
 
 const WRAPS: Record<number, Wrap> = { 33071: 'clamp', 33648: 'mirror', 10497: 'repeat' };
 
-function readMaterial(source: GltfMaterial, number: number, textures: readonly Texture[], pictureNumbers: Map<number, number>): Material {
+function readMaterial(
+  source: GltfMaterial,
+  number: number,
+  textures: readonly Texture[],
+  pictureNumbers: Map<number, number>,
+): Material {
   const material = plainMaterial(source.getName() || `material ${number}`);
   material.baseColor = [...source.getBaseColorFactor()];
   material.metalness = source.getMetallicFactor();
   material.roughness = source.getRoughnessFactor();
-  const strength = source.getExtension<{ getEmissiveStrength(): number } & import('@gltf-transform/core').ExtensionProperty>('KHR_materials_emissive_strength');
-  material.emissive = source.getEmissiveFactor().map((value) => value * (strength?.getEmissiveStrength() ?? 1)) as Vec3;
+  const strength = source.getExtension<
+    { getEmissiveStrength(): number } & import('@gltf-transform/core').ExtensionProperty
+  >('KHR_materials_emissive_strength');
+  material.emissive = source
+    .getEmissiveFactor()
+    .map((value) => value * (strength?.getEmissiveStrength() ?? 1)) as Vec3;
   material.doubleSided = source.getDoubleSided();
   material.alpha = source.getAlphaMode().toLowerCase() as Material['alpha'];
   material.alphaCutoff = source.getAlphaCutoff();
@@ -187,7 +273,11 @@ function readMaterial(source: GltfMaterial, number: number, textures: readonly T
   const use = (slot: PictureSlot, texture: Texture | null, info: TextureInfo | null) => {
     const picture = texture && pictureNumbers.get(textures.indexOf(texture));
     if (picture === null || picture === undefined || !info) return;
-    material.pictures[slot] = { picture, uvSet: info.getTexCoord(), wrap: [WRAPS[info.getWrapS()]!, WRAPS[info.getWrapT()]!] };
+    material.pictures[slot] = {
+      picture,
+      uvSet: info.getTexCoord(),
+      wrap: [WRAPS[info.getWrapS()]!, WRAPS[info.getWrapT()]!],
+    };
   };
   use('baseColor', source.getBaseColorTexture(), source.getBaseColorTextureInfo());
   use('normal', source.getNormalTexture(), source.getNormalTextureInfo());

@@ -1,4 +1,13 @@
-import { type Accessor, type Buffer, Document, type Material as GltfMaterial, type Mesh as GltfMesh, type Texture, type TextureInfo, WebIO } from '@gltf-transform/core';
+import {
+  type Accessor,
+  type Buffer,
+  Document,
+  type Material as GltfMaterial,
+  type Mesh as GltfMesh,
+  type Texture,
+  type TextureInfo,
+  WebIO,
+} from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength } from '@gltf-transform/extensions';
 import type { Mesh, SurfaceGroup } from '../../mesh/index.js';
 import type { Material, PictureSlot, PictureUse, Scene, Wrap } from '../../piece/index.js';
@@ -12,7 +21,12 @@ export async function writeGlb(scene: Scene): Promise<Uint8Array> {
   const root = document.getRoot();
   root.getAsset().generator = GENERATOR;
   const buffer = document.createBuffer();
-  const textures = scene.pictures.map(({ name, type, bytes }) => document.createTexture(name).setImage(bytes as Uint8Array<ArrayBuffer>).setMimeType(type));
+  const textures = scene.pictures.map(({ name, type, bytes }) =>
+    document
+      .createTexture(name)
+      .setImage(bytes as Uint8Array<ArrayBuffer>)
+      .setMimeType(type),
+  );
   const materials = scene.materials.map((material) => writeMaterial(document, material, textures));
   const meshes = scene.meshes.map(({ name, mesh }) => writeMesh(document, buffer, name, mesh, materials));
   const nodes = scene.nodes.map((node) =>
@@ -24,22 +38,42 @@ export async function writeGlb(scene: Scene): Promise<Uint8Array> {
       .setMesh(node.mesh === null ? null : meshes[node.mesh]!),
   );
   const gltfScene = document.createScene('Scene');
-  scene.nodes.forEach((node, i) => (node.parent === null ? gltfScene : nodes[node.parent]!).addChild(nodes[i]!));
+  scene.nodes.forEach((node, i) =>
+    (node.parent === null ? gltfScene : nodes[node.parent]!).addChild(nodes[i]!),
+  );
   root.setDefaultScene(gltfScene);
   return new WebIO().registerExtensions([KHRMaterialsEmissiveStrength]).writeBinary(document);
 }
 
-function writeMesh(document: Document, buffer: Buffer, name: string, mesh: Mesh, materials: readonly GltfMaterial[]): GltfMesh {
+function writeMesh(
+  document: Document,
+  buffer: Buffer,
+  name: string,
+  mesh: Mesh,
+  materials: readonly GltfMaterial[],
+): GltfMesh {
   const out = document.createMesh(name);
   const groups = mesh.groups.filter((group) => group.count > 0);
   for (const group of groups) {
     const part = groups.length === 1 ? mesh : extractGroup(mesh, group);
-    const accessor = (type: 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4', array: Float32Array | Uint32Array | Uint16Array): Accessor =>
-      document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+    const accessor = (
+      type: 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4',
+      array: Float32Array | Uint32Array | Uint16Array,
+    ): Accessor =>
+      document
+        .createAccessor()
+        .setType(type)
+        .setArray(array as Float32Array<ArrayBuffer>)
+        .setBuffer(buffer);
     const primitive = document
       .createPrimitive()
       .setAttribute('POSITION', accessor('VEC3', Float32Array.from(part.positions)))
-      .setIndices(accessor('SCALAR', part.positions.length / 3 <= 65535 ? Uint16Array.from(part.indices) : part.indices));
+      .setIndices(
+        accessor(
+          'SCALAR',
+          part.positions.length / 3 <= 65535 ? Uint16Array.from(part.indices) : part.indices,
+        ),
+      );
     if (part.normals) primitive.setAttribute('NORMAL', accessor('VEC3', part.normals));
     if (part.normals && part.tangents) primitive.setAttribute('TANGENT', accessor('VEC4', part.tangents));
     if (part.colors) primitive.setAttribute('COLOR_0', accessor('VEC4', part.colors));
@@ -93,7 +127,10 @@ function writeMaterial(document: Document, material: Material, textures: readonl
     .setOcclusionStrength(material.occlusionStrength);
   if (strength > 1) {
     const extension = document.createExtension(KHRMaterialsEmissiveStrength);
-    out.setExtension('KHR_materials_emissive_strength', extension.createEmissiveStrength().setEmissiveStrength(strength));
+    out.setExtension(
+      'KHR_materials_emissive_strength',
+      extension.createEmissiveStrength().setEmissiveStrength(strength),
+    );
   }
   const put = (slot: PictureSlot, set: (texture: Texture) => unknown, info: () => TextureInfo | null) => {
     const use: PictureUse | undefined = material.pictures[slot];
@@ -101,10 +138,30 @@ function writeMaterial(document: Document, material: Material, textures: readonl
     set(textures[use.picture]!);
     info()?.setTexCoord(use.uvSet).setWrapS(WRAPS[use.wrap[0]]).setWrapT(WRAPS[use.wrap[1]]);
   };
-  put('baseColor', (t) => out.setBaseColorTexture(t), () => out.getBaseColorTextureInfo());
-  put('normal', (t) => out.setNormalTexture(t), () => out.getNormalTextureInfo());
-  put('metallicRoughness', (t) => out.setMetallicRoughnessTexture(t), () => out.getMetallicRoughnessTextureInfo());
-  put('occlusion', (t) => out.setOcclusionTexture(t), () => out.getOcclusionTextureInfo());
-  put('emissive', (t) => out.setEmissiveTexture(t), () => out.getEmissiveTextureInfo());
+  put(
+    'baseColor',
+    (t) => out.setBaseColorTexture(t),
+    () => out.getBaseColorTextureInfo(),
+  );
+  put(
+    'normal',
+    (t) => out.setNormalTexture(t),
+    () => out.getNormalTextureInfo(),
+  );
+  put(
+    'metallicRoughness',
+    (t) => out.setMetallicRoughnessTexture(t),
+    () => out.getMetallicRoughnessTextureInfo(),
+  );
+  put(
+    'occlusion',
+    (t) => out.setOcclusionTexture(t),
+    () => out.getOcclusionTextureInfo(),
+  );
+  put(
+    'emissive',
+    (t) => out.setEmissiveTexture(t),
+    () => out.getEmissiveTextureInfo(),
+  );
   return out;
 }

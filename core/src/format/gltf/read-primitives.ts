@@ -20,7 +20,8 @@ export function readPrimitives(source: GltfMesh, context: PrimitiveContext): Mes
       context.leftOut.push({ kind: mode === 0 ? 'points' : 'lines', name: source.getName() });
       continue;
     }
-    if (primitive.listTargets().length) context.leftOut.push({ kind: 'morph target', name: source.getName() });
+    if (primitive.listTargets().length)
+      context.leftOut.push({ kind: 'morph target', name: source.getName() });
     const mesh = readPrimitive(primitive, context);
     if (mesh) meshes.push(mesh);
   }
@@ -31,11 +32,15 @@ export function readPrimitives(source: GltfMesh, context: PrimitiveContext): Mes
 /** Primitives that cut one vertex list into materials stay on one vertex list. */
 function shareVertices(source: GltfMesh, meshes: readonly Mesh[]): Mesh | null {
   const primitives = source.listPrimitives().filter((primitive) => primitive.getMode() >= 4);
-  const key = (primitive: Primitive) => primitive.listSemantics().map((s) => [s, primitive.getAttribute(s)] as const);
+  const key = (primitive: Primitive) =>
+    primitive.listSemantics().map((s) => [s, primitive.getAttribute(s)] as const);
   const first = key(primitives[0]!);
   const same = primitives.every((primitive) => {
     const other = key(primitive);
-    return other.length === first.length && first.every(([semantic, accessor]) => primitive.getAttribute(semantic) === accessor);
+    return (
+      other.length === first.length &&
+      first.every(([semantic, accessor]) => primitive.getAttribute(semantic) === accessor)
+    );
   });
   if (!same || meshes.length !== primitives.length || meshes.length < 2) return null;
   const indices = new Uint32Array(meshes.reduce((sum, mesh) => sum + mesh.indices.length, 0));
@@ -104,7 +109,8 @@ function withAlpha(rgb: Float32Array | undefined): Float32Array | undefined {
 /** An accessor as plain floats, normalized integers brought to their range. A fresh array. */
 function floats(accessor: Accessor, width: number, context: PrimitiveContext): Float32Array {
   const raw = accessor.getArray();
-  if (!raw || accessor.getElementSize() !== width) fail(context, accessor, `it should hold ${width} numbers an element`);
+  if (!raw || accessor.getElementSize() !== width)
+    fail(context, accessor, `it should hold ${width} numbers an element`);
   if (raw instanceof Float32Array) return raw.slice();
   const out = new Float32Array(raw.length);
   const element: number[] = [];
@@ -114,16 +120,20 @@ function floats(accessor: Accessor, width: number, context: PrimitiveContext): F
 
 function triangleIndices(primitive: Primitive, vertices: number, context: PrimitiveContext): Uint32Array {
   const accessor = primitive.getIndices();
-  const list = accessor ? Uint32Array.from(accessor.getArray()!) : Uint32Array.from({ length: vertices }, (_, i) => i);
+  const list = accessor
+    ? Uint32Array.from(accessor.getArray()!)
+    : Uint32Array.from({ length: vertices }, (_, i) => i);
   if (accessor) {
     const wrong = list.findIndex((v) => v >= vertices);
-    if (wrong >= 0) fail(context, accessor, `element ${wrong} names vertex ${list[wrong]}, and there are ${vertices}`);
+    if (wrong >= 0)
+      fail(context, accessor, `element ${wrong} names vertex ${list[wrong]}, and there are ${vertices}`);
   }
   const mode = primitive.getMode();
   if (mode === 4) return list.subarray(0, list.length - (list.length % 3));
   const triangles: number[] = [];
   for (let i = 0; i + 2 < list.length; i++) {
-    const [a, b, c] = mode === 6 ? [list[0]!, list[i + 1]!, list[i + 2]!] : [list[i]!, list[i + 1]!, list[i + 2]!];
+    const [a, b, c] =
+      mode === 6 ? [list[0]!, list[i + 1]!, list[i + 2]!] : [list[i]!, list[i + 1]!, list[i + 2]!];
     if (a === b || b === c || c === a) continue;
     if (mode === 5 && i % 2) triangles.push(b, a, c);
     else triangles.push(a, b, c);
@@ -131,12 +141,20 @@ function triangleIndices(primitive: Primitive, vertices: number, context: Primit
   return Uint32Array.from(triangles);
 }
 
-function checkFinite(values: ArrayLike<number>, accessor: Accessor, width: number, context: PrimitiveContext): void {
+function checkFinite(
+  values: ArrayLike<number>,
+  accessor: Accessor,
+  width: number,
+  context: PrimitiveContext,
+): void {
   for (let i = 0; i < values.length; i++) {
-    if (!Number.isFinite(values[i]!)) fail(context, accessor, `element ${Math.floor(i / width)} is not a finite number`);
+    if (!Number.isFinite(values[i]!))
+      fail(context, accessor, `element ${Math.floor(i / width)} is not a finite number`);
   }
 }
 
 function fail(context: PrimitiveContext, accessor: Accessor, wrong: string): never {
-  throw new FormatError(context.file, wrong, 'mend the mesh and export it again', { part: `accessor ${context.accessorNumber(accessor)}` });
+  throw new FormatError(context.file, wrong, 'mend the mesh and export it again', {
+    part: `accessor ${context.accessorNumber(accessor)}`,
+  });
 }

@@ -33,7 +33,12 @@ export async function readMtl(scene: Scene, library: InputFile, beside: readonly
     const numbers = (count: number): number[] => {
       const values = words.slice(0, count).map(Number);
       if (values.length === 0 || values.some((value) => !Number.isFinite(value))) {
-        throw new FormatError(library.name, `“${keyword}” has a value that is not a number`, 'mend the line or export again', { line: i + 1 });
+        throw new FormatError(
+          library.name,
+          `“${keyword}” has a value that is not a number`,
+          'mend the line or export again',
+          { line: i + 1 },
+        );
       }
       while (values.length < count) values.push(values[0]!);
       return values;
@@ -42,7 +47,8 @@ export async function readMtl(scene: Scene, library: InputFile, beside: readonly
     else if (key === 'ke') material.emissive = numbers(3) as Material['emissive'];
     else if (key === 'd') material.baseColor[3] = numbers(1)[0]!;
     else if (key === 'tr') material.baseColor[3] = 1 - numbers(1)[0]!;
-    else if (key === 'ns' && !lines.some((l) => /^\s*Pr\s/i.test(l))) material.roughness = Math.sqrt(2 / (Math.max(0, numbers(1)[0]!) + 2));
+    else if (key === 'ns' && !lines.some((l) => /^\s*Pr\s/i.test(l)))
+      material.roughness = Math.sqrt(2 / (Math.max(0, numbers(1)[0]!) + 2));
     else if (key === 'pr') material.roughness = numbers(1)[0]!;
     else if (key === 'pm') material.metalness = numbers(1)[0]!;
     else if (key in MAPS) await usePicture(scene, material, MAPS[key]!, words, beside);
@@ -50,7 +56,13 @@ export async function readMtl(scene: Scene, library: InputFile, beside: readonly
   }
 }
 
-async function usePicture(scene: Scene, material: Material, slot: PictureSlot, words: string[], beside: readonly InputFile[]): Promise<void> {
+async function usePicture(
+  scene: Scene,
+  material: Material,
+  slot: PictureSlot,
+  words: string[],
+  beside: readonly InputFile[],
+): Promise<void> {
   const path = pathAfterOptions(words);
   if (!path) return;
   const file = findBeside(beside, path);
@@ -58,10 +70,16 @@ async function usePicture(scene: Scene, material: Material, slot: PictureSlot, w
   const type = bytes && pictureType(bytes);
   if (!file || !bytes || !type) {
     const why = file ? 'is no PNG, JPEG or WebP' : 'is not among the files';
-    scene.notes.push(`Picture “${path.split(/[\\/]/).pop()!.slice(0, 80)}” of material “${material.name.slice(0, 80)}” ${why}.`);
+    scene.notes.push(
+      `Picture “${path.split(/[\\/]/).pop()!.slice(0, 80)}” of material “${material.name.slice(0, 80)}” ${why}.`,
+    );
     return;
   }
-  material.pictures[slot] = { picture: pictureNumber(scene, { name: file.name, type, bytes }), uvSet: 0, wrap: ['repeat', 'repeat'] };
+  material.pictures[slot] = {
+    picture: pictureNumber(scene, { name: file.name, type, bytes }),
+    uvSet: 0,
+    wrap: ['repeat', 'repeat'],
+  };
   if (slot === 'baseColor') material.baseColor.splice(0, 3, 1, 1, 1);
 }
 
@@ -95,10 +113,13 @@ function writeMaterial(material: Material, pictures: readonly Picture[]): string
     `Pm ${material.metalness}`,
     `Ke ${emissive.join(' ')}`,
   ];
-  for (const [key, slot] of [['map_Kd', 'baseColor'], ['norm', 'normal'], ['map_Ke', 'emissive']] as const) {
+  for (const [key, slot] of [
+    ['map_Kd', 'baseColor'],
+    ['norm', 'normal'],
+    ['map_Ke', 'emissive'],
+  ] as const) {
     const use = material.pictures[slot];
     if (use) lines.push(`${key} ${pictures[use.picture]!.name}`);
   }
   return `${lines.join('\n')}\n`;
 }
-

@@ -1,5 +1,11 @@
 import type { Mesh, SurfaceGroup } from '../../mesh/index.js';
-import { LONGEST_INNER_NAME, type LeftOutKind, plainMaterial, plainNode, type Scene } from '../../piece/index.js';
+import {
+  LONGEST_INNER_NAME,
+  type LeftOutKind,
+  plainMaterial,
+  plainNode,
+  type Scene,
+} from '../../piece/index.js';
 import { FormatError, shown } from '../format-error.js';
 import { GrowableFloats, GrowableInts } from '../growable.js';
 import { checkInnerName } from '../input-file.js';
@@ -28,8 +34,39 @@ export interface ObjResult {
 }
 
 const SLICE = 1 << 20;
-const LEFT_OUT: Record<string, LeftOutKind> = { l: 'lines', p: 'points', curv: 'curve', curv2: 'curve', surf: 'curve' };
-const IGNORED = new Set(['s', 'mg', 'vp', 'cstype', 'deg', 'bmat', 'step', 'parm', 'trim', 'hole', 'scrv', 'sp', 'end', 'con', 'bevel', 'c_interp', 'd_interp', 'lod', 'shadow_obj', 'trace_obj', 'ctech', 'stech', 'usemap', 'maplib']);
+const LEFT_OUT: Record<string, LeftOutKind> = {
+  l: 'lines',
+  p: 'points',
+  curv: 'curve',
+  curv2: 'curve',
+  surf: 'curve',
+};
+const IGNORED = new Set([
+  's',
+  'mg',
+  'vp',
+  'cstype',
+  'deg',
+  'bmat',
+  'step',
+  'parm',
+  'trim',
+  'hole',
+  'scrv',
+  'sp',
+  'end',
+  'con',
+  'bevel',
+  'c_interp',
+  'd_interp',
+  'lod',
+  'shadow_obj',
+  'trace_obj',
+  'ctech',
+  'stech',
+  'usemap',
+  'maplib',
+]);
 
 /**
  * Reads Wavefront OBJ as it arrives: push the bytes in chunks of any size, then finish.
@@ -97,7 +134,11 @@ export class ObjReader {
     if (lists.length === 0) {
       if (this.firstStrange) {
         const { line, text } = this.firstStrange;
-        this.fail(`no faces were found, and “${shown(text, 30)}” is not OBJ`, 'export the mesh as OBJ or GLB', line);
+        this.fail(
+          `no faces were found, and “${shown(text, 30)}” is not OBJ`,
+          'export the mesh as OBJ or GLB',
+          line,
+        );
       }
       this.fail('the file has no faces', 'export the mesh with its faces', this.lineNumber);
     }
@@ -127,18 +168,30 @@ export class ObjReader {
       this.vt.push2(this.finite(u, 'vt'), scan.skipBlanks() ? this.finite(scan.number(), 'vt') : 0);
     } else if (first === 118 && second === 110) {
       scan.at += 2;
-      this.vn.push3(this.finite(scan.number(), 'vn'), this.finite(scan.number(), 'vn'), this.finite(scan.number(), 'vn'));
+      this.vn.push3(
+        this.finite(scan.number(), 'vn'),
+        this.finite(scan.number(), 'vn'),
+        this.finite(scan.number(), 'vn'),
+      );
     } else this.readOther();
   }
 
   private finite(value: number, what: string): number {
-    if (!Number.isFinite(value)) this.fail(`a number of “${what}” is missing, not a number or not finite`, 'mend the mesh and export it again');
+    if (!Number.isFinite(value))
+      this.fail(
+        `a number of “${what}” is missing, not a number or not finite`,
+        'mend the mesh and export it again',
+      );
     return value;
   }
 
   private readPlace(): void {
     const { scan } = this;
-    this.v.push3(this.finite(scan.number(), 'v'), this.finite(scan.number(), 'v'), this.finite(scan.number(), 'v'));
+    this.v.push3(
+      this.finite(scan.number(), 'v'),
+      this.finite(scan.number(), 'v'),
+      this.finite(scan.number(), 'v'),
+    );
     if (!scan.skipBlanks()) {
       if (this.coloured) this.colors.push3(1, 1, 1);
       return;
@@ -169,13 +222,18 @@ export class ObjReader {
         if (!Number.isNaN(t)) vt = this.index(t, this.vt.length / 2, 'texture coordinate');
         if (scan.slash()) vn = this.index(scan.integer(), this.vn.length / 3, 'normal');
       }
-      if (!scan.atWordEnd()) this.fail('a corner of the face cannot be read', 'mend the line or export again');
+      if (!scan.atWordEnd())
+        this.fail('a corner of the face cannot be read', 'mend the line or export again');
       list.corners.push(v);
       list.corners.push(vt);
       list.corners.push(vn);
       size++;
     }
-    if (size < 3) this.fail(`a face has ${size} corner${size === 1 ? '' : 's'} and needs three`, 'mend the line or export again');
+    if (size < 3)
+      this.fail(
+        `a face has ${size} corner${size === 1 ? '' : 's'} and needs three`,
+        'mend the line or export again',
+      );
     const { materials, sizes } = list;
     if (materials.length === 0 || materials.view()[materials.length - 1] !== this.material) {
       materials.push(sizes.length);
@@ -190,7 +248,9 @@ export class ObjReader {
     const index = raw < 0 ? count + raw : raw - 1;
     if (!(index >= 0) || index > 0x7ffffffe) {
       this.fail(
-        Number.isNaN(raw) ? `a corner of the face is no ${what} number` : `the face names ${what} ${raw}, and there are ${count}`,
+        Number.isNaN(raw)
+          ? `a corner of the face is no ${what} number`
+          : `the face names ${what} ${raw}, and there are ${count}`,
         'mend the line or export again',
       );
     }
@@ -216,7 +276,8 @@ export class ObjReader {
       this.leftOut.set(keyword, (this.leftOut.get(keyword) ?? 0) + 1);
     } else if (!IGNORED.has(keyword)) {
       this.firstStrange ??= { line: this.lineNumber, text: keyword };
-      if (keyword.includes('\u0000')) this.fail('binary data stands where text should be', 'export the mesh as OBJ or GLB');
+      if (keyword.includes('\u0000'))
+        this.fail('binary data stands where text should be', 'export the mesh as OBJ or GLB');
     }
   }
 
@@ -238,7 +299,10 @@ export class ObjReader {
       meshes: [],
       materials: [...this.materialNumbers.keys()].map(plainMaterial),
       pictures: [],
-      leftOut: [...this.leftOut].map(([keyword, count]) => ({ kind: LEFT_OUT[keyword]!, name: `${count} × “${keyword}”` })),
+      leftOut: [...this.leftOut].map(([keyword, count]) => ({
+        kind: LEFT_OUT[keyword]!,
+        name: `${count} × “${keyword}”`,
+      })),
       notes: [],
     };
     const fallback = this.file.replace(/\.[^.]*$/, '').slice(0, LONGEST_INNER_NAME);
@@ -271,16 +335,20 @@ export class ObjReader {
     let triangles = 0;
     for (const size of sizes) triangles += size - 2;
     const indices = new Uint32Array(triangles * 3);
-    const groups = this.groupRuns(list, (polygon, write) => {
-      const { size, start } = polygon;
-      const corner = (k: number) => vertices.vertex(corners, (start + k) * 3);
-      if (size === 3) {
-        write(corner(0), corner(1), corner(2));
-        return;
-      }
-      const loop = Array.from({ length: size }, (_, k) => corners[(start + k) * 3]!);
-      triangulate(places, loop, (a, b, c) => write(corner(a), corner(b), corner(c)));
-    }, indices);
+    const groups = this.groupRuns(
+      list,
+      (polygon, write) => {
+        const { size, start } = polygon;
+        const corner = (k: number) => vertices.vertex(corners, (start + k) * 3);
+        if (size === 3) {
+          write(corner(0), corner(1), corner(2));
+          return;
+        }
+        const loop = Array.from({ length: size }, (_, k) => corners[(start + k) * 3]!);
+        triangulate(places, loop, (a, b, c) => write(corner(a), corner(b), corner(c)));
+      },
+      indices,
+    );
     return this.gather(vertices, indices, groups);
   }
 
@@ -307,7 +375,8 @@ export class ObjReader {
       for (let r = 0; r < runs.length; r += 2) {
         if (runs[r + 1] !== material) continue;
         const end = r + 2 < runs.length ? runs[r + 2]! : sizes.length;
-        for (let polygon = runs[r]!; polygon < end; polygon++) cut({ size: sizes[polygon]!, start: starts[polygon]! }, write);
+        for (let polygon = runs[r]!; polygon < end; polygon++)
+          cut({ size: sizes[polygon]!, start: starts[polygon]! }, write);
       }
       return { material, start, count: at / 3 - start };
     });
@@ -322,17 +391,28 @@ export class ObjReader {
       let polygon = 0;
       for (let passed = sizes[0]! * 3; passed <= i; passed += sizes[++polygon]! * 3);
       const what = ['vertex', 'texture coordinate', 'normal'][i % 3]!;
-      this.fail(`the face names ${what} ${corners[i]! + 1}, and there are ${limits[i % 3]}`, 'mend the line or export again', list.lines.view()[polygon]);
+      this.fail(
+        `the face names ${what} ${corners[i]! + 1}, and there are ${limits[i % 3]}`,
+        'mend the line or export again',
+        list.lines.view()[polygon],
+      );
     }
   }
 
   private gather(vertices: CornerTable, indices: Uint32Array, groups: SurfaceGroup[]): Mesh {
     const n = vertices.count;
     const keys = vertices.keys;
-    const pick = <A extends Float32Array | Float64Array>(out: A, from: Float64Array, width: number, slot: number, missing: number[]): A => {
+    const pick = <A extends Float32Array | Float64Array>(
+      out: A,
+      from: Float64Array,
+      width: number,
+      slot: number,
+      missing: number[],
+    ): A => {
       for (let i = 0; i < n; i++) {
         const source = keys[i * 3 + slot]!;
-        for (let k = 0; k < width; k++) out[i * width + k] = source < 0 ? missing[k]! : from[source * width + k]!;
+        for (let k = 0; k < width; k++)
+          out[i * width + k] = source < 0 ? missing[k]! : from[source * width + k]!;
       }
       return out;
     };

@@ -27,7 +27,12 @@ export function writeObj(scene: Scene, mtlName = 'materials.mtl'): ObjFiles {
   return { obj: out.bytes(), mtl: new TextEncoder().encode(scene.materials.length ? writeMtl(scene) : '') };
 }
 
-function writeMesh(out: TextSink, mesh: Mesh, scene: Scene, base: { v: number; vt: number; vn: number }): void {
+function writeMesh(
+  out: TextSink,
+  mesh: Mesh,
+  scene: Scene,
+  base: { v: number; vt: number; vn: number },
+): void {
   const n = mesh.positions.length / 3;
   const { positions: p, colors, normals } = mesh;
   for (let i = 0; i < n; i++) {
@@ -36,7 +41,8 @@ function writeMesh(out: TextSink, mesh: Mesh, scene: Scene, base: { v: number; v
   }
   const uv = mesh.uvs[0];
   if (uv) for (let i = 0; i < n; i++) out.line(`vt ${uv[i * 2]} ${1 - uv[i * 2 + 1]!}`);
-  if (normals) for (let i = 0; i < n; i++) out.line(`vn ${normals[i * 3]} ${normals[i * 3 + 1]} ${normals[i * 3 + 2]}`);
+  if (normals)
+    for (let i = 0; i < n; i++) out.line(`vn ${normals[i * 3]} ${normals[i * 3 + 1]} ${normals[i * 3 + 2]}`);
   const corner = (v: number) =>
     `${base.v + v}${uv || normals ? '/' : ''}${uv ? base.vt + v : ''}${normals ? `/${base.vn + v}` : ''}`;
   for (const group of mesh.groups) {

@@ -8,7 +8,11 @@ import earcut from 'earcut';
  * @param loop vertex numbers of the polygon
  * @param emit called with three places in `loop` for every triangle
  */
-export function triangulate(positions: Float64Array, loop: ArrayLike<number>, emit: (a: number, b: number, c: number) => void): void {
+export function triangulate(
+  positions: Float64Array,
+  loop: ArrayLike<number>,
+  emit: (a: number, b: number, c: number) => void,
+): void {
   const n = loop.length;
   if (n === 3) {
     emit(0, 1, 2);
@@ -38,19 +42,27 @@ export function triangulate(positions: Float64Array, loop: ArrayLike<number>, em
 
 /** The loop in the plane it leans towards most, keeping its turning direction positive. Shape: [2n]. */
 function project(p: Float64Array, loop: ArrayLike<number>): number[] {
-  let nx = 0, ny = 0, nz = 0;
+  let nx = 0,
+    ny = 0,
+    nz = 0;
   const n = loop.length;
   const o = loop[0]! * 3;
   for (let i = 1; i + 1 < n; i++) {
     const a = loop[i]! * 3;
     const b = loop[i + 1]! * 3;
-    const ux = p[a]! - p[o]!, uy = p[a + 1]! - p[o + 1]!, uz = p[a + 2]! - p[o + 2]!;
-    const vx = p[b]! - p[o]!, vy = p[b + 1]! - p[o + 1]!, vz = p[b + 2]! - p[o + 2]!;
+    const ux = p[a]! - p[o]!,
+      uy = p[a + 1]! - p[o + 1]!,
+      uz = p[a + 2]! - p[o + 2]!;
+    const vx = p[b]! - p[o]!,
+      vy = p[b + 1]! - p[o + 1]!,
+      vz = p[b + 2]! - p[o + 2]!;
     nx += uy * vz - uz * vy;
     ny += uz * vx - ux * vz;
     nz += ux * vy - uy * vx;
   }
-  const ax = Math.abs(nx), ay = Math.abs(ny), az = Math.abs(nz);
+  const ax = Math.abs(nx),
+    ay = Math.abs(ny),
+    az = Math.abs(nz);
   const [u, v, sign] = az >= ax && az >= ay ? [0, 1, nz] : ax >= ay ? [1, 2, nx] : [2, 0, ny];
   const flat: number[] = [];
   for (let i = 0; i < n; i++) {

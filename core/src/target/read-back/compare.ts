@@ -13,16 +13,32 @@ const place = (v: Vec3) => `${v.map((x) => (x === 0 ? 0 : x).toFixed(4)).join(',
 /** What was drawn against what was read back: count, names, owners, kinds, sizes, pivots, volumes. */
 export function compareReadBack(expected: Expectation, found: ReadBack): Comparison {
   const points: Comparison = [];
-  const say = (point: string, want: string, got: string, agrees = want === got) => points.push({ point, expected: want, found: got, agrees });
+  const say = (point: string, want: string, got: string, agrees = want === got) =>
+    points.push({ point, expected: want, found: got, agrees });
   say('meshes', '1', String(found.meshes.length));
   say('shapes', String(expected.shapes.length), String(found.shapes.length));
   const mesh = found.meshes.find((candidate) => candidate.name === expected.meshName);
   say('mesh name', expected.meshName, mesh?.name ?? 'not found');
   if (mesh) {
     const size = subtract(mesh.max, mesh.min);
-    say('size', metres(expected.size), metres(size), distance(expected.size, size) <= LENGTH_TOLERANCE_METRES);
-    say('pivot, from the lowest corner', place(expected.min), place(mesh.min), distance(expected.min, mesh.min) <= LENGTH_TOLERANCE_METRES);
-    say('position', place([0, 0, 0]), place(mesh.position), Math.hypot(...mesh.position) <= LENGTH_TOLERANCE_METRES);
+    say(
+      'size',
+      metres(expected.size),
+      metres(size),
+      distance(expected.size, size) <= LENGTH_TOLERANCE_METRES,
+    );
+    say(
+      'pivot, from the lowest corner',
+      place(expected.min),
+      place(mesh.min),
+      distance(expected.min, mesh.min) <= LENGTH_TOLERANCE_METRES,
+    );
+    say(
+      'position',
+      place([0, 0, 0]),
+      place(mesh.position),
+      Math.hypot(...mesh.position) <= LENGTH_TOLERANCE_METRES,
+    );
     say('scale', '1, 1, 1', mesh.scale.map((s) => Number(s.toFixed(6))).join(', '));
     say('root rotation', 'none', mesh.rotated ? 'left over' : 'none');
   }
@@ -35,12 +51,23 @@ export function compareReadBack(expected: Expectation, found: ReadBack): Compari
     say(`${want.name}, kind`, want.kind, got.kind);
     say(`${want.name}, owner`, expected.meshName, got.owner);
     const off = Math.max(distance(want.min, got.min), distance(want.max, got.max));
-    say(`${want.name}, place and size`, metres(subtract(want.max, want.min)), metres(subtract(got.max, got.min)), off <= LENGTH_TOLERANCE_METRES);
+    say(
+      `${want.name}, place and size`,
+      metres(subtract(want.max, want.min)),
+      metres(subtract(got.max, got.min)),
+      off <= LENGTH_TOLERANCE_METRES,
+    );
     const share = Math.abs(got.volume - want.volume) / Math.max(want.volume, Number.MIN_VALUE);
-    say(`${want.name}, volume`, `${want.volume.toPrecision(5)} m³`, `${got.volume.toPrecision(5)} m³`, share <= VOLUME_TOLERANCE);
+    say(
+      `${want.name}, volume`,
+      `${want.volume.toPrecision(5)} m³`,
+      `${got.volume.toPrecision(5)} m³`,
+      share <= VOLUME_TOLERANCE,
+    );
   }
   for (const extra of found.shapes) {
-    if (!expected.shapes.some((shape) => shape.name === extra.name)) say(extra.name, 'nothing', extra.kind, false);
+    if (!expected.shapes.some((shape) => shape.name === extra.name))
+      say(extra.name, 'nothing', extra.kind, false);
   }
   return points;
 }

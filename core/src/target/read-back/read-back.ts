@@ -14,7 +14,10 @@ import type { ReadBack } from './report.js';
  * @param files name and bytes of every file of the delivery; those that are no models are passed over
  * @throws FormatError when a model cannot be read
  */
-export async function readBack(files: readonly { name: string; bytes: Uint8Array }[], profile: TargetProfile): Promise<ReadBack> {
+export async function readBack(
+  files: readonly { name: string; bytes: Uint8Array }[],
+  profile: TargetProfile,
+): Promise<ReadBack> {
   const report: ReadBack = { target: profile.id, meshes: [], shapes: [], ignored: [], changed: [] };
   for (const { name, bytes } of files.filter((file) => /\.(glb|gltf|obj)$/i.test(file.name))) {
     importScene(await readFile(memoryFile(name, bytes)), profile, report);
@@ -36,10 +39,16 @@ function importScene(scene: Scene, profile: TargetProfile, report: ReadBack): vo
     }
     const owner = ownerOf(node.name.slice(tag.prefix.length), renderNames);
     if (owner === undefined) {
-      report.changed.push({ name: node.name, how: 'its name holds no whole mesh name and number: it becomes a visible mesh' });
+      report.changed.push({
+        name: node.name,
+        how: 'its name holds no whole mesh name and number: it becomes a visible mesh',
+      });
       addMesh(node, mesh, profile, report);
     } else if (taken.has(node.name)) {
-      report.ignored.push({ name: node.name, why: 'a shape of this name was read already: the second is dropped' });
+      report.ignored.push({
+        name: node.name,
+        why: 'a shape of this name was read already: the second is dropped',
+      });
     } else {
       taken.add(node.name);
       addShape(node, owner, tag.kind, mesh, profile, report);
@@ -48,7 +57,10 @@ function importScene(scene: Scene, profile: TargetProfile, report: ReadBack): vo
   for (const mesh of report.meshes) {
     if (report.shapes.some((shape) => shape.owner === mesh.name) || mesh.madeUpBox) continue;
     mesh.madeUpBox = true;
-    report.changed.push({ name: mesh.name, how: 'no shape arrived for it: one box round everything is made up' });
+    report.changed.push({
+      name: mesh.name,
+      how: 'no shape arrived for it: one box round everything is made up',
+    });
   }
 }
 
@@ -61,7 +73,9 @@ function tagOf(name: string, profile: TargetProfile): { kind: ShapeKind; prefix:
 
 /** `Bollard_01` belongs to `Bollard`; of several owners that fit, the longest name. */
 function ownerOf(rest: string, renderNames: readonly string[]): string | undefined {
-  const fitting = renderNames.filter((name) => rest.startsWith(`${name}_`) && /^\d+$/.test(rest.slice(name.length + 1)));
+  const fitting = renderNames.filter(
+    (name) => rest.startsWith(`${name}_`) && /^\d+$/.test(rest.slice(name.length + 1)),
+  );
   return fitting.sort((a, b) => b.length - a.length)[0];
 }
 
@@ -88,20 +102,33 @@ function addMesh(node: SceneNode, mesh: Mesh, profile: TargetProfile, report: Re
   const tags = Object.values(profile.proxies.prefixes);
   const near = tags.find((tag) => node.name.toUpperCase().startsWith(tag));
   if (near && !node.name.startsWith(near)) {
-    report.changed.push({ name: node.name, how: `it starts almost like ${near}: capitals count, so it becomes a visible mesh` });
+    report.changed.push({
+      name: node.name,
+      how: `it starts almost like ${near}: capitals count, so it becomes a visible mesh`,
+    });
   }
 }
 
 function reportTransform(node: SceneNode, report: ReadBack): void {
   if (node.scale.some((s) => Math.abs(s - 1) > 1e-6)) {
-    report.changed.push({ name: node.name, how: `its node scale of ${node.scale.map((s) => s.toPrecision(3)).join(', ')} is kept` });
+    report.changed.push({
+      name: node.name,
+      how: `its node scale of ${node.scale.map((s) => s.toPrecision(3)).join(', ')} is kept`,
+    });
   }
   if (node.parent === null && Math.abs(Math.abs(node.rotation[3]) - 1) > 1e-6) {
     report.changed.push({ name: node.name, how: 'a rotation is left on its root node' });
   }
 }
 
-function addShape(node: SceneNode, owner: string, tagged: ShapeKind, mesh: Mesh, profile: TargetProfile, report: ReadBack): void {
+function addShape(
+  node: SceneNode,
+  owner: string,
+  tagged: ShapeKind,
+  mesh: Mesh,
+  profile: TargetProfile,
+  report: ReadBack,
+): void {
   reportTransform(node, report);
   const result = recognise(mesh, tagged, profile.proxies.mostHullVertices);
   if ('refused' in result) {
@@ -109,7 +136,11 @@ function addShape(node: SceneNode, owner: string, tagged: ShapeKind, mesh: Mesh,
     return;
   }
   for (const how of result.warnings) report.changed.push({ name: node.name, how });
-  const at = (p: Vec3): Vec3 => [p[0] + node.translation[0], p[1] + node.translation[1], p[2] + node.translation[2]];
+  const at = (p: Vec3): Vec3 => [
+    p[0] + node.translation[0],
+    p[1] + node.translation[1],
+    p[2] + node.translation[2],
+  ];
   report.shapes.push({
     name: node.name,
     owner,
@@ -122,4 +153,3 @@ function addShape(node: SceneNode, owner: string, tagged: ShapeKind, mesh: Mesh,
     cutBack: result.cutBack,
   });
 }
-

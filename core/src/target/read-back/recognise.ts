@@ -1,12 +1,30 @@
 import { convexHull, farthestOutside } from '../../hull/index.js';
-import { boundsOf, type Bounds, centreOf, diagonalOf, distance, dot, normalized, subtract, type Vec3 } from '../../math/index.js';
+import {
+  boundsOf,
+  type Bounds,
+  centreOf,
+  diagonalOf,
+  distance,
+  dot,
+  normalized,
+  subtract,
+  type Vec3,
+} from '../../math/index.js';
 import { type Mesh, topologyOf, connectedParts } from '../../mesh/index.js';
 import { type ShapeKind, trianglesVolume } from '../../shape/index.js';
 
 /** What an importer makes of one tagged mesh. */
 export type Recognised =
   | { refused: string }
-  | { kind: ShapeKind; volume: number; corners: number; bounds: Bounds; filled: number; cutBack: number; warnings: string[] };
+  | {
+      kind: ShapeKind;
+      volume: number;
+      corners: number;
+      bounds: Bounds;
+      filled: number;
+      cutBack: number;
+      warnings: string[];
+    };
 
 /** How far a vertex may lie off a primitive, as a share of its size: single precision leaves this much. */
 const TOLERANCE = 1e-4;
@@ -24,8 +42,19 @@ export function recognise(mesh: Mesh, tagged: ShapeKind, mostHullVertices: numbe
   const bounds = boundsOf(mesh.positions);
   const warnings: string[] = [];
   if (tagged !== 'hull') {
-    const primitive = { box: asBox, sphere: asSphere, capsule: asCapsule }[tagged as 'box' | 'sphere' | 'capsule']?.(mesh.positions);
-    if (primitive) return { kind: tagged, bounds, filled: 0, cutBack: 0, warnings, corners: tagged === 'box' ? 8 : 0, ...primitive };
+    const primitive = { box: asBox, sphere: asSphere, capsule: asCapsule }[
+      tagged as 'box' | 'sphere' | 'capsule'
+    ]?.(mesh.positions);
+    if (primitive)
+      return {
+        kind: tagged,
+        bounds,
+        filled: 0,
+        cutBack: 0,
+        warnings,
+        corners: tagged === 'box' ? 8 : 0,
+        ...primitive,
+      };
     warnings.push(`the tag says ${tagged}, the mesh is none: treated as a hull`);
   }
   const hullVolume = volumeOf(whole.hull);
@@ -34,12 +63,23 @@ export function recognise(mesh: Mesh, tagged: ShapeKind, mostHullVertices: numbe
   const filled = cavesIn ? hullVolume - own : 0;
   if (cavesIn) warnings.push(`the shape caves in: ${filled.toPrecision(3)} m³ were filled`);
   const corners = whole.hull.points.length / 3;
-  if (corners <= mostHullVertices) return { kind: 'hull', volume: hullVolume, corners, bounds, filled, cutBack: 0, warnings };
+  if (corners <= mostHullVertices)
+    return { kind: 'hull', volume: hullVolume, corners, bounds, filled, cutBack: 0, warnings };
   const reduced = convexHull(mesh.positions, { mostVertices: mostHullVertices });
   if (reduced.span !== 'solid') return { refused: 'the shape is flat and encloses nothing' };
   const cutBack = farthestOutside(reduced.hull, whole.hull.points);
-  warnings.push(`${corners} corners were reduced to ${mostHullVertices}, up to ${(cutBack * 1000).toPrecision(2)} mm short`);
-  return { kind: 'hull', volume: volumeOf(reduced.hull), corners: mostHullVertices, bounds: boundsOf(reduced.hull.points), filled, cutBack, warnings };
+  warnings.push(
+    `${corners} corners were reduced to ${mostHullVertices}, up to ${(cutBack * 1000).toPrecision(2)} mm short`,
+  );
+  return {
+    kind: 'hull',
+    volume: volumeOf(reduced.hull),
+    corners: mostHullVertices,
+    bounds: boundsOf(reduced.hull.points),
+    filled,
+    cutBack,
+    warnings,
+  };
 }
 
 function volumeOf(hull: { points: Float64Array; faces: number[][] }): number {
@@ -69,10 +109,18 @@ function asBox(positions: Float64Array): { volume: number } | null {
       for (const c of spokes) {
         if (a === b || b === c || c === a) continue;
         const lengths = [a, b, c].map((edge) => Math.hypot(...edge)) as Vec3;
-        const square = Math.max(Math.abs(dot(a, b)) / lengths[0], Math.abs(dot(b, c)) / lengths[1], Math.abs(dot(c, a)) / lengths[2]) < size * TOLERANCE;
+        const square =
+          Math.max(
+            Math.abs(dot(a, b)) / lengths[0],
+            Math.abs(dot(b, c)) / lengths[1],
+            Math.abs(dot(c, a)) / lengths[2],
+          ) <
+          size * TOLERANCE;
         if (!square) continue;
         const spanned = [0, 1, 2, 3, 4, 5, 6, 7].every((k) => {
-          const corner = from.map((v, i) => v + (k & 1 ? a[i]! : 0) + (k & 2 ? b[i]! : 0) + (k & 4 ? c[i]! : 0)) as Vec3;
+          const corner = from.map(
+            (v, i) => v + (k & 1 ? a[i]! : 0) + (k & 2 ? b[i]! : 0) + (k & 4 ? c[i]! : 0),
+          ) as Vec3;
           return corners.some((p) => distance(p, corner) < size * TOLERANCE);
         });
         if (spanned) return { volume: lengths[0] * lengths[1] * lengths[2] };
@@ -100,7 +148,11 @@ function asSphere(positions: Float64Array): Round | null {
 function asCapsule(positions: Float64Array): Round | null {
   const points = places(positions);
   if (points.length < 12) return null;
-  const centre = points.reduce((sum, p) => [sum[0] + p[0] / points.length, sum[1] + p[1] / points.length, sum[2] + p[2] / points.length] as Vec3, [0, 0, 0] as Vec3);
+  const centre = points.reduce(
+    (sum, p) =>
+      [sum[0] + p[0] / points.length, sum[1] + p[1] / points.length, sum[2] + p[2] / points.length] as Vec3,
+    [0, 0, 0] as Vec3,
+  );
   const pole = points.reduce((best, p) => (distance(p, centre) > distance(best, centre) ? p : best));
   const axis = normalized(subtract(pole, centre));
   const along = (p: Vec3) => dot(subtract(p, centre), axis);
@@ -111,7 +163,10 @@ function asCapsule(positions: Float64Array): Round | null {
   const off = (p: Vec3) => Math.abs(Math.hypot(aside(p), Math.max(0, Math.abs(along(p)) - half)) - radius);
   if (points.some((p) => off(p) > radius * 1e-3)) return null;
   const ends = [-half, half].flatMap((along) => centre.map((v, i) => v + axis[i]! * along));
-  return { volume: Math.PI * radius ** 2 * (2 * half + (4 / 3) * radius), bounds: grown(boundsOf(ends), radius) };
+  return {
+    volume: Math.PI * radius ** 2 * (2 * half + (4 / 3) * radius),
+    bounds: grown(boundsOf(ends), radius),
+  };
 }
 
 const grown = ({ min, max }: Bounds, by: number): Bounds => ({

@@ -85,7 +85,16 @@ export class FirstHouse1764000000000 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    const tables = ['delivery_file', 'delivery', 'revision_blob', 'revision', 'piece', 'yard', 'blob_chunk', '`blob`'];
+    const tables = [
+      'delivery_file',
+      'delivery',
+      'revision_blob',
+      'revision',
+      'piece',
+      'yard',
+      'blob_chunk',
+      '`blob`',
+    ];
     for (const table of tables) await runner.query(`DROP TABLE ${table}`);
   }
 }

@@ -41,11 +41,14 @@ export class Api {
   yards = (): Promise<Yard[]> => call('GET', routes.yards, yardListSchema);
   createYard = (name: string): Promise<Yard> => call('POST', routes.yards, yardSchema, { name });
   yard = (id: number): Promise<YardWithPieces> => call('GET', routes.yard(id), yardWithPiecesSchema);
-  addPiece = (yardId: number, history: History): Promise<Piece> => call('POST', routes.yardPieces(yardId), pieceSchema, { history });
+  addPiece = (yardId: number, history: History): Promise<Piece> =>
+    call('POST', routes.yardPieces(yardId), pieceSchema, { history });
   piece = (id: number): Promise<Piece> => call('GET', routes.piece(id), pieceSchema);
-  savePiece = (id: number, version: number, history: History): Promise<Saved> => call('PUT', routes.piece(id), savedSchema, { version, history });
+  savePiece = (id: number, version: number, history: History): Promise<Saved> =>
+    call('PUT', routes.piece(id), savedSchema, { version, history });
   removePiece = (id: number): Promise<void> => send('DELETE', routes.piece(id)).then(() => undefined);
-  deliveries = (pieceId: number): Promise<Delivery[]> => call('GET', routes.pieceDeliveries(pieceId), deliveryListSchema);
+  deliveries = (pieceId: number): Promise<Delivery[]> =>
+    call('GET', routes.pieceDeliveries(pieceId), deliveryListSchema);
   deliver = (pieceId: number, version: number, target: string, signal: AbortSignal): Promise<Delivery> =>
     call('POST', routes.pieceDeliveries(pieceId), deliverySchema, { version, target }, signal);
 
@@ -56,7 +59,13 @@ export class Api {
   }
 }
 
-async function call<T extends z.ZodType>(method: string, path: string, schema: T, body?: unknown, signal?: AbortSignal): Promise<z.infer<T>> {
+async function call<T extends z.ZodType>(
+  method: string,
+  path: string,
+  schema: T,
+  body?: unknown,
+  signal?: AbortSignal,
+): Promise<z.infer<T>> {
   const response = await send(method, path, body, signal);
   return schema.parse(await response.json());
 }

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  numberAttribute,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { metresPerUnit, type PieceDocument, shapeBounds, sizeOf } from '@yard-brace/core';
@@ -31,15 +41,45 @@ import { Strip } from './strip';
       <yb-header [places]="places()">
         <yb-find-piece start [pieces]="yard()?.shelf ?? []" />
         <span class="undo">
-          <button type="button" class="quiet-button" [disabled]="!undoable()" [title]="undoable() ? 'Undo ' + undoable() + ' (Ctrl Z)' : 'Nothing to undo'" (click)="store.undo()" data-testid="undo"><span class="pi pi-undo"></span><span class="sr-only">Undo {{ undoable() }}</span></button>
-          <button type="button" class="quiet-button" [disabled]="!redoable()" [title]="redoable() ? 'Redo ' + redoable() + ' (Ctrl Shift Z)' : 'Nothing to redo'" (click)="store.redo()" data-testid="redo"><span class="pi pi-undo flip"></span><span class="sr-only">Redo {{ redoable() }}</span></button>
+          <button
+            type="button"
+            class="quiet-button"
+            [disabled]="!undoable()"
+            [title]="undoable() ? 'Undo ' + undoable() + ' (Ctrl Z)' : 'Nothing to undo'"
+            (click)="store.undo()"
+            data-testid="undo"
+          >
+            <span class="pi pi-undo"></span><span class="sr-only">Undo {{ undoable() }}</span>
+          </button>
+          <button
+            type="button"
+            class="quiet-button"
+            [disabled]="!redoable()"
+            [title]="redoable() ? 'Redo ' + redoable() + ' (Ctrl Shift Z)' : 'Nothing to redo'"
+            (click)="store.redo()"
+            data-testid="redo"
+          >
+            <span class="pi pi-undo flip"></span><span class="sr-only">Redo {{ redoable() }}</span>
+          </button>
         </span>
-        <span class="saving" [class.bad]="saving().state === 'waiting' || saving().state === 'refused'" role="status" data-testid="saving" [title]="why()">{{ savingText() }}</span>
-        <span class="faded">For <b class="for">{{ piece()?.yard?.rules?.target?.replaceAll('-', ' ') }}</b></span>
+        <span
+          class="saving"
+          [class.bad]="saving().state === 'waiting' || saving().state === 'refused'"
+          role="status"
+          data-testid="saving"
+          [title]="why()"
+          >{{ savingText() }}</span
+        >
+        <span class="faded"
+          >For <b class="for">{{ piece()?.yard?.rules?.target?.replaceAll('-', ' ') }}</b></span
+        >
       </yb-header>
       @if (conflict(); as other) {
         <section class="conflict" role="alert" data-testid="conflict">
-          <span>{{ other.message }} <span class="faded">The other one was saved {{ momentText(other.savedAt) }}.</span></span>
+          <span
+            >{{ other.message }}
+            <span class="faded">The other one was saved {{ momentText(other.savedAt) }}.</span></span
+          >
           <p-button label="Take theirs over" size="small" [outlined]="true" (onClick)="takeTheirs()" />
           <p-button label="Keep mine as a copy" size="small" (onClick)="keepMine()" />
         </section>
@@ -50,18 +90,37 @@ import { Strip } from './strip';
       @if (missing()) {
         <p class="missing">{{ missing() }}</p>
       } @else {
-        <p-splitter [panelSizes]="[11.7, 60.2, 28.1]" [minSizes]="[8, 30, 24]" [gutterSize]="3" [style]="{ height: '100%', minHeight: 0, border: 0, borderRadius: 0 }" stateKey="yard-brace.bench" stateStorage="local">
+        <p-splitter
+          [panelSizes]="[11.7, 60.2, 28.1]"
+          [minSizes]="[8, 30, 24]"
+          [gutterSize]="3"
+          [style]="{ height: '100%', minHeight: 0, border: 0, borderRadius: 0 }"
+          stateKey="yard-brace.bench"
+          stateStorage="local"
+        >
           <ng-template #panel><yb-strip [pieces]="yard()?.shelf ?? []" [current]="pieceId()" /></ng-template>
           <ng-template #panel>
             <div class="middle">
-              <yb-piece-view [art]="art()" [shapes]="shapes()" [proposed]="!!proposal()" [pivot]="document()?.pivot?.position ?? [0, 0, 0]" [lit]="lit()" [gridMetres]="piece()?.yard?.rules?.gridMetres ?? 4" [waiting]="waiting()" (point)="store.lit$.next($event)" (hit)="hit.set($event)" />
+              <yb-piece-view
+                [art]="art()"
+                [shapes]="shapes()"
+                [proposed]="!!proposal()"
+                [pivot]="document()?.pivot?.position ?? [0, 0, 0]"
+                [lit]="lit()"
+                [gridMetres]="piece()?.yard?.rules?.gridMetres ?? 4"
+                [waiting]="waiting()"
+                (point)="store.lit$.next($event)"
+                (hit)="hit.set($event)"
+              />
               <footer aria-live="off" data-testid="reading-line">
                 @for (part of reading(); track $index) {
                   <span [class.figures]="part.figures">{{ part.text }}</span>
                 }
                 <span class="gap"></span>
                 <span class="faded">{{ standing() }}</span>
-                <span>grid <span class="figures">{{ piece()?.yard?.rules?.gridMetres ?? 4 }} m</span></span>
+                <span
+                  >grid <span class="figures">{{ piece()?.yard?.rules?.gridMetres ?? 4 }} m</span></span
+                >
               </footer>
             </div>
           </ng-template>
@@ -89,6 +148,7 @@ export class BenchPage implements Leavable {
   protected readonly proposal = toSignal(this.store.proposal$, { initialValue: null });
   protected readonly lit = toSignal(this.store.lit$, { initialValue: null });
   protected readonly saving = toSignal(this.store.saving$, { initialValue: { state: 'saving' } as Saving });
+  private readonly lastDelivery = toSignal(this.store.delivered$);
   protected readonly undoable = toSignal(this.store.undoable$);
   protected readonly redoable = toSignal(this.store.redoable$);
   protected readonly art = signal<ArtOfPiece | null>(null);
@@ -99,7 +159,10 @@ export class BenchPage implements Leavable {
 
   protected readonly places = computed(() => {
     const piece = this.piece();
-    return [{ name: piece?.yard.name ?? '…', link: piece ? `/yards/${piece.yard.id}` : '/' }, { name: this.document()?.name ?? '…' }];
+    return [
+      { name: piece?.yard.name ?? '…', link: piece ? `/yards/${piece.yard.id}` : '/' },
+      { name: this.document()?.name ?? '…' },
+    ];
   });
   protected readonly shapes = computed((): NumberedShape[] => {
     const proxies = this.proposal()?.proxies ?? this.document()?.proxies ?? [];
@@ -112,7 +175,8 @@ export class BenchPage implements Leavable {
   protected readonly savingText = computed(() => SAVING[this.saving().state](this.saving()));
   protected readonly why = computed(() => {
     const saving = this.saving();
-    if (saving.state === 'waiting') return `${saving.why} Your work is kept in this window and is saved as soon as it is back.`;
+    if (saving.state === 'waiting')
+      return `${saving.why} Your work is kept in this window and is saved as soon as it is back.`;
     return saving.state === 'refused' ? `The last change could not be saved: ${saving.why}` : '';
   });
 
@@ -122,25 +186,36 @@ export class BenchPage implements Leavable {
     const lit = this.shapes().find(({ id }) => id === this.lit());
     if (lit) {
       const { shape } = lit;
-      const size = shape.kind === 'box' ? shape.halfExtents.map((half) => half * 2) : sizeOf(shapeBounds(shape));
+      const size =
+        shape.kind === 'box' ? shape.halfExtents.map((half) => half * 2) : sizeOf(shapeBounds(shape));
       return [{ text: `Shape ${lit.number}, ${shape.kind}` }, { text: sizeText(size), figures: true }];
     }
     if (hit && 'art' in hit) {
       const material = this.document()?.materials[hit.art.material]?.name;
-      return [{ text: material ? `Art, ${material}` : 'Art' }, { text: placeText(hit.art.at), figures: true }];
+      return [
+        { text: material ? `Art, ${material}` : 'Art' },
+        { text: placeText(hit.art.at), figures: true },
+      ];
     }
     return [{ text: 'Nothing under the pointer' }];
   });
   protected readonly standing = computed(() => {
     const document = this.document();
-    return document ? `${counted(document.whole.triangles, 'triangle')}, ${counted(this.shapes().length, 'shape')}` : '';
+    return document
+      ? `${counted(document.whole.triangles, 'triangle')}, ${counted(this.shapes().length, 'shape')}`
+      : '';
   });
 
   /** The art is drawn anew only when what it is made of changes: meshes, nodes, unit. */
-  private readonly drawn = computed(() => {
-    const document = this.document();
-    return document && this.piece() ? { document, key: `${this.piece()!.id} ${metresPerUnit(document)}` } : null;
-  }, { equal: (a, b) => a?.key === b?.key });
+  private readonly drawn = computed(
+    () => {
+      const document = this.document();
+      return document && this.piece()
+        ? { document, key: `${this.piece()!.id} ${metresPerUnit(document)}` }
+        : null;
+    },
+    { equal: (a, b) => a?.key === b?.key },
+  );
 
   constructor() {
     effect(() => {
@@ -152,9 +227,11 @@ export class BenchPage implements Leavable {
       if (drawn) untracked(() => void this.drawArt(drawn.document));
     });
     effect(() => {
-      // The strip's tally follows the card: look again at the shelf whenever something was saved.
+      // The strip's tally follows the card: look again at the shelf whenever something was saved or delivered.
       const yardId = this.piece()?.yard.id;
-      if (this.saving().state === 'saved' && yardId) untracked(() => void this.shelf.load(yardId).catch(() => undefined));
+      this.lastDelivery();
+      if (this.saving().state === 'saved' && yardId)
+        untracked(() => void this.shelf.load(yardId).catch(() => undefined));
     });
     effect(() => {
       const name = this.document()?.name;
@@ -164,7 +241,12 @@ export class BenchPage implements Leavable {
 
   async mayLeave(): Promise<boolean> {
     if (this.store.unsaved) await this.store.settled().catch(() => undefined);
-    return !this.store.unsaved || confirm('The last change is not saved. It is kept in this browser and comes back when you open the piece again. Leave now?');
+    return (
+      !this.store.unsaved ||
+      confirm(
+        'The last change is not saved. It is kept in this browser and comes back when you open the piece again. Leave now?',
+      )
+    );
   }
 
   protected closing(event: BeforeUnloadEvent): void {
@@ -213,10 +295,15 @@ export class BenchPage implements Leavable {
   private async drawArt(document: PieceDocument): Promise<void> {
     this.waiting.set(`Drawing ${document.name} …`);
     try {
-      const art = await this.compute.run((worker, progress) => worker.draw(document, progress), `Drawing ${document.name}`);
-      if (this.drawn()?.document.name === document.name || this.drawn()?.document === document) this.art.set({ art, document });
+      const art = await this.compute.run(
+        (worker, progress) => worker.draw(document, progress),
+        `Drawing ${document.name}`,
+      );
+      if (this.drawn()?.document.name === document.name || this.drawn()?.document === document)
+        this.art.set({ art, document });
     } catch (error) {
-      if (error instanceof Stopped) this.waiting.set('The drawing was stopped. Load the page again to see the piece.');
+      if (error instanceof Stopped)
+        this.waiting.set('The drawing was stopped. Load the page again to see the piece.');
       else this.notices.error(error);
     }
   }

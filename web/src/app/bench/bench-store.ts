@@ -22,7 +22,15 @@ import {
   type TargetProfile,
   undo,
 } from '@yard-brace/core';
-import { BehaviorSubject, combineLatest, distinctUntilChanged, filter, map, shareReplay, type Observable } from 'rxjs';
+import {
+  BehaviorSubject,
+  combineLatest,
+  distinctUntilChanged,
+  filter,
+  map,
+  shareReplay,
+  type Observable,
+} from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { Drafts } from './drafts';
 
@@ -65,12 +73,33 @@ export class BenchStore implements OnDestroy {
   readonly lit$ = new BehaviorSubject<string | null>(null);
   readonly delivered$ = new BehaviorSubject<LastDelivery | null>(null);
 
-  readonly document$: Observable<PieceDocument> = this.history$.pipe(filter((h) => h !== null), map(currentDocument), shareReplay({ bufferSize: 1, refCount: false }));
-  readonly undoable$ = this.history$.pipe(map((h) => (h && canUndo(h) ? describeEdit(h.edits[h.cursor - 1]!) : null)), distinctUntilChanged());
-  readonly redoable$ = this.history$.pipe(map((h) => (h && canRedo(h) ? describeEdit(h.edits[h.cursor]!) : null)), distinctUntilChanged());
-  readonly judged$: Observable<Judged> = combineLatest([this.document$, this.piece$, this.delivered$, this.saving$]).pipe(
+  readonly document$: Observable<PieceDocument> = this.history$.pipe(
+    filter((h) => h !== null),
+    map(currentDocument),
+    shareReplay({ bufferSize: 1, refCount: false }),
+  );
+  readonly undoable$ = this.history$.pipe(
+    map((h) => (h && canUndo(h) ? describeEdit(h.edits[h.cursor - 1]!) : null)),
+    distinctUntilChanged(),
+  );
+  readonly redoable$ = this.history$.pipe(
+    map((h) => (h && canRedo(h) ? describeEdit(h.edits[h.cursor]!) : null)),
+    distinctUntilChanged(),
+  );
+  readonly judged$: Observable<Judged> = combineLatest([
+    this.document$,
+    this.piece$,
+    this.delivered$,
+    this.saving$,
+  ]).pipe(
     filter(([, piece]) => piece !== null),
-    map(([document, piece, lastDelivery, saving]) => judge(document, { otherMeshNames: piece!.otherMeshNames, lastDelivery, version: piece!.version + (saving.state === 'saved' ? 0 : 1) })),
+    map(([document, piece, lastDelivery, saving]) =>
+      judge(document, {
+        otherMeshNames: piece!.otherMeshNames,
+        lastDelivery,
+        version: piece!.version + (saving.state === 'saved' ? 0 : 1),
+      }),
+    ),
     shareReplay({ bufferSize: 1, refCount: false }),
   );
 
@@ -78,6 +107,7 @@ export class BenchStore implements OnDestroy {
   private savedHistory: History | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private busy: Promise<void> | undefined;
+  private closed = false;
 
   /** Put a piece on the bench; a change that an earlier window could not save any more comes back. */
   async open(id: number): Promise<void> {
@@ -134,7 +164,8 @@ export class BenchStore implements OnDestroy {
   async settled(): Promise<number> {
     clearTimeout(this.timer);
     await this.saveNow();
-    if (this.unsaved) throw new ApiError('unavailable', 'The last change is not saved yet; deliver again when it is.');
+    if (this.unsaved)
+      throw new ApiError('unavailable', 'The last change is not saved yet; deliver again when it is.');
     return this.version;
   }
 
@@ -148,14 +179,19 @@ export class BenchStore implements OnDestroy {
   /** The other window was first: keep what is here as a piece of its own. */
   async keepMineAsCopy(): Promise<number> {
     const piece = this.piece$.value!;
-    const history = pushEdit(this.history$.value!, { kind: 'rename-piece', name: `${this.document.name.slice(0, 110)} (copy)` });
+    const history = pushEdit(this.history$.value!, {
+      kind: 'rename-piece',
+      name: `${this.document.name.slice(0, 110)} (copy)`,
+    });
     const copy = await this.api.addPiece(piece.yard.id, history);
     this.drafts.drop(piece.id);
     this.savedHistory = this.history$.value;
     return copy.id;
   }
 
+  /** One last try; what it cannot save stays as a draft for the next time the piece is opened. */
   ngOnDestroy(): void {
+    this.closed = true;
     clearTimeout(this.timer);
     if (this.unsaved && this.saving$.value.state !== 'conflict') void this.saveNow();
   }
@@ -183,6 +219,7 @@ export class BenchStore implements OnDestroy {
   private saveSoon(delay = SAVE_AFTER_MS): void {
     if (this.saving$.value.state !== 'waiting') this.saving$.next({ state: 'saving' });
     clearTimeout(this.timer);
+    if (this.closed) return;
     this.timer = setTimeout(() => void this.saveNow(), delay);
   }
 
@@ -200,11 +237,13 @@ export class BenchStore implements OnDestroy {
     try {
       this.saved(id, history, await this.api.savePiece(id, this.version, history));
     } catch (error) {
-      if (error instanceof ApiError && error.conflict) this.saving$.next({ state: 'conflict', with: error.conflict });
+      if (error instanceof ApiError && error.conflict)
+        this.saving$.next({ state: 'conflict', with: error.conflict });
       else if (error instanceof ApiError && error.code === 'unavailable') {
         this.saving$.next({ state: 'waiting', why: error.message });
         this.saveSoon(TRY_AGAIN_MS);
-      } else this.saving$.next({ state: 'refused', why: error instanceof Error ? error.message : String(error) });
+      } else
+        this.saving$.next({ state: 'refused', why: error instanceof Error ? error.message : String(error) });
     }
   }
 

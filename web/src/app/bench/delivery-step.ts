@@ -19,7 +19,9 @@ import { stepStyles } from './step-styles';
       <section>
         <h3>What goes</h3>
         <p>
-          Mesh <b class="figures">{{ document.meshName }}</b> with {{ document.proxies.length ? counted(document.proxies.length, 'shape') : 'no shapes' }}, its pivot at the origin, one file; a manifest and an import sheet beside it.
+          Mesh <b class="figures">{{ document.meshName }}</b> with
+          {{ document.proxies.length ? counted(document.proxies.length, 'shape') : 'no shapes' }}, its pivot
+          at the origin, one file; a manifest and an import sheet beside it.
         </p>
       </section>
       <yb-finding-list step="delivery" />
@@ -31,7 +33,13 @@ import { stepStyles } from './step-styles';
           <p-button label="Stop delivering" size="small" [outlined]="true" (onClick)="stop()" />
           <span class="faded" role="status">Assembling and reading back …</span>
         } @else {
-          <p-button [label]="'Deliver for ' + store.profile.name" size="small" [disabled]="stops().length > 0" (onClick)="deliver()" data-testid="deliver" />
+          <p-button
+            [label]="'Deliver for ' + store.profile.name"
+            size="small"
+            [disabled]="stops().length > 0"
+            (onClick)="deliver()"
+            data-testid="deliver"
+          />
         }
       </div>
     }
@@ -40,31 +48,60 @@ import { stepStyles } from './step-styles';
         <h3>Delivered {{ momentText(delivery.at) }}</h3>
         <ul class="files">
           @for (file of delivery.files; track file.name) {
-            <li><span class="figures">{{ file.name }}</span><span class="figures faded">{{ bytesText(file.bytes) }}</span></li>
+            <li>
+              <span class="figures">{{ file.name }}</span
+              ><span class="figures faded">{{ bytesText(file.bytes) }}</span>
+            </li>
           }
         </ul>
-        <a class="bundle" [href]="bundle(delivery.id)" [attr.download]="bundleName(delivery)" data-testid="bundle">Download {{ bundleName(delivery) }}</a>
+        <a
+          class="bundle"
+          [href]="bundle(delivery.id)"
+          [attr.download]="bundleName(delivery)"
+          data-testid="bundle"
+          >Download {{ bundleName(delivery) }}</a
+        >
         <h3>Read back</h3>
         <p class="verdict" [class.off]="!delivery.agreed" data-testid="verdict">
-          {{ delivery.agreed ? 'An importer gets exactly what was drawn: ' + counted(delivery.comparison.length, 'point') + ' compared, all agree.' : counted(off(delivery).length, 'point') + ' of ' + delivery.comparison.length + ' differ.' }}
+          {{
+            delivery.agreed
+              ? 'An importer gets exactly what was drawn: ' +
+                counted(delivery.comparison.length, 'point') +
+                ' compared, all agree.'
+              : counted(off(delivery).length, 'point') + ' of ' + delivery.comparison.length + ' differ.'
+          }}
         </p>
         @for (point of off(delivery); track point.point) {
           <p class="stop">{{ point.point }}: {{ point.expected }} was drawn, {{ point.found }} was read.</p>
         }
         <ul class="remarks">
           @for (remark of delivery.readBack.changed; track $index) {
-            <li><span class="figures">{{ remark.name }}</span>: {{ remark.how }}</li>
+            <li>
+              <span class="figures">{{ remark.name }}</span
+              >: {{ remark.how }}
+            </li>
           }
           @for (remark of delivery.readBack.ignored; track $index) {
-            <li><span class="figures">{{ remark.name }}</span>: {{ remark.why }}</li>
+            <li>
+              <span class="figures">{{ remark.name }}</span
+              >: {{ remark.why }}
+            </li>
           }
         </ul>
         <details>
           <summary>All {{ delivery.comparison.length }} points</summary>
           <table>
-            <tr><th>point</th><th class="number">drawn</th><th class="number">read</th></tr>
+            <tr>
+              <th>point</th>
+              <th class="number">drawn</th>
+              <th class="number">read</th>
+            </tr>
             @for (point of delivery.comparison; track point.point) {
-              <tr [class.off]="!point.agrees"><td>{{ point.point }}</td><td class="number figures">{{ point.expected }}</td><td class="number figures">{{ point.found }}</td></tr>
+              <tr [class.off]="!point.agrees">
+                <td>{{ point.point }}</td>
+                <td class="number figures">{{ point.expected }}</td>
+                <td class="number figures">{{ point.found }}</td>
+              </tr>
             }
           </table>
         </details>
@@ -76,8 +113,13 @@ import { stepStyles } from './step-styles';
         <ul class="files">
           @for (delivery of earlier(); track delivery.id) {
             <li>
-              <button type="button" class="quiet-button" (click)="chosen.set(delivery.id)">{{ momentText(delivery.at) }}</button>
-              <span class="faded">{{ counted(delivery.readBack.shapes.length, 'shape') }}, {{ delivery.agreed ? 'agreed' : 'differed' }}</span>
+              <button type="button" class="quiet-button" (click)="chosen.set(delivery.id)">
+                {{ momentText(delivery.at) }}
+              </button>
+              <span class="faded"
+                >{{ counted(delivery.readBack.shapes.length, 'shape') }},
+                {{ delivery.agreed ? 'agreed' : 'differed' }}</span
+              >
             </li>
           }
         </ul>
@@ -152,9 +194,16 @@ export class DeliveryStep implements OnDestroy {
   protected readonly off = ({ comparison }: Delivery) => comparison.filter((point) => !point.agrees);
 
   /** What keeps it here, from all the other steps. */
-  protected readonly stops = computed(() => this.judged()?.findings.filter(({ weight, step }) => weight === 'stop' && step !== 'delivery') ?? []);
-  protected readonly shown = computed(() => this.deliveries().find(({ id }) => id === this.chosen()) ?? this.deliveries()[0]);
-  protected readonly earlier = computed(() => this.deliveries().filter((delivery) => delivery !== this.shown()));
+  protected readonly stops = computed(
+    () =>
+      this.judged()?.findings.filter(({ weight, step }) => weight === 'stop' && step !== 'delivery') ?? [],
+  );
+  protected readonly shown = computed(
+    () => this.deliveries().find(({ id }) => id === this.chosen()) ?? this.deliveries()[0],
+  );
+  protected readonly earlier = computed(() =>
+    this.deliveries().filter((delivery) => delivery !== this.shown()),
+  );
 
   constructor() {
     void this.load();
@@ -169,7 +218,12 @@ export class DeliveryStep implements OnDestroy {
     this.working.set(true);
     try {
       const version = await this.store.settled();
-      const delivery = await this.api.deliver(this.store.piece$.value!.id, version, this.store.profile.id, this.stopper.signal);
+      const delivery = await this.api.deliver(
+        this.store.piece$.value!.id,
+        version,
+        this.store.profile.id,
+        this.stopper.signal,
+      );
       this.deliveries.update((all) => [delivery, ...all]);
       this.chosen.set(delivery.id);
       this.store.delivered(delivery);

@@ -16,7 +16,9 @@ import { BenchStore } from './bench-store';
             <p class="faded">{{ finding.why }}</p>
           </details>
           @if (finding.fix; as fix) {
-            <button type="button" class="quiet-button" (click)="store.apply(fix.edit)">{{ fix.label }}</button>
+            <button type="button" class="quiet-button" (click)="store.apply(fix.edit)">
+              {{ fix.label }}
+            </button>
           }
         </li>
       }
@@ -59,5 +61,7 @@ export class FindingList {
   protected readonly store = inject(BenchStore);
   readonly step = input.required<WorkingStep>();
   private readonly judged = toSignal(this.store.judged$);
-  protected readonly findings = computed(() => this.judged()?.findings.filter(({ step }) => step === this.step()) ?? []);
+  protected readonly findings = computed(
+    () => this.judged()?.findings.filter(({ step }) => step === this.step()) ?? [],
+  );
 }

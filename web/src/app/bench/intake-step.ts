@@ -7,7 +7,12 @@ import { BenchStore } from './bench-store';
 import { FindingList } from './finding-list';
 import { stepStyles } from './step-styles';
 
-const UNIT_WORDS: Record<UnitName, string> = { m: 'metres', cm: 'centimetres', mm: 'millimetres', in: 'inches' };
+const UNIT_WORDS: Record<UnitName, string> = {
+  m: 'metres',
+  cm: 'centimetres',
+  mm: 'millimetres',
+  in: 'inches',
+};
 
 /** What came in: files, true size, account, tree, materials, faults. */
 @Component({
@@ -17,7 +22,15 @@ const UNIT_WORDS: Record<UnitName, string> = { m: 'metres', cm: 'centimetres', m
   template: `
     @if (document(); as document) {
       <section>
-        <h3>{{ document.unit.stated ? 'The format states metres' : document.unit.confirmed ? 'Unit of the file, confirmed' : 'Unit of the file, to confirm' }}</h3>
+        <h3>
+          {{
+            document.unit.stated
+              ? 'The format states metres'
+              : document.unit.confirmed
+                ? 'Unit of the file, confirmed'
+                : 'Unit of the file, to confirm'
+          }}
+        </h3>
         <table>
           @for (row of units(); track row.unit) {
             <tr [class.taken]="row.taken">
@@ -28,7 +41,14 @@ const UNIT_WORDS: Record<UnitName, string> = { m: 'metres', cm: 'centimetres', m
                   @if (row.taken && document.unit.confirmed) {
                     <b>taken</b>
                   } @else {
-                    <button type="button" class="quiet-button" [attr.aria-label]="'Read the file in ' + row.words" (click)="store.apply({ kind: 'set-unit', unit: row.unit })">{{ row.taken ? 'Confirm' : 'Take' }}</button>
+                    <button
+                      type="button"
+                      class="quiet-button"
+                      [attr.aria-label]="'Read the file in ' + row.words"
+                      (click)="store.apply({ kind: 'set-unit', unit: row.unit })"
+                    >
+                      {{ row.taken ? 'Confirm' : 'Take' }}
+                    </button>
                   }
                 }
               </td>
@@ -40,11 +60,31 @@ const UNIT_WORDS: Record<UnitName, string> = { m: 'metres', cm: 'centimetres', m
       <section>
         <h3>What is in it</h3>
         <table>
-          <tr><td>Triangles</td><td class="number figures">{{ countText(document.whole.triangles) }}</td></tr>
-          <tr><td>Vertices, at separate places</td><td class="number figures">{{ countText(document.whole.vertices) }}, {{ countText(document.whole.vertices - document.whole.doubledVertices) }}</td></tr>
-          <tr><td>Connected parts</td><td class="number figures">{{ countText(document.whole.parts) }}</td></tr>
-          <tr><td>Surface</td><td class="number">{{ document.whole.closed ? 'closed' : 'open' }}</td></tr>
-          <tr><td>UV sets, vertex colours</td><td class="number">{{ document.whole.uvSets || 'none' }}, {{ document.whole.colors ? 'yes' : 'none' }}</td></tr>
+          <tr>
+            <td>Triangles</td>
+            <td class="number figures">{{ countText(document.whole.triangles) }}</td>
+          </tr>
+          <tr>
+            <td>Vertices, at separate places</td>
+            <td class="number figures">
+              {{ countText(document.whole.vertices) }},
+              {{ countText(document.whole.vertices - document.whole.doubledVertices) }}
+            </td>
+          </tr>
+          <tr>
+            <td>Connected parts</td>
+            <td class="number figures">{{ countText(document.whole.parts) }}</td>
+          </tr>
+          <tr>
+            <td>Surface</td>
+            <td class="number">{{ document.whole.closed ? 'closed' : 'open' }}</td>
+          </tr>
+          <tr>
+            <td>UV sets, vertex colours</td>
+            <td class="number">
+              {{ document.whole.uvSets || 'none' }}, {{ document.whole.colors ? 'yes' : 'none' }}
+            </td>
+          </tr>
         </table>
       </section>
       <section>
@@ -66,7 +106,10 @@ const UNIT_WORDS: Record<UnitName, string> = { m: 'metres', cm: 'centimetres', m
               <li>
                 <i [style.background]="colour(material.baseColor)"></i>
                 <span class="name">{{ material.name }}</span>
-                <span class="faded figures">m {{ material.metalness.toFixed(2) }} r {{ material.roughness.toFixed(2) }}{{ pictureCount(material) }}</span>
+                <span class="faded figures"
+                  >m {{ material.metalness.toFixed(2) }} r {{ material.roughness.toFixed(2)
+                  }}{{ pictureCount(material) }}</span
+                >
               </li>
             }
           </ul>
@@ -76,7 +119,10 @@ const UNIT_WORDS: Record<UnitName, string> = { m: 'metres', cm: 'centimetres', m
         <h3>As it came</h3>
         <ul>
           @for (file of document.source.files; track file.blob) {
-            <li class="file"><a [href]="blob(file.blob)" [attr.download]="file.name">{{ file.name }}</a> <span class="figures faded">{{ bytesText(file.bytes) }}</span></li>
+            <li class="file">
+              <a [href]="blob(file.blob)" [attr.download]="file.name">{{ file.name }}</a>
+              <span class="figures faded">{{ bytesText(file.bytes) }}</span>
+            </li>
           }
         </ul>
       </section>
@@ -143,7 +189,8 @@ export class IntakeStep {
     const depth: number[] = [];
     return document.nodes.map((node, i) => {
       depth[i] = node.parent === null ? 0 : depth[node.parent]! + 1;
-      const triangles = node.mesh === null ? '' : counted(document.meshes[node.mesh]!.facts.triangles, 'triangle');
+      const triangles =
+        node.mesh === null ? '' : counted(document.meshes[node.mesh]!.facts.triangles, 'triangle');
       return { name: node.name, depth: depth[i]!, triangles };
     });
   });

@@ -27,7 +27,12 @@ import { STEP_NAMES, stepNote } from './step-notes';
     @for (entry of steps(); track entry.step) {
       <section [class.open]="entry.step === open()">
         <h3>
-          <button type="button" (click)="open.set(entry.step)" [attr.aria-expanded]="entry.step === open()" [attr.data-step]="entry.step">
+          <button
+            type="button"
+            (click)="turnTo(entry.step)"
+            [attr.aria-expanded]="entry.step === open()"
+            [attr.data-step]="entry.step"
+          >
             <span class="figures number">{{ entry.number }}</span>
             <b>{{ entry.name }}</b>
             <span class="note faded" [title]="entry.note">{{ entry.note }}</span>
@@ -123,7 +128,9 @@ export class JobCard {
   private readonly judged = toSignal(this.store.judged$);
   private readonly piece = toSignal(this.store.piece$);
   private readonly lastDelivery = toSignal(this.store.delivered$);
-  private readonly proposed = toSignal(this.store.proposal$.pipe(map((proposal) => proposal?.proxies.length ?? null)));
+  private readonly proposed = toSignal(
+    this.store.proposal$.pipe(map((proposal) => proposal?.proxies.length ?? null)),
+  );
   protected readonly open = signal<WorkingStep>('intake');
 
   protected readonly steps = computed(() => {
@@ -133,7 +140,13 @@ export class JobCard {
       step,
       number: stepNumber(step),
       name: STEP_NAMES[step],
-      note: stepNote(step, judged.document, this.store.profile, this.lastDelivery() ?? null, this.proposed() ?? null),
+      note: stepNote(
+        step,
+        judged.document,
+        this.store.profile,
+        this.lastDelivery() ?? null,
+        this.proposed() ?? null,
+      ),
       stamp: judged.tally[step],
     }));
   });
@@ -147,10 +160,16 @@ export class JobCard {
     return stamps.includes('none') ? 'nothing to look at' : 'all clear';
   });
 
+  /** What was pointed at in the step that closes is no longer there to be left. */
+  protected turnTo(step: WorkingStep): void {
+    this.store.lit$.next(null);
+    this.open.set(step);
+  }
+
   protected key(event: KeyboardEvent): void {
     if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
     const step = WORKING_STEPS.find((candidate) => String(stepNumber(candidate)) === event.key);
-    if (step) this.open.set(step);
+    if (step) this.turnTo(step);
     else if (event.key === 'Escape') this.store.leaveProposal();
   }
 }

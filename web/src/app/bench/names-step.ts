@@ -18,21 +18,53 @@ import { stepStyles } from './step-styles';
     @if (document(); as document) {
       <section class="fields">
         <label for="piece-name">Piece</label>
-        <input pInputText pSize="small" id="piece-name" [ngModel]="pieceName()" (ngModelChange)="pieceName.set($event)" maxlength="120" (blur)="renamePiece()" (keydown.enter)="renamePiece()" />
+        <input
+          pInputText
+          pSize="small"
+          id="piece-name"
+          [ngModel]="pieceName()"
+          (ngModelChange)="pieceName.set($event)"
+          maxlength="120"
+          (blur)="renamePiece()"
+          (keydown.enter)="renamePiece()"
+        />
         <label for="mesh-name">Mesh</label>
-        <input pInputText pSize="small" id="mesh-name" class="figures" [ngModel]="meshName()" (ngModelChange)="meshName.set($event)" maxlength="200" (blur)="renameMesh()" (keydown.enter)="renameMesh()" />
+        <input
+          pInputText
+          pSize="small"
+          id="mesh-name"
+          class="figures"
+          [ngModel]="meshName()"
+          (ngModelChange)="meshName.set($event)"
+          maxlength="200"
+          (blur)="renameMesh()"
+          (keydown.enter)="renameMesh()"
+        />
         @if (proposed() !== document.meshName) {
-          <button type="button" class="quiet-button" (click)="store.apply({ kind: 'rename-mesh', name: proposed() })">Name it {{ proposed() }}</button>
+          <button
+            type="button"
+            class="quiet-button"
+            (click)="store.apply({ kind: 'rename-mesh', name: proposed() })"
+          >
+            Name it {{ proposed() }}
+          </button>
         }
       </section>
       <yb-finding-list step="names" />
       <section>
         <h3>What {{ store.profile.name }} will read</h3>
         <ul class="names" data-testid="names">
-          <li><span class="sign">mesh</span><code class="figures">{{ document.meshName }}</code></li>
+          <li>
+            <span class="sign">mesh</span><code class="figures">{{ document.meshName }}</code>
+          </li>
           @for (shape of shapes(); track shape.id) {
-            <li [class.lit]="shape.id === lit()" (pointerenter)="store.lit$.next(shape.id)" (pointerleave)="store.lit$.next(null)">
-              <span class="sign"><yb-shape-glyph [kind]="shape.kind" /></span><code class="figures">{{ shape.name }}</code>
+            <li
+              [class.lit]="shape.id === lit()"
+              (pointerenter)="store.lit$.next(shape.id)"
+              (pointerleave)="store.lit$.next(null)"
+            >
+              <span class="sign"><yb-shape-glyph [kind]="shape.kind" /></span
+              ><code class="figures">{{ shape.name }}</code>
             </li>
           }
         </ul>
@@ -92,7 +124,8 @@ export class NamesStep {
     if (!name.success) {
       this.notices.say(name.error.issues[0]!.message, true);
       this.pieceName.set(this.document()!.name);
-    } else if (name.data !== this.document()!.name) this.store.apply({ kind: 'rename-piece', name: name.data });
+    } else if (name.data !== this.document()!.name)
+      this.store.apply({ kind: 'rename-piece', name: name.data });
   }
 
   /** Any name can be typed: what the target would not take becomes a finding that says so. */

@@ -26,10 +26,16 @@ const ANCHORS: { anchor: PivotAnchor; name: string; use: string }[] = [
       <ul class="anchors" role="radiogroup" aria-label="Pivot">
         @for (choice of choices(); track choice.anchor) {
           <li>
-            <button type="button" role="radio" [attr.aria-checked]="choice.taken" [class.taken]="choice.taken" (click)="put(choice.anchor, choice.place)">
+            <button
+              type="button"
+              role="radio"
+              [attr.aria-checked]="choice.taken"
+              [class.taken]="choice.taken"
+              (click)="put(choice.anchor, choice.place)"
+            >
               <i></i>
               <span>
-                <b>{{ choice.name }}</b> <span class="faded">{{ choice.use }}</span
+                <b>{{ choice.name }},</b>&ngsp;<span class="faded">{{ choice.use }}</span
                 ><br /><span class="figures">{{ choice.text }}</span>
               </span>
             </button>
@@ -42,12 +48,27 @@ const ANCHORS: { anchor: PivotAnchor; name: string; use: string }[] = [
           @for (axis of axes; track axis; let i = $index) {
             <label>
               <span [class]="'axis ' + axis">{{ axis }}</span>
-              <p-inputnumber size="small" [ngModel]="document.pivot.position[i]" (onBlur)="typed(i, field.value ?? null)" (keydown.enter)="typed(i, field.value ?? null)" #field [minFractionDigits]="3" [maxFractionDigits]="6" locale="en-GB" [useGrouping]="false" [inputStyle]="{ width: '84px' }" [ariaLabel]="'Pivot ' + axis + ' in metres'" />
+              <p-inputnumber
+                size="small"
+                [ngModel]="document.pivot.position[i]"
+                (onBlur)="typed(i, field.value ?? null)"
+                (keydown.enter)="typed(i, field.value ?? null)"
+                #field
+                [minFractionDigits]="3"
+                [maxFractionDigits]="6"
+                locale="en-GB"
+                [useGrouping]="false"
+                [inputStyle]="{ width: '84px' }"
+                [ariaLabel]="'Pivot ' + axis + ' in metres'"
+              />
             </label>
           }
         </div>
       </section>
-      <p class="faded">The geometry does not move. Seen from the pivot the piece reaches from <span class="figures">{{ from() }}</span> to <span class="figures">{{ to() }}</span>.</p>
+      <p class="faded">
+        The geometry does not move. Seen from the pivot the piece reaches from
+        <span class="figures">{{ from() }}</span> to <span class="figures">{{ to() }}</span>.
+      </p>
     }
   `,
   styles: [

@@ -24,17 +24,51 @@ import { stepStyles } from './step-styles';
     @if (document(); as document) {
       <section class="choose">
         <div class="row">
-          <p-selectbutton [options]="kinds" optionLabel="label" optionValue="value" [(ngModel)]="kind" [allowEmpty]="false" size="small" aria-label="Kind of shape" />
-          <p-selectbutton [options]="pers()" optionLabel="label" optionValue="value" [(ngModel)]="per" [allowEmpty]="false" size="small" aria-label="One shape round what" />
+          <p-selectbutton
+            [options]="kinds"
+            optionLabel="label"
+            optionValue="value"
+            [(ngModel)]="kind"
+            [allowEmpty]="false"
+            size="small"
+            aria-label="Kind of shape"
+          />
+          <p-selectbutton
+            [options]="pers()"
+            optionLabel="label"
+            optionValue="value"
+            [(ngModel)]="per"
+            [allowEmpty]="false"
+            size="small"
+            aria-label="One shape round what"
+          />
         </div>
         <div class="row detail">
           @if (kind() === 'hull') {
-            <label>Corners at most <p-inputnumber size="small" [(ngModel)]="mostCorners" [min]="4" [max]="255" [inputStyle]="{ width: '56px' }" ariaLabel="Corners at most" /></label>
+            <label
+              >Corners at most
+              <p-inputnumber
+                size="small"
+                [(ngModel)]="mostCorners"
+                [min]="4"
+                [max]="255"
+                [inputStyle]="{ width: '56px' }"
+                ariaLabel="Corners at most"
+            /></label>
           } @else {
-            <label class="check"><input type="checkbox" [checked]="turned()" (change)="turned.set(!turned())" /> turned to lie closer</label>
+            <label class="check"
+              ><input type="checkbox" [checked]="turned()" (change)="turned.set(!turned())" /> turned to lie
+              closer</label
+            >
           }
           <span class="gap"></span>
-          <p-button [label]="action()" size="small" [disabled]="working()" (onClick)="propose()" data-testid="propose" />
+          <p-button
+            [label]="action()"
+            size="small"
+            [disabled]="working()"
+            (onClick)="propose()"
+            data-testid="propose"
+          />
         </div>
       </section>
 
@@ -42,14 +76,33 @@ import { stepStyles } from './step-styles';
         <section class="proposal" data-testid="proposal">
           <h3>{{ proposal.what }}, proposed</h3>
           <table>
-            <tr><th></th><th class="number">now</th><th class="number">proposed</th></tr>
+            <tr>
+              <th></th>
+              <th class="number">now</th>
+              <th class="number">proposed</th>
+            </tr>
             @for (row of rows(); track row.name) {
-              <tr><td>{{ row.name }}</td><td class="number figures">{{ row.now }}</td><td class="number figures">{{ row.next }}</td></tr>
+              <tr>
+                <td>{{ row.name }}</td>
+                <td class="number figures">{{ row.now }}</td>
+                <td class="number figures">{{ row.next }}</td>
+              </tr>
             }
           </table>
           <div class="row">
-            <p-button [label]="'Keep ' + counted(proposal.proxies.length, 'shape')" size="small" (onClick)="store.keepProposal()" data-testid="keep" />
-            <p-button label="Leave" size="small" [outlined]="true" (onClick)="store.leaveProposal()" data-testid="leave" />
+            <p-button
+              [label]="'Keep ' + counted(proposal.proxies.length, 'shape')"
+              size="small"
+              (onClick)="store.keepProposal()"
+              data-testid="keep"
+            />
+            <p-button
+              label="Leave"
+              size="small"
+              [outlined]="true"
+              (onClick)="store.leaveProposal()"
+              data-testid="leave"
+            />
           </div>
         </section>
       }
@@ -60,19 +113,36 @@ import { stepStyles } from './step-styles';
           <h3>{{ proposal() ? 'Proposed shapes' : 'Shapes' }}</h3>
           <ul class="list">
             @for (entry of list(); track entry.id) {
-              <li [class.lit]="entry.id === lit()" (pointerenter)="store.lit$.next(entry.id)" (pointerleave)="store.lit$.next(null)" [attr.data-shape]="entry.number">
+              <li
+                [class.lit]="entry.id === lit()"
+                (pointerenter)="store.lit$.next(entry.id)"
+                (pointerleave)="store.lit$.next(null)"
+                [attr.data-shape]="entry.number"
+              >
                 <span class="tag figures" [style.border-color]="entry.tint">{{ entry.number }}</span>
                 <yb-shape-glyph [kind]="entry.kind" [style.color]="entry.tint" />
                 <span class="figures">{{ entry.size }}</span>
                 <span class="figures faded">{{ entry.cost }}</span>
                 @if (!proposal()) {
-                  <button type="button" class="quiet-button" [attr.aria-label]="'Remove shape ' + entry.number" title="Remove this shape" (click)="remove(entry.id)" (focus)="store.lit$.next(entry.id)" (blur)="store.lit$.next(null)"><span class="pi pi-times"></span></button>
+                  <button
+                    type="button"
+                    class="quiet-button"
+                    [attr.aria-label]="'Remove shape ' + entry.number"
+                    title="Remove this shape"
+                    (click)="remove(entry.id)"
+                    (focus)="store.lit$.next(entry.id)"
+                    (blur)="store.lit$.next(null)"
+                  >
+                    <span class="pi pi-times"></span>
+                  </button>
                 }
               </li>
             }
           </ul>
           @if (!proposal() && list().length > 1) {
-            <button type="button" class="quiet-button danger" (click)="removeAll()">Remove all {{ list().length }} shapes</button>
+            <button type="button" class="quiet-button danger" (click)="removeAll()">
+              Remove all {{ list().length }} shapes
+            </button>
           }
         </section>
       }
@@ -159,7 +229,14 @@ export class ProxiesStep {
 
   protected readonly list = computed(() => {
     const proxies = this.proposal()?.proxies ?? this.document()?.proxies ?? [];
-    return proxies.map(({ id, shape }, i) => ({ id, number: i + 1, tint: tintOf(i + 1), kind: shape.kind, size: describeSize(shape), cost: describeCost(shape) }));
+    return proxies.map(({ id, shape }, i) => ({
+      id,
+      number: i + 1,
+      tint: tintOf(i + 1),
+      kind: shape.kind,
+      size: describeSize(shape),
+      cost: describeCost(shape),
+    }));
   });
 
   protected readonly rows = computed(() => {
@@ -173,20 +250,38 @@ export class ProxiesStep {
       { name: 'Corners', now: countText(now.corners), next: countText(next.corners) },
       { name: 'Volume, added up', now: volumeText(now.volume), next: volumeText(next.volume) },
     ];
-    if (next.artVolume !== null) rows.push({ name: 'Volume of the art', now: volumeText(next.artVolume), next: volumeText(next.artVolume) });
-    if (proposal.cutBack > 0) rows.push({ name: 'Art stands out, at most', now: '', next: lengthText(proposal.cutBack) });
+    if (next.artVolume !== null)
+      rows.push({
+        name: 'Volume of the art',
+        now: volumeText(next.artVolume),
+        next: volumeText(next.artVolume),
+      });
+    if (proposal.cutBack > 0)
+      rows.push({ name: 'Art stands out, at most', now: '', next: lengthText(proposal.cutBack) });
     return rows;
   });
 
   protected async propose(): Promise<void> {
     const document = this.document()!;
-    const request = { kind: this.kind(), per: this.per(), turned: this.turned(), mostCorners: this.mostCorners() };
+    const request = {
+      kind: this.kind(),
+      per: this.per(),
+      turned: this.turned(),
+      mostCorners: this.mostCorners(),
+    };
     const what = this.action().replace(/^Wrap/, 'Wrapped').replace('Wrapped the piece', 'The piece');
     this.working.set(true);
     try {
-      const { shapes, cutBack } = await this.compute.run((worker, progress) => worker.wrap(document, request, progress), 'Wrapping');
+      const { shapes, cutBack } = await this.compute.run(
+        (worker, progress) => worker.wrap(document, request, progress),
+        'Wrapping',
+      );
       if (this.document() !== document) return;
-      this.store.proposal$.next({ what, proxies: shapes.map((shape, i) => ({ id: `${request.kind}-${request.per}-${i + 1}`, shape })), cutBack });
+      this.store.proposal$.next({
+        what,
+        proxies: shapes.map((shape, i) => ({ id: `${request.kind}-${request.per}-${i + 1}`, shape })),
+        cutBack,
+      });
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
     } finally {
@@ -209,4 +304,5 @@ function describeSize(shape: Shape): string {
   return sizeText(sizeOf(shapeBounds(shape)));
 }
 
-const describeCost = (shape: Shape) => (shape.kind === 'hull' ? counted(shapeCorners(shape), 'corner') : volumeText(shapeVolume(shape)));
+const describeCost = (shape: Shape) =>
+  shape.kind === 'hull' ? counted(shapeCorners(shape), 'corner') : volumeText(shapeVolume(shape));

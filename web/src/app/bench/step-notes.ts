@@ -1,11 +1,33 @@
-import { artBounds, distance, type PieceDocument, pivotPlace, shapeCorners, sizeOf, expectationOf, type TargetProfile, type WorkingStep } from '@yard-brace/core';
+import {
+  artBounds,
+  distance,
+  type PieceDocument,
+  pivotPlace,
+  shapeCorners,
+  sizeOf,
+  expectationOf,
+  type TargetProfile,
+  type WorkingStep,
+} from '@yard-brace/core';
 import type { LastDelivery } from '@yard-brace/contract';
 import { counted, countText, lengthText, momentText, sizeText } from '../shell/figures';
 
-export const STEP_NAMES: Record<WorkingStep, string> = { intake: 'Intake', pivot: 'Pivot', proxies: 'Proxies', names: 'Names', delivery: 'Delivery' };
+export const STEP_NAMES: Record<WorkingStep, string> = {
+  intake: 'Intake',
+  pivot: 'Pivot',
+  proxies: 'Proxies',
+  names: 'Names',
+  delivery: 'Delivery',
+};
 
 /** The line in a step's header, like a note on a card. */
-export function stepNote(step: WorkingStep, document: PieceDocument, profile: TargetProfile, lastDelivery: LastDelivery | null, proposed: number | null): string {
+export function stepNote(
+  step: WorkingStep,
+  document: PieceDocument,
+  profile: TargetProfile,
+  lastDelivery: LastDelivery | null,
+  proposed: number | null,
+): string {
   switch (step) {
     case 'intake':
       return `${countText(document.whole.triangles)} triangles, ${sizeText(sizeOf(artBounds(document)))}`;
@@ -20,16 +42,21 @@ export function stepNote(step: WorkingStep, document: PieceDocument, profile: Ta
     case 'names': {
       const { shapes } = expectationOf(document, profile);
       if (shapes.length === 0) return document.meshName;
-      return shapes.length === 1 ? shapes[0]!.name : `${shapes[0]!.name} … ${String(shapes.length).padStart(profile.proxies.padding, '0')}`;
+      return shapes.length === 1
+        ? shapes[0]!.name
+        : `${shapes[0]!.name} … ${String(shapes.length).padStart(profile.proxies.padding, '0')}`;
     }
     case 'delivery':
-      return lastDelivery ? `left ${momentText(lastDelivery.at)}${lastDelivery.agreed ? ', read back as drawn' : ', read back differently'}` : 'not delivered yet';
+      return lastDelivery
+        ? `left ${momentText(lastDelivery.at)}${lastDelivery.agreed ? ', read back as drawn' : ', read back differently'}`
+        : 'not delivered yet';
   }
 }
 
 function pivotNote(document: PieceDocument): string {
   const { anchor, position } = document.pivot;
-  if (anchor !== 'as-it-came' && anchor !== 'numeric') return anchor === 'centre' ? 'centre of bounds' : anchor.replaceAll('-', ' ');
+  if (anchor !== 'as-it-came' && anchor !== 'numeric')
+    return anchor === 'centre' ? 'centre of bounds' : anchor.replaceAll('-', ' ');
   const away = distance(position, pivotPlace(document, 'base-centre'));
   return `${anchor === 'numeric' ? 'by numbers' : 'as it came'}, ${away < 5e-5 ? 'at the base centre' : `${lengthText(away)} from the base centre`}`;
 }

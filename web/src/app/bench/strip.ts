@@ -13,7 +13,10 @@ import { TallyMark } from '../shell/tally';
     <ul>
       @for (piece of pieces(); track piece.id) {
         <li [class.here]="piece.id === current()">
-          <a [routerLink]="['/pieces', piece.id]" [attr.aria-current]="piece.id === current() ? 'page' : null">
+          <a
+            [routerLink]="['/pieces', piece.id]"
+            [attr.aria-current]="piece.id === current() ? 'page' : null"
+          >
             <span class="picture">
               @if (piece.picture) {
                 <img [src]="blob(piece.picture)" alt="" width="264" height="124" />

@@ -25,7 +25,10 @@ export class Compute {
   private readonly running = new Set<(reason: Stopped) => void>();
 
   /** Run something on the worker. @throws Stopped when `stop` was called */
-  async run<T>(work: (worker: Remote<ComputeWorker>, progress: Progress) => Promise<T>, first = 'Working'): Promise<T> {
+  async run<T>(
+    work: (worker: Remote<ComputeWorker>, progress: Progress) => Promise<T>,
+    first = 'Working',
+  ): Promise<T> {
     this.task$.next({ what: first, share: 0 });
     const progress = proxy((share: number, what: string) => {
       if (this.running.size) this.task$.next({ what, share });

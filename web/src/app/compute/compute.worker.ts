@@ -29,21 +29,30 @@ z.config({ jitless: true });
 const worker = {
   /** Read a mesh file with what stands beside it, store its bytes, answer with the new piece's document. */
   async takeIn(file: File, beside: File[], progress: Progress): Promise<PieceDocument> {
-    const scene = await readFile(inputFrom(file), beside.map(inputFrom), { progress: (share) => progress(share * 0.5, `Reading ${file.name}`) });
+    const scene = await readFile(inputFrom(file), beside.map(inputFrom), {
+      progress: (share) => progress(share * 0.5, `Reading ${file.name}`),
+    });
     progress(0.5, `Looking through ${file.name}`);
     const used = [file, ...beside];
-    const sources = await Promise.all(used.map(async (source) => ({ name: source.name, blob: await hashOf(source), bytes: source.size })));
+    const sources = await Promise.all(
+      used.map(async (source) => ({ name: source.name, blob: await hashOf(source), bytes: source.size })),
+    );
     const { document, blobs } = takeIn(scene, {
       files: sources,
       meshName: meshNameFrom,
       target: PREFIX_TAGS.id,
       progress: (share) => progress(0.5 + share * 0.2, `Looking through ${file.name}`),
     });
-    const bodies = [...sources.map((source, i) => [source.blob, used[i]!] as const), ...[...blobs].map(([id, bytes]) => [id, new Blob([bytes as Uint8Array<ArrayBuffer>])] as const)];
+    const bodies = [
+      ...sources.map((source, i) => [source.blob, used[i]!] as const),
+      ...[...blobs].map(([id, bytes]) => [id, new Blob([bytes as Uint8Array<ArrayBuffer>])] as const),
+    ];
     const total = bodies.reduce((sum, [, body]) => sum + body.size, 0);
     let sent = 0;
     for (const [id, body] of bodies) {
-      await putBlob(id, body, (bytes) => progress(0.7 + (0.3 * (sent + bytes)) / total, `Storing ${file.name}`));
+      await putBlob(id, body, (bytes) =>
+        progress(0.7 + (0.3 * (sent + bytes)) / total, `Storing ${file.name}`),
+      );
       sent += body.size;
     }
     return document;
@@ -54,8 +63,15 @@ const worker = {
     const art = await artOf(document, (share) => progress(share * 0.6, `Fetching ${document.name}`));
     progress(0.6, `Drawing ${document.name}`);
     const drawn = toDraw(art);
-    const buffers = [drawn.positions, drawn.indices, drawn.normals, drawn.uv, drawn.colors, drawn.ink].flatMap((array) => (array ? [array.buffer] : []));
-    return transfer(drawn, [...buffers, ...(drawn.tree?.roots ?? [])]);
+    const buffers = [
+      drawn.positions,
+      drawn.indices,
+      drawn.normals,
+      drawn.uv,
+      drawn.colors,
+      drawn.ink,
+    ].flatMap((array) => (array ? [array.buffer] : []));
+    return transfer(drawn, [...buffers, ...((drawn.tree?.roots ?? []) as ArrayBuffer[])]);
   },
 
   /** Boxes or hulls round the art. */
@@ -108,8 +124,7 @@ function treeOf(positions: Float32Array, indices: Uint32Array): ArtToDraw['tree'
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(positions, 3));
   geometry.setIndex(new BufferAttribute(indices.slice(), 1));
-  const { roots, index } = MeshBVH.serialize(new MeshBVH(geometry, { indirect: true }), { cloneBuffers: false }) as unknown as { roots: ArrayBuffer[]; index: Uint32Array | null };
-  return { roots, index: index ?? indices };
+  return MeshBVH.serialize(new MeshBVH(geometry, { indirect: true }), { cloneBuffers: false });
 }
 
 function inputFrom(file: File): InputFile {
@@ -133,7 +148,11 @@ async function readable<T>(file: File, reading: Promise<T>): Promise<T> {
   try {
     return await reading;
   } catch {
-    throw new FormatError(file.name, 'the file cannot be read from the disk', 'check that it is still there and drop it again');
+    throw new FormatError(
+      file.name,
+      'the file cannot be read from the disk',
+      'check that it is still there and drop it again',
+    );
   }
 }
 

@@ -1,4 +1,5 @@
 import type { Shape, Vec3 } from '@yard-brace/core';
+import type { SerializedBVH } from 'three-mesh-bvh';
 
 /** What the view draws: single precision about an origin, so that far pieces do not tremble. */
 export interface ArtToDraw {
@@ -18,7 +19,7 @@ export interface ArtToDraw {
   /** [6e]: inked edges as pairs of points */
   ink: Float32Array<ArrayBuffer>;
   /** serialized bounding volume hierarchy for picking; absent for art without triangles */
-  tree?: { roots: ArrayBuffer[]; index: Uint32Array | Uint16Array };
+  tree?: SerializedBVH;
 }
 
 export interface WrapRequest {

@@ -7,8 +7,10 @@ export function putBlob(id: string, body: Blob, sent: (bytes: number) => void): 
     request.open('PUT', routes.blob(id));
     request.setRequestHeader('content-type', 'application/octet-stream');
     request.upload.onprogress = (event) => sent(event.loaded);
-    request.onload = () => (request.status < 300 ? resolve() : reject(new Error(messageOf(request.responseText))));
-    request.onerror = () => reject(new Error('The server cannot be reached just now; bring the file in again when it is back.'));
+    request.onload = () =>
+      request.status < 300 ? resolve() : reject(new Error(messageOf(request.responseText)));
+    request.onerror = () =>
+      reject(new Error('The server cannot be reached just now; bring the file in again when it is back.'));
     request.send(body);
   });
 }

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  numberAttribute,
+  signal,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -21,22 +30,59 @@ type Order = 'name' | 'triangles' | 'open';
 @Component({
   selector: 'yb-shelf-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Header, FindPiece, RouterLink, FormsModule, Button, InputText, SelectButton, TallyMark, DropFiles],
+  imports: [
+    Header,
+    FindPiece,
+    RouterLink,
+    FormsModule,
+    Button,
+    InputText,
+    SelectButton,
+    TallyMark,
+    DropFiles,
+  ],
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
       <yb-header [places]="[{ name: 'Yards', link: '/' }, { name: yard()?.name ?? '…' }]">
         <yb-find-piece start [pieces]="yard()?.shelf ?? []" />
         @if (yard(); as yard) {
-          <span class="faded">For <b class="for">{{ yard.rules.target.replaceAll('-', ' ') }}</b></span>
+          <span class="faded"
+            >For <b class="for">{{ yard.rules.target.replaceAll('-', ' ') }}</b></span
+          >
         }
       </yb-header>
       <main>
         <div class="tools">
-          <h1>Shelf <span class="faded">{{ counted(yard()?.shelf?.length ?? 0, 'piece') }}</span></h1>
-          <input pInputText pSize="small" type="text" placeholder="Filter by name" aria-label="Filter by name" [(ngModel)]="wanted" />
-          <p-selectbutton [options]="orders" optionLabel="label" optionValue="value" [(ngModel)]="order" [allowEmpty]="false" size="small" aria-label="Order of the shelf" />
+          <h1>
+            Shelf <span class="faded">{{ counted(yard()?.shelf?.length ?? 0, 'piece') }}</span>
+          </h1>
+          <input
+            pInputText
+            pSize="small"
+            type="text"
+            placeholder="Filter by name"
+            aria-label="Filter by name"
+            [(ngModel)]="wanted"
+          />
+          <p-selectbutton
+            [options]="orders"
+            optionLabel="label"
+            optionValue="value"
+            [(ngModel)]="order"
+            [allowEmpty]="false"
+            size="small"
+            aria-label="Order of the shelf"
+          />
           <span class="gap"></span>
-          <input #files type="file" multiple hidden accept=".obj,.mtl,.glb,.gltf,.bin,.png,.jpg,.jpeg,.webp" (change)="chosen(files)" data-testid="file-input" />
+          <input
+            #files
+            type="file"
+            multiple
+            hidden
+            accept=".obj,.mtl,.glb,.gltf,.bin,.png,.jpg,.jpeg,.webp"
+            (change)="chosen(files)"
+            data-testid="file-input"
+          />
           <p-button label="Bring in files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
         </div>
         <ul class="shelf">
@@ -50,16 +96,27 @@ type Order = 'name' | 'triangles' | 'open';
                     <span class="faded">drawing …</span>
                   }
                 </span>
-                <span class="line"><b>{{ piece.name }}</b><yb-tally [tally]="piece.tally" /></span>
+                <span class="line"
+                  ><b>{{ piece.name }}</b
+                  ><yb-tally [tally]="piece.tally"
+                /></span>
                 <span class="figures faded">{{ sizeText(piece.size) }}</span>
-                <span class="faded">{{ counted(piece.triangles, 'triangle') }}, {{ piece.shapes ? counted(piece.shapes, 'shape') : 'no shapes yet' }}</span>
+                <span class="faded"
+                  >{{ counted(piece.triangles, 'triangle') }},
+                  {{ piece.shapes ? counted(piece.shapes, 'shape') : 'no shapes yet' }}</span
+                >
               </a>
-              <button type="button" class="quiet-button remove" (click)="remove(piece)">{{ asked() === piece.id ? 'Really remove ' + piece.name : 'Remove' }}</button>
+              <button type="button" class="quiet-button remove" (click)="remove(piece)">
+                {{ asked() === piece.id ? 'Really remove ' + piece.name : 'Remove' }}
+              </button>
             </li>
           }
         </ul>
         @if (yard() && yard()!.shelf.length === 0) {
-          <p class="empty">The shelf is empty. Drop OBJ, GLB or glTF files anywhere on this page, with their material libraries and pictures.</p>
+          <p class="empty">
+            The shelf is empty. Drop OBJ, GLB or glTF files anywhere on this page, with their material
+            libraries and pictures.
+          </p>
         } @else if (yard() && shown().length === 0) {
           <p class="empty">No piece has “{{ wanted() }}” in its name.</p>
         }
@@ -138,8 +195,8 @@ type Order = 'name' | 'triangles' | 'open';
     }
     .remove {
       position: absolute;
-      right: 6px;
-      bottom: 8px;
+      right: 12px;
+      top: 12px;
       background: var(--card);
       color: var(--vermilion);
       opacity: 0;
@@ -191,8 +248,13 @@ export class ShelfPage {
     const wanted = this.wanted().trim().toLowerCase();
     const pieces = (this.yard()?.shelf ?? []).filter((piece) => piece.name.toLowerCase().includes(wanted));
     const order = this.order();
-    const toDo = (piece: PieceSummary) => WORKING_STEPS.filter((step) => piece.tally[step] !== 'clear').length;
-    return pieces.sort((a, b) => (order === 'triangles' ? b.triangles - a.triangles : order === 'open' ? toDo(b) - toDo(a) : 0) || a.name.localeCompare(b.name, 'en'));
+    const toDo = (piece: PieceSummary) =>
+      WORKING_STEPS.filter((step) => piece.tally[step] !== 'clear').length;
+    return pieces.sort(
+      (a, b) =>
+        (order === 'triangles' ? b.triangles - a.triangles : order === 'open' ? toDo(b) - toDo(a) : 0) ||
+        a.name.localeCompare(b.name, 'en'),
+    );
   });
 
   constructor() {

@@ -27,20 +27,27 @@ export class ShelfStore {
   async bringIn(yardId: number, files: readonly File[]): Promise<number[]> {
     const { meshes, stray } = sortFiles(files);
     if (meshes.length === 0) {
-      this.notices.say(`${stray[0] ?? 'Nothing'}: no mesh among the files; drop an OBJ, GLB or glTF, with its material library and pictures beside it.`, true);
+      this.notices.say(
+        `${stray[0] ?? 'Nothing'}: no mesh among the files; drop an OBJ, GLB or glTF, with its material library and pictures beside it.`,
+        true,
+      );
       return [];
     }
     const added: number[] = [];
     for (const { file, beside } of meshes) {
       try {
-        const document = await this.compute.run((worker, progress) => worker.takeIn(file, beside, progress), `Reading ${file.name}`);
+        const document = await this.compute.run(
+          (worker, progress) => worker.takeIn(file, beside, progress),
+          `Reading ${file.name}`,
+        );
         added.push((await this.api.addPiece(yardId, startHistory(document))).id);
       } catch (error) {
         if (error instanceof Stopped) this.notices.say(`${file.name} was not brought in: stopped.`);
         else this.notices.error(error);
       }
     }
-    if (stray.length) this.notices.say(`Left aside: ${stray.slice(0, 5).join(', ')}${stray.length > 5 ? ' …' : ''}.`);
+    if (stray.length)
+      this.notices.say(`Left aside: ${stray.slice(0, 5).join(', ')}${stray.length > 5 ? ' …' : ''}.`);
     if (added.length) await this.load(yardId);
     return added;
   }
@@ -70,11 +77,18 @@ export class ShelfStore {
 
   private async takePictureOf({ id }: PieceSummary): Promise<void> {
     const document = currentDocument((await this.api.piece(id)).history);
-    const art = await this.compute.run((worker, progress) => worker.draw(document, progress), `Drawing ${document.name}`);
+    const art = await this.compute.run(
+      (worker, progress) => worker.draw(document, progress),
+      `Drawing ${document.name}`,
+    );
     const bytes = await takePicture(art, document);
     const picture = blobId(bytes);
     await this.api.setPicture(id, picture, bytes);
     const yard = this.yard$.value;
-    if (yard) this.yard$.next({ ...yard, shelf: yard.shelf.map((other) => (other.id === id ? { ...other, picture } : other)) });
+    if (yard)
+      this.yard$.next({
+        ...yard,
+        shelf: yard.shelf.map((other) => (other.id === id ? { ...other, picture } : other)),
+      });
   }
 }

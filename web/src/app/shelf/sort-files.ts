@@ -15,7 +15,12 @@ export function sortFiles(files: readonly File[]): SortedFiles {
   if (meshes.length === 0) return { meshes: [], stray: files.map((file) => file.name) };
   const lone = meshes.length === 1;
   return {
-    meshes: meshes.map((file) => ({ file, beside: lone ? known : known.filter((other) => extensionOf(other.name) !== 'mtl' || stem(other) === stem(file)) })),
+    meshes: meshes.map((file) => ({
+      file,
+      beside: lone
+        ? known
+        : known.filter((other) => extensionOf(other.name) !== 'mtl' || stem(other) === stem(file)),
+    })),
     stray: others.filter((file) => !known.includes(file)).map((file) => file.name),
   };
 }

@@ -9,7 +9,8 @@ export function metresText(value: number): string {
   return size >= 1000 ? value.toFixed(1) : value.toFixed(2);
 }
 
-export const placeText = (place: Vec3): string => `${place.map((v) => (Math.abs(v) < 5e-7 ? 0 : v).toFixed(3)).join(', ')} m`;
+export const placeText = (place: Vec3): string =>
+  `${place.map((v) => (Math.abs(v) < 5e-7 ? 0 : v).toFixed(3)).join(', ')} m`;
 
 export function lengthText(metres: number): string {
   const size = Math.abs(metres);
@@ -18,13 +19,15 @@ export function lengthText(metres: number): string {
 }
 
 export function volumeText(cubicMetres: number): string {
+  if (cubicMetres === 0) return '0 m³';
   if (cubicMetres < 0.0001) return `${(cubicMetres * 1e6).toPrecision(3)} cm³`;
   return `${cubicMetres >= 100 ? cubicMetres.toFixed(0) : cubicMetres.toPrecision(3)} m³`;
 }
 
 export const countText = (count: number): string => count.toLocaleString('en-GB').replaceAll(',', ' ');
 
-export const counted = (count: number, one: string, many = `${one}s`): string => `${countText(count)} ${count === 1 ? one : many}`;
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${countText(count)} ${count === 1 ? one : many}`;
 
 export function bytesText(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { Router } from '@angular/router';
 import type { PieceSummary } from '@yard-brace/contract';
 
@@ -8,7 +17,13 @@ import type { PieceSummary } from '@yard-brace/contract';
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'hotkey($event)' },
   template: `
-    <div class="find" role="combobox" [attr.aria-expanded]="open()" aria-haspopup="listbox" aria-controls="found-pieces">
+    <div
+      class="find"
+      role="combobox"
+      [attr.aria-expanded]="open()"
+      aria-haspopup="listbox"
+      aria-controls="found-pieces"
+    >
       <input
         #field
         type="text"
@@ -25,7 +40,14 @@ import type { PieceSummary } from '@yard-brace/contract';
       @if (open() && text()) {
         <ul id="found-pieces" role="listbox">
           @for (piece of found(); track piece.id; let i = $index) {
-            <li role="option" [attr.aria-selected]="i === chosen()" [class.chosen]="i === chosen()" (pointerdown)="go(piece)">{{ piece.name }} <span class="faded figures">{{ piece.meshName }}</span></li>
+            <li
+              role="option"
+              [attr.aria-selected]="i === chosen()"
+              [class.chosen]="i === chosen()"
+              (pointerdown)="go(piece)"
+            >
+              {{ piece.name }} <span class="faded figures">{{ piece.meshName }}</span>
+            </li>
           } @empty {
             <li class="faded">No piece of this yard has “{{ text() }}” in its name.</li>
           }
@@ -90,7 +112,12 @@ export class FindPiece {
   protected readonly chosen = signal(0);
   protected readonly found = computed(() => {
     const wanted = this.text().trim().toLowerCase();
-    return this.pieces().filter(({ name, meshName }) => name.toLowerCase().includes(wanted) || meshName.toLowerCase().includes(wanted)).slice(0, 8);
+    return this.pieces()
+      .filter(
+        ({ name, meshName }) =>
+          name.toLowerCase().includes(wanted) || meshName.toLowerCase().includes(wanted),
+      )
+      .slice(0, 8);
   });
 
   protected hotkey(event: KeyboardEvent): void {

@@ -32,7 +32,12 @@ import { Compute } from '../compute/compute';
       @if (task(); as task) {
         <span class="task" role="status">
           <span class="what">{{ task.what }}</span>
-          <p-progressbar [value]="percent(task.share)" [showValue]="false" [style]="{ width: '70px' }" aria-label="Progress" />
+          <p-progressbar
+            [value]="percent(task.share)"
+            [showValue]="false"
+            [style]="{ width: '70px' }"
+            aria-label="Progress"
+          />
           <span class="figures">{{ percent(task.share) }} %</span>
           <button type="button" class="quiet-button" (click)="compute.stop()">Stop</button>
         </span>

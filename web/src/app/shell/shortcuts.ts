@@ -71,5 +71,8 @@ export class Shortcuts {
 /** Keys belong to the field while one is typed in. */
 export function isTyping(event: Event): boolean {
   const target = event.target;
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
 }

@@ -1,7 +1,12 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import type { Stamp } from '@yard-brace/core';
 
-export const STAMP_WORDS: Record<Stamp, string> = { clear: 'clear', look: 'look here', stopped: 'stopped', none: 'nothing yet' };
+export const STAMP_WORDS: Record<Stamp, string> = {
+  clear: 'clear',
+  look: 'look here',
+  stopped: 'stopped',
+  none: 'nothing yet',
+};
 
 /** A step's state, each with a shape of its own: ring with a tick, triangle, barred square, empty ring. */
 @Component({

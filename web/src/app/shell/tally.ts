@@ -42,6 +42,12 @@ import { STAMP_WORDS } from './stamp';
 })
 export class TallyMark {
   readonly tally = input.required<Tally>();
-  protected readonly notches = computed(() => WORKING_STEPS.map((step) => ({ step, stamp: this.tally()[step] })));
-  protected readonly words = computed(() => this.notches().map(({ step, stamp }) => `${step} ${STAMP_WORDS[stamp]}`).join(', '));
+  protected readonly notches = computed(() =>
+    WORKING_STEPS.map((step) => ({ step, stamp: this.tally()[step] })),
+  );
+  protected readonly words = computed(() =>
+    this.notches()
+      .map(({ step, stamp }) => `${step} ${STAMP_WORDS[stamp]}`)
+      .join(', '),
+  );
 }

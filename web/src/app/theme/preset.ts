@@ -11,7 +11,19 @@ export const workshopPreset = definePreset(Aura, {
     focusRing: { width: '2px', style: 'solid', color: '#17616E', offset: '1px', shadow: 'none' },
     disabledOpacity: '0.5',
     iconSize: '0.95rem',
-    primary: shades({ 50: '#eaf2f3', 100: '#cfe1e4', 200: '#a5c7cd', 300: '#76aab3', 400: '#418895', 500: '#17616E', 600: '#14555f', 700: '#104650', 800: '#0d3840', 900: '#0a2b31', 950: '#061c20' }),
+    primary: shades({
+      50: '#eaf2f3',
+      100: '#cfe1e4',
+      200: '#a5c7cd',
+      300: '#76aab3',
+      400: '#418895',
+      500: '#17616E',
+      600: '#14555f',
+      700: '#104650',
+      800: '#0d3840',
+      900: '#0a2b31',
+      950: '#061c20',
+    }),
     formField: {
       paddingX: '8px',
       paddingY: '4px',
@@ -21,9 +33,32 @@ export const workshopPreset = definePreset(Aura, {
     },
     colorScheme: {
       light: {
-        surface: shades({ 0: '#FCFAF5', 50: '#F4F0E7', 100: '#ECE6D9', 200: '#D9D1C1', 300: '#c4baa6', 400: '#9a9384', 500: '#56636A', 600: '#48545a', 700: '#1E2A2F', 800: '#1E2A2F', 900: '#141d21', 950: '#0c1214' }),
-        primary: { color: '#17616E', contrastColor: '#FCFAF5', hoverColor: '#14555f', activeColor: '#104650' },
-        highlight: { background: '#1E2A2F', focusBackground: '#1E2A2F', color: '#FCFAF5', focusColor: '#FCFAF5' },
+        surface: shades({
+          0: '#FCFAF5',
+          50: '#F4F0E7',
+          100: '#ECE6D9',
+          200: '#D9D1C1',
+          300: '#c4baa6',
+          400: '#9a9384',
+          500: '#56636A',
+          600: '#48545a',
+          700: '#1E2A2F',
+          800: '#1E2A2F',
+          900: '#141d21',
+          950: '#0c1214',
+        }),
+        primary: {
+          color: '#17616E',
+          contrastColor: '#FCFAF5',
+          hoverColor: '#14555f',
+          activeColor: '#104650',
+        },
+        highlight: {
+          background: '#1E2A2F',
+          focusBackground: '#1E2A2F',
+          color: '#FCFAF5',
+          focusColor: '#FCFAF5',
+        },
         text: { color: '#1E2A2F', hoverColor: '#1E2A2F', mutedColor: '#56636A', hoverMutedColor: '#1E2A2F' },
         formField: {
           background: '#FCFAF5',
@@ -34,26 +69,77 @@ export const workshopPreset = definePreset(Aura, {
           placeholderColor: '#56636A',
           shadow: 'none',
         },
-        overlay: { select: { background: '#FCFAF5', borderColor: '#1E2A2F', color: '#1E2A2F' }, popover: { background: '#FCFAF5', borderColor: '#1E2A2F', color: '#1E2A2F' } },
+        overlay: {
+          select: { background: '#FCFAF5', borderColor: '#1E2A2F', color: '#1E2A2F' },
+          popover: { background: '#FCFAF5', borderColor: '#1E2A2F', color: '#1E2A2F' },
+        },
       },
     },
-    overlay: { select: { borderRadius: '3px', shadow: 'none' }, popover: { borderRadius: '3px', shadow: 'none' } },
+    overlay: {
+      select: { borderRadius: '3px', shadow: 'none' },
+      popover: { borderRadius: '3px', shadow: 'none' },
+    },
   },
   components: {
     button: {
-      root: { borderRadius: '3px', paddingX: '12px', paddingY: '4px', label: { fontWeight: '600' }, iconOnlyWidth: '28px', sm: { fontSize: '13px', paddingX: '12px', paddingY: '3px' } },
-      colorScheme: { light: { outlined: { primary: { borderColor: '#17616E', color: '#17616E', hoverBackground: '#17616E14' }, danger: { borderColor: '#C8412B', color: '#C8412B', hoverBackground: '#C8412B14' } } } },
+      root: {
+        borderRadius: '3px',
+        paddingX: '12px',
+        paddingY: '4px',
+        label: { fontWeight: '600' },
+        iconOnlyWidth: '28px',
+        sm: { fontSize: '13px', paddingX: '12px', paddingY: '3px' },
+      },
+      colorScheme: {
+        light: {
+          outlined: {
+            primary: { borderColor: '#17616E', color: '#17616E', hoverBackground: '#17616E14' },
+            danger: { borderColor: '#C8412B', color: '#C8412B', hoverBackground: '#C8412B14' },
+          },
+        },
+      },
     },
     togglebutton: {
       root: { borderRadius: '3px', padding: '2px', fontWeight: '500' },
       content: { padding: '2px 9px', borderRadius: '2px', checkedShadow: 'none' },
-      colorScheme: { light: { root: { background: '#FCFAF5', checkedBackground: '#FCFAF5', hoverBackground: '#F4F0E7', borderColor: '#D9D1C1', color: '#1E2A2F', hoverColor: '#1E2A2F', checkedColor: '#FCFAF5', checkedBorderColor: '#D9D1C1' }, content: { checkedBackground: '#1E2A2F' } } },
+      colorScheme: {
+        light: {
+          root: {
+            background: '#FCFAF5',
+            checkedBackground: '#FCFAF5',
+            hoverBackground: '#F4F0E7',
+            borderColor: '#D9D1C1',
+            color: '#1E2A2F',
+            hoverColor: '#1E2A2F',
+            checkedColor: '#FCFAF5',
+            checkedBorderColor: '#D9D1C1',
+          },
+          content: { checkedBackground: '#1E2A2F' },
+        },
+      },
     },
     slider: {
       track: { size: '2px', background: '#D9D1C1' },
       range: { background: '#17616E' },
-      handle: { width: '9px', height: '15px', borderRadius: '2px', background: '#17616E', hoverBackground: '#14555f', content: { width: '9px', height: '15px', borderRadius: '2px', background: '#17616E', hoverBackground: '#14555f', shadow: 'none' } },
+      handle: {
+        width: '9px',
+        height: '15px',
+        borderRadius: '2px',
+        background: '#17616E',
+        hoverBackground: '#14555f',
+        content: {
+          width: '9px',
+          height: '15px',
+          borderRadius: '2px',
+          hoverBackground: '#14555f',
+          shadow: 'none',
+        },
+      },
+      colorScheme: { light: { handle: { content: { background: '#17616E' } } } },
     },
-    progressbar: { root: { height: '5px', borderRadius: '0', background: '#D9D1C1' }, value: { background: '#17616E' } },
+    progressbar: {
+      root: { height: '5px', borderRadius: '0', background: '#D9D1C1' },
+      value: { background: '#17616E' },
+    },
   },
 });

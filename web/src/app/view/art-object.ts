@@ -6,7 +6,6 @@ import {
   ClampToEdgeWrapping,
   Color,
   DoubleSide,
-
   Group,
   LineBasicMaterial,
   LineSegments,
@@ -38,14 +37,17 @@ export class ArtObject {
     if (art.normals) geometry.setAttribute('normal', new BufferAttribute(art.normals, 3));
     if (art.uv) geometry.setAttribute('uv', new BufferAttribute(art.uv, 2));
     if (art.colors) geometry.setAttribute('color', new BufferAttribute(art.colors, 4));
-    if (art.tree) geometry.boundsTree = MeshBVH.deserialize(art.tree as never, geometry, { setIndex: false });
+    if (art.tree) geometry.boundsTree = MeshBVH.deserialize(art.tree, geometry, { setIndex: false });
     art.groups.forEach(({ start, count }, i) => geometry.addGroup(start * 3, count * 3, i));
     const materials = art.groups.map(({ material }) => this.material(art, document, material, changed));
     this.mesh = new Mesh(geometry, materials);
     this.mesh.raycast = acceleratedRaycast;
     const edges = new BufferGeometry();
     edges.setAttribute('position', new BufferAttribute(art.ink, 3));
-    this.ink = new LineSegments(edges, new LineBasicMaterial({ color: '#1E2A2F', transparent: true, opacity: 0.4 }));
+    this.ink = new LineSegments(
+      edges,
+      new LineBasicMaterial({ color: '#1E2A2F', transparent: true, opacity: 0.4 }),
+    );
     this.group.add(this.mesh, this.ink);
     this.group.position.set(...art.origin);
   }
@@ -70,9 +72,22 @@ export class ArtObject {
     for (const texture of this.textures) texture.dispose();
   }
 
-  private material(art: ArtToDraw, document: Pick<PieceDocument, 'materials' | 'pictures'>, number: number, changed: () => void): MeshStandardMaterial {
+  private material(
+    art: ArtToDraw,
+    document: Pick<PieceDocument, 'materials' | 'pictures'>,
+    number: number,
+    changed: () => void,
+  ): MeshStandardMaterial {
     const source = document.materials[number];
-    const drawn = new MeshStandardMaterial({ roughness: 0.95, metalness: 0, flatShading: !art.normals, vertexColors: !!art.colors, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+    const drawn = new MeshStandardMaterial({
+      roughness: 0.95,
+      metalness: 0,
+      flatShading: !art.normals,
+      vertexColors: !!art.colors,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    });
     // Art is drawn from both sides: an inside-out face is a finding, not a hole in the picture.
     drawn.side = DoubleSide;
     const [r, g, b] = source?.baseColor ?? [0.6, 0.6, 0.6];
@@ -80,14 +95,17 @@ export class ArtObject {
     drawn.color = art.colors ? new Color('#ffffff') : DARK_GREY.clone().lerp(LIGHT_GREY, lightness);
     const use = source?.pictures.baseColor;
     if (use && art.uv) {
-      void this.texture(document.pictures[use.picture]!.blob).then((texture) => {
-        texture.wrapS = WRAPS[use.wrap[0]];
-        texture.wrapT = WRAPS[use.wrap[1]];
-        drawn.map = texture;
-        drawn.color = new Color(r, g, b);
-        drawn.needsUpdate = true;
-        changed();
-      }, () => undefined);
+      void this.texture(document.pictures[use.picture]!.blob).then(
+        (texture) => {
+          texture.wrapS = WRAPS[use.wrap[0]];
+          texture.wrapT = WRAPS[use.wrap[1]];
+          drawn.map = texture;
+          drawn.color = new Color(r, g, b);
+          drawn.needsUpdate = true;
+          changed();
+        },
+        () => undefined,
+      );
     }
     return drawn;
   }

@@ -1,4 +1,17 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, effect, type ElementRef, inject, input, type OnDestroy, output, signal, untracked, viewChild } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  type OnDestroy,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { PieceDocument, Vec3 } from '@yard-brace/core';
 import { Slider } from 'primeng/slider';
@@ -19,21 +32,47 @@ export interface ArtOfPiece {
   imports: [FormsModule, Slider],
   host: { '(document:keydown)': 'keyDown($event)', '(document:keyup)': 'keyUp($event)' },
   template: `
-    <canvas #canvas tabindex="0" aria-label="View of the piece" data-testid="view" (pointermove)="moved($event)" (pointerleave)="left()" (click)="clicked()"></canvas>
+    <canvas
+      #canvas
+      tabindex="0"
+      aria-label="View of the piece"
+      data-testid="view"
+      (pointermove)="moved($event)"
+      (pointerleave)="left()"
+      (click)="clicked()"
+    ></canvas>
     <div class="tags" aria-hidden="true">
       @for (tag of tags(); track tag.id) {
         @if (!tag.behind) {
-          <span class="tag figures" [class.lit]="tag.id === lit()" [class.proposed]="proposed()" [style.transform]="'translate(' + tag.x + 'px,' + tag.y + 'px)'" (pointerenter)="point.emit(tag.id)" (pointerleave)="point.emit(null)">{{ numbers().get(tag.id) }}</span>
+          <span
+            class="tag figures"
+            [class.lit]="tag.id === lit()"
+            [class.proposed]="proposed()"
+            [style.transform]="'translate(' + tag.x + 'px,' + tag.y + 'px)'"
+            (pointerenter)="point.emit(tag.id)"
+            (pointerleave)="point.emit(null)"
+            >{{ numbers().get(tag.id) }}</span
+          >
         }
       }
     </div>
     <div class="tools">
       <span class="veil">
         <span>art</span>
-        <p-slider [ngModel]="veilShown()" (ngModelChange)="veil.set($event)" [min]="0" [max]="100" ariaLabel="Veil between art and proxies" [style]="{ width: '120px' }" data-testid="veil" />
+        <p-slider
+          [ngModel]="veilShown()"
+          (ngModelChange)="veil.set($event)"
+          [min]="0"
+          [max]="100"
+          ariaLabel="Veil between art and proxies"
+          [style]="{ width: '120px' }"
+          data-testid="veil"
+        />
         <span>proxies</span>
       </span>
-      <button type="button" class="fit" (click)="view?.fit()" title="Fit the piece to the view (Home)">Fit</button>
+      <button type="button" class="fit" (click)="view?.fit()" title="Fit the piece to the view (Home)">
+        Fit
+      </button>
     </div>
     @if (!art()) {
       <p class="waiting faded">{{ waiting() }}</p>
@@ -152,7 +191,9 @@ export class PieceView implements OnDestroy {
   protected readonly numbers = signal<ReadonlyMap<string, number>>(new Map());
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly ready = signal(false);
-  private readonly sized = new ResizeObserver(([entry]) => this.view?.resize(entry!.contentRect.width, entry!.contentRect.height));
+  private readonly sized = new ResizeObserver(([entry]) =>
+    this.view?.resize(entry!.contentRect.width, entry!.contentRect.height),
+  );
   private asked = 0;
   private under: Hit = null;
   protected view: YardView | undefined;

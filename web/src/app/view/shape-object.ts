@@ -1,5 +1,16 @@
 import { type Shape, shapeBounds, shapePolygons, fanTriangles, polygonEdges } from '@yard-brace/core';
-import { BufferAttribute, BufferGeometry, Color, DoubleSide, Group, LineBasicMaterial, LineSegments, Mesh, MeshBasicMaterial, Vector3 } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  Vector3,
+} from 'three';
 import { tintOf } from './tints';
 
 const INK = new Color('#1E2A2F');
@@ -20,7 +31,10 @@ export class ShapeObject {
     const { points, faces } = shapePolygons(shape, { segments: 32 });
     const { min, max } = shapeBounds(shape);
     const origin = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2] as const;
-    const positions = new BufferAttribute(Float32Array.from(points, (value, i) => value - origin[i % 3]!), 3);
+    const positions = new BufferAttribute(
+      Float32Array.from(points, (value, i) => value - origin[i % 3]!),
+      3,
+    );
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', positions);
     geometry.setIndex(new BufferAttribute(fanTriangles(faces), 1));
@@ -28,8 +42,14 @@ export class ShapeObject {
     edges.setAttribute('position', positions);
     edges.setIndex(new BufferAttribute(polygonEdges(faces), 1));
     const tint = new Color(tintOf(number));
-    this.mesh = new Mesh(geometry, new MeshBasicMaterial({ color: tint, transparent: true, depthWrite: false, side: DoubleSide }));
-    this.lines = new LineSegments(edges, new LineBasicMaterial({ color: tint.clone().lerp(INK, 0.35), transparent: true }));
+    this.mesh = new Mesh(
+      geometry,
+      new MeshBasicMaterial({ color: tint, transparent: true, depthWrite: false, side: DoubleSide }),
+    );
+    this.lines = new LineSegments(
+      edges,
+      new LineBasicMaterial({ color: tint.clone().lerp(INK, 0.35), transparent: true }),
+    );
     this.mesh.renderOrder = 2;
     this.lines.renderOrder = 3;
     this.mesh.userData['shape'] = this;

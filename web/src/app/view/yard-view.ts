@@ -1,5 +1,27 @@
-import { type Bounds, boundsOf, centreOf, diagonalOf, isEmpty, type PieceDocument, type Shape, type Vec3 } from '@yard-brace/core';
-import { Box3, Color, DirectionalLight, HemisphereLight, type LineSegments, PerspectiveCamera, Raycaster, Scene, SRGBColorSpace, Vector2, Vector3, WebGLRenderer } from 'three';
+import {
+  type Bounds,
+  boundsOf,
+  centreOf,
+  diagonalOf,
+  isEmpty,
+  type PieceDocument,
+  type Shape,
+  type Vec3,
+} from '@yard-brace/core';
+import {
+  Box3,
+  Color,
+  DirectionalLight,
+  HemisphereLight,
+  type LineSegments,
+  PerspectiveCamera,
+  Raycaster,
+  Scene,
+  SRGBColorSpace,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { ArtToDraw } from '../compute/messages';
 import { ArtObject } from './art-object';
@@ -123,7 +145,13 @@ export class YardView {
     const ray = new Raycaster();
     ray.firstHitOnly = true;
     ray.setFromCamera(new Vector2((x / clientWidth) * 2 - 1, 1 - (y / clientHeight) * 2), this.camera);
-    const shapes = this.veil > 0.02 ? ray.intersectObjects(this.shapes.map((shape) => shape.mesh), false) : [];
+    const shapes =
+      this.veil > 0.02
+        ? ray.intersectObjects(
+            this.shapes.map((shape) => shape.mesh),
+            false,
+          )
+        : [];
     const art = this.art && this.veil < 0.98 ? ray.intersectObject(this.art.mesh, false) : [];
     if (shapes[0]) return { shape: (shapes[0].object.userData['shape'] as ShapeObject).id };
     if (!art[0]) return null;
@@ -169,7 +197,11 @@ export class YardView {
     const onZero = bounds.min[1] > -size && bounds.min[1] < size / 2;
     this.grid = groundGrid(Math.max(5, size * 2.2), this.gridMetres);
     const step = Math.max(1, Math.round(this.gridMetres));
-    this.grid.position.set(Math.round(centre[0] / step) * step, onZero ? 0 : bounds.min[1], Math.round(centre[2] / step) * step);
+    this.grid.position.set(
+      Math.round(centre[0] / step) * step,
+      onZero ? 0 : bounds.min[1],
+      Math.round(centre[2] / step) * step,
+    );
     this.scene.add(this.grid);
   }
 
@@ -195,7 +227,12 @@ export class YardView {
   private tagPlace(shape: ShapeObject): TagPlace {
     const p = shape.tagAt.clone().project(this.camera);
     const { clientWidth, clientHeight } = this.canvas;
-    return { id: shape.id, x: ((p.x + 1) / 2) * clientWidth, y: ((1 - p.y) / 2) * clientHeight, behind: p.z > 1 };
+    return {
+      id: shape.id,
+      x: ((p.x + 1) / 2) * clientWidth,
+      y: ((1 - p.y) / 2) * clientHeight,
+      behind: p.z > 1,
+    };
   }
 }
 
@@ -207,7 +244,12 @@ function addLights(scene: Scene): void {
 }
 
 /** A small picture of the art on its own, as PNG bytes. */
-export async function takePicture(art: ArtToDraw, document: PieceDocument, width = 264, height = 124): Promise<Uint8Array<ArrayBuffer>> {
+export async function takePicture(
+  art: ArtToDraw,
+  document: PieceDocument,
+  width = 264,
+  height = 124,
+): Promise<Uint8Array<ArrayBuffer>> {
   const canvas = new OffscreenCanvas(width, height);
   const renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
   renderer.setSize(width, height, false);
@@ -217,12 +259,18 @@ export async function takePicture(art: ArtToDraw, document: PieceDocument, width
   object.fade(1);
   scene.add(object.group);
   const camera = new PerspectiveCamera(26, width / height, 0.001, 10000);
+  scene.updateMatrixWorld(true);
   const box = new Box3().setFromObject(object.mesh);
   const centre = box.getCenter(new Vector3());
   const radius = Math.max(1e-6, box.getSize(new Vector3()).length() / 2);
   camera.near = radius / 50;
   camera.far = radius * 50;
-  camera.position.copy(centre).addScaledVector(new Vector3(0.62, 0.42, 0.8).normalize(), (radius / Math.sin((camera.fov * Math.PI) / 360)) * 0.82);
+  camera.position
+    .copy(centre)
+    .addScaledVector(
+      new Vector3(0.62, 0.42, 0.8).normalize(),
+      (radius / Math.sin((camera.fov * Math.PI) / 360)) * 0.8,
+    );
   camera.lookAt(centre);
   camera.updateProjectionMatrix();
   renderer.render(scene, camera);

@@ -24,19 +24,32 @@ import { Notices } from '../shell/notices';
           <li>
             <a [routerLink]="['/yards', yard.id]">
               <b>{{ yard.name }}</b>
-              <span class="faded">{{ counted(yard.pieces, 'piece') }}, for {{ yard.rules.target.replaceAll('-', ' ') }}, grid {{ yard.rules.gridMetres }} m</span>
+              <span class="faded"
+                >{{ counted(yard.pieces, 'piece') }}, for {{ yard.rules.target.replaceAll('-', ' ') }}, grid
+                {{ yard.rules.gridMetres }} m</span
+              >
               <span class="figures faded">changed {{ momentText(yard.changedAt) }}</span>
             </a>
           </li>
         } @empty {
           @if (loaded()) {
-            <li class="faded none">There is no yard yet. Name one below, then drop your files on its shelf.</li>
+            <li class="faded none">
+              There is no yard yet. Name one below, then drop your files on its shelf.
+            </li>
           }
         }
       </ul>
       <form (ngSubmit)="create()">
         <label for="yard-name">New yard</label>
-        <input pInputText pSize="small" id="yard-name" name="name" maxlength="120" [(ngModel)]="name" placeholder="Name of the yard" />
+        <input
+          pInputText
+          pSize="small"
+          id="yard-name"
+          name="name"
+          maxlength="120"
+          [(ngModel)]="name"
+          placeholder="Name of the yard"
+        />
         <p-button type="submit" label="Lay out the yard" size="small" [disabled]="!name().trim()" />
       </form>
     </main>

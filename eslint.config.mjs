@@ -1,0 +1,99 @@
+import js from '@eslint/js';
+import tseslint from 'typescript-eslint';
+
+/** The rooms of the core, in order: each may use only those above it. */
+const ROOMS = [
+  'math',
+  'mesh',
+  'solid',
+  'shape',
+  'hull',
+  'fit',
+  'decompose',
+  'compare',
+  'piece',
+  'naming',
+  'check',
+  'format',
+  'target',
+];
+
+const forbid = (...patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
+const PLATFORMS = {
+  regex: '^(node:|@angular|koa|typeorm|primeng|three|fs$|path$)',
+  message: 'The core knows no platform.',
+};
+
+const roomRules = ROOMS.map((room, i) => ({
+  files: [`core/src/${room}/**/*.ts`],
+  ignores: ['**/*.spec.ts'],
+  rules: forbid(PLATFORMS, {
+    regex: `(^|/)\\.\\./(?:\\.\\./)*(?:${['testing', ...ROOMS.slice(i + 1)].join('|')})/`,
+    message: `${room} may use only the rooms above it.`,
+  }),
+}));
+
+/** Imports run one way: doors call the contract, the contract calls the core. */
+const doors = (own, forbidden) => ({
+  files: [`${own}/src/**/*.ts`],
+  rules: forbid(
+    { regex: `^@yard-brace/(${forbidden})(/|$)`, message: 'Imports run one way: doors -> contract -> core.' },
+    { regex: '^(\\.\\./)+(core|contract|server|web|cli|demo)/', message: 'Use the package, not its files.' },
+    { regex: '^@yard-brace/[a-z]+/', message: 'A package is used by its public face.' },
+  ),
+});
+
+export default tseslint.config(
+  {
+    ignores: [
+      '**/node_modules/**',
+      '**/dist/**',
+      '.build/**',
+      '.yard/**',
+      'web/.angular/**',
+      '**/test-results/**',
+      '**/*.d.ts',
+    ],
+  },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        setTimeout: 'readonly',
+        fetch: 'readonly',
+        performance: 'readonly',
+        Buffer: 'readonly',
+        clearTimeout: 'readonly',
+        WebSocket: 'readonly',
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/consistent-type-imports': [
+        'error',
+        { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false },
+      ],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Same input, same output: use a seed.' },
+      ],
+      eqeqeq: 'error',
+    },
+  },
+  {
+    files: ['**/*.cjs'],
+    languageOptions: { globals: { module: 'writable', require: 'readonly' } },
+    rules: { '@typescript-eslint/no-require-imports': 'off' },
+  },
+  ...roomRules,
+  doors('contract', 'server|web|cli|demo|contract'),
+  doors('server', 'server|web|cli|demo'),
+  doors('web', 'server|web|cli|demo'),
+  doors('cli', 'server|web|demo|contract'),
+  doors('demo', 'server|web|cli|demo'),
+);

@@ -1,0 +1,330 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { connect as connectSocket } from 'node:net';
+import { request } from 'node:http';
+import {
+  deliverySchema,
+  pieceSchema,
+  routes,
+  yardListSchema,
+  yardSchema,
+  yardWithPiecesSchema,
+  type Piece,
+} from '@yard-brace/contract';
+import { type History, LARGEST_FILE_BYTES, pushEdit } from '@yard-brace/core';
+import { strFromU8, unzipSync } from 'fflate';
+import { cratePiece } from './testing/sample-piece.js';
+import { startTestServer, type TestServer } from './testing/test-server.js';
+
+interface Answer {
+  status: number;
+  json: Record<string, unknown>;
+}
+
+describe('the server', () => {
+  let server: TestServer;
+  let yardId: number;
+
+  const ask = async (
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer> => {
+    const raw = body instanceof Uint8Array;
+    const response = await fetch(server.address + path, {
+      method,
+      headers,
+      body: raw ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body),
+    });
+    const text = await response.text();
+    return {
+      status: response.status,
+      json: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : {},
+    };
+  };
+  const sha = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+  const store = async (blobs: Map<string, Uint8Array>) => {
+    for (const [id, bytes] of blobs) expect((await ask('PUT', routes.blob(id), bytes)).status).toBe(200);
+  };
+  const addPiece = async (name = 'Crate'): Promise<Piece> => {
+    const { history, blobs } = cratePiece(name);
+    await store(blobs);
+    return pieceSchema.parse((await ask('POST', routes.yardPieces(yardId), { history })).json);
+  };
+  const renamed = (history: History, name: string) => pushEdit(history, { kind: 'rename-mesh', name });
+  const blobRows = async () => Number((await server.source.query('SELECT COUNT(*) n FROM `blob`'))[0].n);
+
+  beforeAll(async () => {
+    server = await startTestServer();
+    yardId = yardSchema.parse((await ask('POST', routes.yards, { name: 'Test yard' })).json).id;
+  });
+  afterAll(() => server.close());
+
+  it('answers whether it is well', async () =>
+    expect(await ask('GET', routes.health)).toEqual({ status: 200, json: { status: 'ok' } }));
+
+  it('keeps utf8mb4 names and lists yards with their pieces', async () => {
+    const { json } = await ask('POST', routes.yards, { name: '船坞 🚤' });
+    const list = yardListSchema.parse((await ask('GET', routes.yards)).json);
+    expect(list.find((yard) => yard.id === json['id'])?.name).toBe('船坞 🚤');
+    expect((await ask('DELETE', routes.yard(json['id'] as number))).status).toBe(204);
+    expect((await ask('GET', routes.yard(json['id'] as number))).status).toBe(404);
+  });
+
+  it('puts a piece on the shelf with size, tally and counts', async () => {
+    const piece = await addPiece('Shelf crate');
+    const yard = yardWithPiecesSchema.parse((await ask('GET', routes.yard(yardId))).json);
+    const summary = yard.shelf.find((entry) => entry.id === piece.id)!;
+    expect(summary).toEqual(
+      jasmine.objectContaining({
+        name: 'Shelf crate',
+        meshName: 'ShelfCrate',
+        size: [1, 1, 1],
+        triangles: 12,
+        shapes: 1,
+        picture: null,
+      }),
+    );
+    expect(summary.tally.delivery).toBe('none');
+  });
+
+  it('refuses a piece whose bytes are not stored, and one that breaks the schema, with the place', async () => {
+    const { history } = cratePiece('Never stored');
+    expect((await ask('POST', routes.yardPieces(yardId), { history })).json['message']).toContain(
+      'are not stored yet',
+    );
+    const { history: good, blobs } = cratePiece();
+    await store(blobs);
+    const broken = { ...good, base: { ...good.base, pivot: { ...good.base.pivot, position: [0, 'up', 0] } } };
+    const answer = await ask('POST', routes.yardPieces(yardId), { history: broken });
+    expect([answer.status, answer.json['message']]).toEqual([
+      400,
+      jasmine.stringContaining('history.base.pivot.position.1'),
+    ]);
+  });
+
+  describe('saving', () => {
+    it('counts the version up and gives back what was saved', async () => {
+      const piece = await addPiece();
+      const history = renamed(piece.history, 'Crate_A');
+      expect((await ask('PUT', routes.piece(piece.id), { version: 1, history })).json['version']).toBe(2);
+      const back = pieceSchema.parse((await ask('GET', routes.piece(piece.id))).json);
+      expect([back.version, back.history]).toEqual([2, history]);
+    });
+
+    it('against an old version is a conflict, and nothing is lost', async () => {
+      const piece = await addPiece();
+      const first = renamed(piece.history, 'First');
+      await ask('PUT', routes.piece(piece.id), { version: 1, history: first });
+      const second = await ask('PUT', routes.piece(piece.id), {
+        version: 1,
+        history: renamed(piece.history, 'Second'),
+      });
+      expect([second.status, second.json['code'], second.json['version']]).toEqual([409, 'conflict', 2]);
+      expect(pieceSchema.parse((await ask('GET', routes.piece(piece.id))).json).history).toEqual(first);
+    });
+
+    it('twenty times at once lets exactly one through', async () => {
+      const piece = await addPiece();
+      const answers = await Promise.all(
+        Array.from({ length: 20 }, (_, i) =>
+          ask('PUT', routes.piece(piece.id), { version: 1, history: renamed(piece.history, `N${i}`) }),
+        ),
+      );
+      expect(answers.map((answer) => answer.status).sort()).toEqual([
+        200,
+        ...Array.from({ length: 19 }, () => 409),
+      ]);
+    });
+
+    it('keeps the last states and drops older ones that were not delivered', async () => {
+      const piece = await addPiece();
+      for (let version = 1; version <= 25; version++)
+        await ask('PUT', routes.piece(piece.id), { version, history: renamed(piece.history, `V${version}`) });
+      const rows = await server.source.query('SELECT COUNT(*) n FROM revision WHERE piece_id = ?', [
+        piece.id,
+      ]);
+      expect(Number(rows[0].n)).toBe(20);
+    });
+  });
+
+  describe('stored bytes', () => {
+    it('come back as they went in, over many chunks, and are stored once', async () => {
+      const bytes = new Uint8Array(randomBytes(3_500_000));
+      const before = await blobRows();
+      for (let i = 0; i < 2; i++)
+        expect((await ask('PUT', routes.blob(sha(bytes)), bytes)).json).toEqual({
+          id: sha(bytes),
+          bytes: bytes.length,
+        });
+      expect(await blobRows()).toBe(before + 1);
+      const response = await fetch(server.address + routes.blob(sha(bytes)));
+      expect(sha(new Uint8Array(await response.arrayBuffer()))).toBe(sha(bytes));
+      expect(response.headers.get('cache-control')).toContain('immutable');
+    });
+
+    it('that are not what they claim leave nothing', async () => {
+      const before = await blobRows();
+      const answer = await ask('PUT', routes.blob('0'.repeat(64)), new Uint8Array(randomBytes(2_000_000)));
+      expect([answer.status, answer.json['code']]).toEqual([400, 'bad-request']);
+      expect(await blobRows()).toBe(before);
+      expect((await ask('GET', routes.blob('0'.repeat(64)))).status).toBe(404);
+    });
+
+    it('uploads that break off leave nothing, and the next one works', async () => {
+      const before = await blobRows();
+      await new Promise<void>((resolve) => {
+        const upload = request({
+          port: server.port,
+          host: '127.0.0.1',
+          method: 'PUT',
+          path: routes.blob('1'.repeat(64)),
+          headers: { 'content-length': 5_000_000 },
+        });
+        upload.on('error', () => resolve());
+        upload.write(randomBytes(2_500_000), () => setTimeout(() => upload.destroy(), 100));
+      });
+      await eventually(
+        async () => expectAsync(blobRows()).toBeResolvedTo(before),
+        async () => (await blobRows()) === before,
+      );
+      await addPiece();
+    });
+
+    it('over the limit are refused before they are sent, and while they are', async () => {
+      const path = routes.blob('2'.repeat(64));
+      const status = await new Promise<number>((resolve, reject) => {
+        const upload = request(
+          {
+            port: server.port,
+            host: '127.0.0.1',
+            method: 'PUT',
+            path,
+            headers: { 'content-length': LARGEST_FILE_BYTES + 1 },
+          },
+          (response) => resolve(response.statusCode!),
+        );
+        upload.on('error', reject);
+        upload.write(Buffer.alloc(10));
+      });
+      expect(status).toBe(413);
+    });
+
+    it('that nothing names are swept after a day, the rest stay', async () => {
+      const stray = new Uint8Array(randomBytes(100));
+      await ask('PUT', routes.blob(sha(stray)), stray);
+      const piece = await addPiece('Stays');
+      await server.app.blobs.sweep();
+      expect((await ask('GET', routes.blob(sha(stray)))).status).toBe(200);
+      await server.app.blobs.sweep(new Date(Date.now() + 2 * 24 * 3600 * 1000));
+      expect((await ask('GET', routes.blob(sha(stray)))).status).toBe(404);
+      expect(
+        (await fetch(server.address + routes.blob(Object.keys(piece.history.base.meshes)[0]!))).status,
+      ).toBe(200);
+    });
+  });
+
+  describe('a delivery', () => {
+    it('keeps its files and read-back, and its bundle unpacks', async () => {
+      const piece = await addPiece('Oyster tray');
+      const delivery = deliverySchema.parse(
+        (await ask('POST', routes.pieceDeliveries(piece.id), { version: 1, target: 'prefix-tags' })).json,
+      );
+      expect(delivery.agreed).toBeTrue();
+      expect(delivery.readBack.shapes.map((shape) => shape.name)).toEqual(['UBX_OysterTray_01']);
+      const response = await fetch(server.address + routes.deliveryBundle(delivery.id));
+      expect(response.headers.get('content-disposition')).toContain('OysterTray.zip');
+      const files = unzipSync(new Uint8Array(await response.arrayBuffer()));
+      expect(Object.keys(files)).toEqual([
+        'OysterTray.glb',
+        'OysterTray.manifest.json',
+        'OysterTray.import.md',
+      ]);
+      expect(strFromU8(files['OysterTray.import.md']!)).toContain('UBX_OysterTray_01');
+      const back = pieceSchema.parse((await ask('GET', routes.piece(piece.id))).json);
+      expect(back.lastDelivery).toEqual(
+        jasmine.objectContaining({ id: delivery.id, version: 1, agreed: true }),
+      );
+      const again = deliverySchema.parse(
+        (await ask('POST', routes.pieceDeliveries(piece.id), { version: 1, target: 'prefix-tags' })).json,
+      );
+      const bundle = await fetch(server.address + routes.deliveryBundle(again.id));
+      expect(unzipSync(new Uint8Array(await bundle.arrayBuffer()))).toEqual(files);
+    });
+
+    it('of an old version, for no target, or with a name that stops is refused', async () => {
+      const piece = await addPiece();
+      await ask('PUT', routes.piece(piece.id), { version: 1, history: renamed(piece.history, 'a b') });
+      expect(
+        (await ask('POST', routes.pieceDeliveries(piece.id), { version: 1, target: 'prefix-tags' })).status,
+      ).toBe(409);
+      expect(
+        (await ask('POST', routes.pieceDeliveries(piece.id), { version: 2, target: 'nowhere' })).json[
+          'message'
+        ],
+      ).toContain('There is no target');
+      expect(
+        (await ask('POST', routes.pieceDeliveries(piece.id), { version: 2, target: 'prefix-tags' })).json[
+          'message'
+        ],
+      ).toContain('a space');
+      expect((await ask('GET', routes.pieceDeliveries(piece.id))).json as unknown).toEqual([]);
+    });
+  });
+
+  describe('the door', () => {
+    it('answers only under its own address', async () => {
+      const status = (headers: string) =>
+        new Promise<string>((resolve) => {
+          const socket = connectSocket(server.port, '127.0.0.1', () =>
+            socket.write(`GET ${routes.yards} HTTP/1.1\r\n${headers}\r\nConnection: close\r\n\r\n`),
+          );
+          socket.once('data', (data) => resolve(data.toString().split(' ')[1]!));
+        });
+      expect(await status(`Host: 127.0.0.1:${server.port}`)).toBe('200');
+      expect(await status('Host: yard.example')).toBe('403');
+      expect(await status(`Host: 127.0.0.1:${server.port}\r\nOrigin: http://yard.example`)).toBe('403');
+      expect(await status(`Host: 127.0.0.1:${server.port}\r\nOrigin: http://127.0.0.1:1`)).toBe('403');
+      expect(await status(`Host: localhost:${server.port}\r\nOrigin: http://localhost:${server.port}`)).toBe(
+        '200',
+      );
+    });
+
+    it('answers nonsense with a sentence and stays up', async () => {
+      const cases: [string, string, unknown, number][] = [
+        ['GET', '/api/pieces/999999', undefined, 404],
+        ['GET', '/api/pieces/../../etc', undefined, 404],
+        ['GET', '/api/pieces/abc', undefined, 400],
+        ['GET', '/api/blobs/..%2F..%2Fetc%2Fpasswd', undefined, 400],
+        ['POST', routes.yards, { name: '' }, 400],
+        ['POST', routes.yards, { name: 'x'.repeat(10000) }, 400],
+        ['POST', routes.yards, { name: 'a\u0000b' }, 400],
+        ['POST', routes.yards, new Uint8Array([1, 2, 3]), 400],
+        ['PUT', routes.piece(1), { version: 'one' }, 400],
+        ['GET', '/api/nothing', undefined, 404],
+      ];
+      for (const [method, path, body, status] of cases) {
+        const answer = await ask(method, path, body);
+        expect(answer.status).withContext(`${method} ${path}`).toBe(status);
+        expect(String(answer.json['message']).length).withContext(path).toBeGreaterThan(10);
+      }
+      expect((await ask('GET', routes.health)).status).toBe(200);
+    });
+  });
+
+  it('holds no memory of refused uploads', async () => {
+    const bytes = new Uint8Array(randomBytes(2_000_000));
+    const use = () => process.memoryUsage().arrayBuffers + process.memoryUsage().heapUsed;
+    for (let i = 0; i < 5; i++) await ask('PUT', routes.blob('3'.repeat(64)), bytes);
+    globalThis.gc?.();
+    const before = use();
+    for (let i = 0; i < 30; i++) await ask('PUT', routes.blob('3'.repeat(64)), bytes);
+    globalThis.gc?.();
+    expect(use() - before).toBeLessThan(30_000_000);
+  }, 60_000);
+});
+
+async function eventually(check: () => Promise<unknown>, ready: () => Promise<boolean>): Promise<void> {
+  for (let i = 0; i < 50 && !(await ready()); i++) await new Promise((resolve) => setTimeout(resolve, 100));
+  await check();
+}

@@ -1,0 +1,186 @@
+import { TestBed } from '@angular/core/testing';
+import type { Piece, Saved } from '@yard-brace/contract';
+import { type History, meshNameFrom, plainMesh, plainNode, startHistory, takeIn } from '@yard-brace/core';
+import { firstValueFrom } from 'rxjs';
+import { Api, ApiError } from '../api/api';
+import { BenchStore, type Saving } from './bench-store';
+import { Drafts } from './drafts';
+
+const mesh = plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1], [0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]);
+const { document: doc } = takeIn(
+  {
+    unit: { metres: 1, stated: true },
+    nodes: [plainNode('Post', 0)],
+    meshes: [{ name: 'Post', mesh }],
+    materials: [],
+    pictures: [],
+    leftOut: [],
+    notes: [],
+  },
+  {
+    files: [{ name: 'post.obj', blob: 'a'.repeat(64), bytes: 1 }],
+    meshName: meshNameFrom,
+    target: 'prefix-tags',
+  },
+);
+
+/** A server of one piece that can be away, or be written to by somebody else. */
+class FakeApi {
+  version = 1;
+  history: History = startHistory(doc);
+  away = false;
+  saves = 0;
+  added: History[] = [];
+
+  piece = async (id: number): Promise<Piece> => ({
+    id,
+    yard: { id: 1, name: 'Yard', rules: { gridMetres: 4, target: 'prefix-tags' } },
+    version: this.version,
+    savedAt: '2026-01-01T10:00:00.000Z',
+    history: this.history,
+    picture: null,
+    lastDelivery: null,
+    otherMeshNames: [],
+  });
+
+  savePiece = async (_id: number, version: number, history: History): Promise<Saved> => {
+    this.saves++;
+    if (this.away) throw new ApiError('unavailable', 'The database cannot be reached just now.');
+    if (version !== this.version) {
+      throw new ApiError('conflict', 'Somebody was first.', {
+        code: 'conflict',
+        message: 'Somebody was first.',
+        version: this.version,
+        savedAt: '2026-01-01T10:01:00.000Z',
+      });
+    }
+    this.history = history;
+    return { version: ++this.version, savedAt: '2026-01-01T10:02:00.000Z' };
+  };
+
+  addPiece = async (_yard: number, history: History): Promise<Piece> => {
+    this.added.push(history);
+    return this.piece(2);
+  };
+}
+
+describe('BenchStore', () => {
+  let api: FakeApi;
+  let store: BenchStore;
+
+  const fresh = () =>
+    TestBed.resetTestingModule()
+      .configureTestingModule({ providers: [BenchStore, { provide: Api, useValue: api }] })
+      .inject(BenchStore);
+  const rename = (name: string) => store.apply({ kind: 'rename-mesh', name });
+  const becomes = async (state: Saving['state'], ms = 4000) => {
+    for (const until = Date.now() + ms; store.saving$.value.state !== state && Date.now() < until;)
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(store.saving$.value.state).toBe(state);
+  };
+
+  beforeEach(async () => {
+    localStorage.clear();
+    api = new FakeApi();
+    store = fresh();
+    await store.open(1);
+  });
+  afterEach(() => localStorage.clear());
+
+  it('saves by itself, several quick changes in one go', async () => {
+    rename('A');
+    rename('B');
+    expect(store.unsaved).toBeTrue();
+    await becomes('saved');
+    expect(api.saves).toBe(1);
+    expect(api.history.edits.length).toBe(2);
+    expect(store.unsaved).toBeFalse();
+  });
+
+  it('undoes and redoes, and says what', async () => {
+    rename('A');
+    expect(await firstValueFrom(store.undoable$)).toBe('mesh name A');
+    store.undo();
+    expect(store.document.meshName).toBe('Post');
+    expect(await firstValueFrom(store.redoable$)).toBe('mesh name A');
+    store.redo();
+    expect(store.document.meshName).toBe('A');
+  });
+
+  it('keeps a change while the server is away and saves it when it is back', async () => {
+    api.away = true;
+    rename('Kept');
+    await becomes('waiting');
+    rename('Kept_02');
+    api.away = false;
+    await becomes('saved');
+    expect(store.document.meshName).toBe('Kept_02');
+    expect(api.history.edits.length).toBe(2);
+  });
+
+  it('brings back a change that an earlier window could not save', async () => {
+    api.away = true;
+    rename('Lost_tab');
+    await becomes('waiting');
+    store = fresh();
+    api.away = false;
+    await store.open(1);
+    expect(store.document.meshName).toBe('Lost_tab');
+    await becomes('saved');
+    expect(api.history.edits.length).toBe(1);
+    expect(TestBed.inject(Drafts).take(1)).toBeNull();
+  });
+
+  it('stops saving when somebody was first, and can take that over', async () => {
+    await api.savePiece(1, 1, {
+      ...api.history,
+      edits: [{ kind: 'rename-mesh', name: 'Theirs' }],
+      cursor: 1,
+    });
+    rename('Mine');
+    await becomes('conflict');
+    const saves = api.saves;
+    rename('Mine_02');
+    await new Promise((resolve) => setTimeout(resolve, 600));
+    expect(api.saves).toBe(saves);
+    await store.takeTheirs();
+    expect(store.document.meshName).toBe('Theirs');
+    await becomes('saved');
+  });
+
+  it('or can keep its own as a copy', async () => {
+    await api.savePiece(1, 1, api.history);
+    rename('Mine');
+    await becomes('conflict');
+    expect(await store.keepMineAsCopy()).toBe(2);
+    expect(api.added[0]!.edits.at(-1)).toEqual({ kind: 'rename-piece', name: 'Post (copy)' });
+    expect(store.unsaved).toBeFalse();
+  });
+
+  it('a proposal is only shown until it is kept', async () => {
+    const proxies = [
+      {
+        id: 'a',
+        shape: { kind: 'sphere' as const, center: [0, 0, 0] as [number, number, number], radius: 1 },
+      },
+    ];
+    store.proposal$.next({ what: 'A sphere', proxies, cutBack: 0 });
+    store.leaveProposal();
+    expect(store.document.proxies).toEqual([]);
+    store.proposal$.next({ what: 'A sphere', proxies, cutBack: 0 });
+    store.keepProposal();
+    expect(store.document.proxies).toEqual(proxies);
+    expect((await firstValueFrom(store.judged$)).tally.proxies).toBe('clear');
+    await becomes('saved');
+  });
+
+  it('is settled only when everything is saved', async () => {
+    rename('Settled');
+    expect(await store.settled()).toBe(2);
+    api.away = true;
+    rename('Away');
+    await expectAsync(store.settled()).toBeRejectedWithError(/not saved yet/);
+    api.away = false;
+    await becomes('saved');
+  });
+});
