@@ -1,0 +1,106 @@
+import { Application } from '../support/application';
+import { expect, openStep, saved, test as base, watch } from '../support/bench';
+
+/** The sample yard, as it is after a first start. */
+const test = base.extend<object, { sample: Application }>({
+  sample: [
+    async ({}, use) => {
+      const sample = new Application({ empty: false });
+      await sample.start();
+      await use(sample);
+      await sample.throwAway();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+});
+
+test('the sample yard stands on the shelf with pictures, tallies and sizes', async ({ watched: page, sample }) => {
+  await page.goto(sample.address);
+  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await expect(page.locator('ul.shelf li')).toHaveCount(4);
+  await expect(page.locator('ul.shelf img')).toHaveCount(4, { timeout: 30_000 });
+  await expect(page.locator('ul.shelf li').filter({ hasText: 'Bollard' })).toContainText('0.82 × 0.64 × 0.82 m');
+  await page.getByPlaceholder('Filter by name').fill('boat');
+  await expect(page.locator('ul.shelf li')).toHaveCount(1);
+  await page.getByPlaceholder('Filter by name').fill('');
+  await page.getByText('By triangles').click();
+  await expect(page.locator('ul.shelf li b').first()).toHaveText('Dinghy');
+});
+
+test('a piece is found by name, pointing lights shape and list, keys open steps', async ({ watched: page, sample }) => {
+  await page.goto(sample.address);
+  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await expect(page.locator('ul.shelf li')).toHaveCount(4);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('cradle');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('nav b')).toHaveText('Boat cradle');
+  await expect(page.locator('[data-finding=node-mirrored]')).toBeVisible();
+  await expect(page.locator('[data-finding=left-out]')).toContainText('1 camera');
+
+  await page.keyboard.press('5');
+  await page.getByTestId('propose').click();
+  await page.getByTestId('keep').click();
+  await saved(page);
+  const view = page.getByTestId('view');
+  const box = (await view.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await expect(page.getByTestId('reading-line')).toContainText('Shape 1, box');
+  await expect(page.locator('[data-shape="1"]')).toHaveClass(/lit/);
+  await page.mouse.move(box.x + 5, box.y + box.height - 5);
+  await expect(page.locator('[data-shape="1"]')).not.toHaveClass(/lit/);
+  await page.locator('[data-shape="1"]').hover();
+  await expect(page.locator('.tag.lit')).toHaveText('1');
+
+  // Behind the veil the art is under the pointer, with its material and place.
+  await page.keyboard.press('4');
+  await page.getByRole('slider', { name: /Veil/ }).focus();
+  for (let i = 0; i < 60; i++) await page.keyboard.press('ArrowLeft');
+  await page.mouse.move(box.x + box.width * 0.565, box.y + box.height * 0.82);
+  await expect(page.getByTestId('reading-line')).toContainText(/Art, (oak|carpet|galvanised)/);
+
+  await page.getByTestId('view').click({ position: { x: 5, y: box.height - 5 } });
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toHaveCount(0);
+});
+
+test('a name that the target drops stops the delivery until its mend is taken', async ({ watched: page, sample }) => {
+  await page.goto(sample.address);
+  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await page.getByRole('link', { name: 'Dinghy' }).click();
+  await openStep(page, 'names');
+  await page.getByLabel('Mesh').fill('old dinghy!');
+  await page.getByLabel('Mesh').press('Enter');
+  await expect(page.getByText('1 step stopped')).toBeVisible();
+  await openStep(page, 'delivery');
+  await expect(page.getByTestId('deliver').locator('button')).toBeDisabled();
+  await openStep(page, 'names');
+  await page.getByRole('button', { name: 'Name it old_dinghy' }).click();
+  await openStep(page, 'delivery');
+  await page.getByTestId('deliver').click();
+  await expect(page.getByTestId('verdict')).toContainText('exactly what was drawn');
+  await expect(page.getByTestId('read-back')).toContainText('one box round everything is made up');
+});
+
+test('the original comes back byte for byte, and nothing is asked of the outside', async ({ page, sample }) => {
+  const errors = watch(page);
+  const outside: string[] = [];
+  page.on('request', (request) => {
+    if (!request.url().startsWith(sample.address) && !/^(blob|data):/.test(request.url())) outside.push(request.url());
+  });
+  await page.goto(sample.address);
+  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await page.getByRole('link', { name: 'Bollard' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'bollard.obj' }).click();
+  const { samplePieces } = await import('@yard-brace/demo');
+  const { readFileSync } = await import('node:fs');
+  const original = (await samplePieces()).flatMap((piece) => piece.files).find((file) => file.name === 'bollard.obj')!;
+  expect(readFileSync(await (await download).path()).equals(Buffer.from(original.bytes))).toBe(true);
+  const response = await page.request.get(sample.address);
+  expect(response.headers()['content-security-policy']).toContain("default-src 'self'");
+  expect(outside).toEqual([]);
+  expect(errors).toEqual([]);
+});
