@@ -29,7 +29,10 @@ const PARTS = {
     runCounted('node', ['tools/lib/karma-core.mjs'], { env: { CHROME_BIN: browser }, count: countKarma }),
   cli: () => jasmine('cli'),
   demo: () => jasmine('demo'),
-  tools: () => runCounted('node', ['--test', '--test-reporter=tap', 'tools/lib/'], { count: countTap }),
+  tools: async () => {
+    await buildWeb();
+    return runCounted('node', ['--test', '--test-reporter=tap', 'tools/start.test.mjs'], { count: countTap });
+  },
   server: () => withDatabase((env) => jasmine('server', env)),
   web: async ({ browser }) =>
     runCounted('npx', ['--no-install', 'ng', 'test', '--watch=false'], {

@@ -1,0 +1,69 @@
+import { mkdtempSync, rmSync, statSync } from 'node:fs';
+import { cpus, tmpdir, totalmem } from 'node:os';
+import { join } from 'node:path';
+import { bootstrap } from './lib/bootstrap.mjs';
+import { buildCode } from './lib/build.mjs';
+import { inHouse } from './lib/house.mjs';
+import { run, say, Stop } from './lib/say.mjs';
+import { shell } from './lib/shell.mjs';
+
+/** Every figure comes from a process of its own, so that memory is its own too; the best of three counts. */
+const TASKS = [
+  { name: 'OBJ, 1 000 000 triangles, ours', task: 'read', file: 'million.obj', aim: '3 s, 1 GB' },
+  { name: 'OBJ, the same bytes, three OBJLoader', task: 'three-obj', file: 'million.obj' },
+  { name: 'GLB, 1 000 000 triangles, ours', task: 'read', file: 'million.glb', aim: '3 s, 1 GB' },
+  { name: 'GLB, the same bytes, three GLTFLoader', task: 'three-gltf', file: 'million.glb' },
+  { name: 'weld, exact, 3 000 000 vertices', task: 'weld', file: 'million.glb' },
+  { name: 'weld within 0.1 mm, 3 000 000 vertices', task: 'weld-near', file: 'million.glb' },
+  { name: 'deliver 200 000 triangles, hull per part', task: 'deliver', file: 'kit.obj' },
+  { name: 'hull, 100 000 points in a cube, ours', task: 'hull-cube' },
+  { name: 'hull, the same points, three ConvexHull', task: 'three-hull-cube' },
+  { name: 'hull, 100 000 points on a sphere, ours', task: 'hull-sphere' },
+  { name: 'hull, the same points, three ConvexHull', task: 'three-hull-sphere' },
+];
+
+await run(async () => {
+  await bootstrap([]);
+  await buildCode();
+  const folder = mkdtempSync(join(tmpdir(), 'yard-brace-bench-'));
+  try {
+    say('Writing the files …');
+    await shell('node', [inHouse('tools/lib/bench-task.mjs'), 'write', folder], { what: 'writing the bench files' });
+    const results = [];
+    for (const { name, task, file, aim } of TASKS) {
+      say(name);
+      const runs = [];
+      for (let i = 0; i < 3; i++) runs.push(JSON.parse(await shell('node', [inHouse('tools/lib/bench-task.mjs'), task, file ? join(folder, file) : ''], { what: name })));
+      const best = runs.reduce((a, b) => (a.ms < b.ms ? a : b));
+      results.push({ name, ms: Math.round(best.ms), megabytes: Math.round(best.megabytes), aim, fileMegabytes: file && Math.round(statSync(join(folder, file)).size / 2 ** 20) });
+    }
+    report(results);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+
+function report(results) {
+  const of = (name) => results.find((result) => result.name.startsWith(name)) ?? fail(name);
+  const lines = results.map(({ name, ms, megabytes, aim, fileMegabytes }) => `| ${name} | ${fileMegabytes ? `${fileMegabytes} MB` : ''} | ${ms} ms | ${megabytes} MB | ${aim ?? ''} |`);
+  const ratio = (ours, theirs) => (of(theirs).ms / of(ours).ms).toFixed(2);
+  process.stdout.write(
+    [
+      `${cpus().length} cores (${cpus()[0].model.trim()}), ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.versions.node}`,
+      '',
+      '| what | file | time | peak memory | aim |',
+      '|---|---|---|---|---|',
+      ...lines,
+      '',
+      `OBJ: ours is ${ratio('OBJ, 1 000 000', 'OBJ, the same')} times as fast as three's loader`,
+      `GLB: ours is ${ratio('GLB, 1 000 000', 'GLB, the same')} times as fast as three's loader (ours checks every number)`,
+      `hull in a cube: ${(results[8].ms / results[7].ms).toFixed(2)} times as fast as three's`,
+      `hull on a sphere: ${(results[10].ms / results[9].ms).toFixed(2)} times as fast as three's`,
+      '',
+    ].join('\n'),
+  );
+}
+
+function fail(name) {
+  throw new Stop(`The bench has no result for ${name}.`);
+}
