@@ -6,6 +6,7 @@ import {
   type Mesh as GltfMesh,
   type Texture,
   type TextureInfo,
+  VertexLayout,
   WebIO,
 } from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength } from '@gltf-transform/extensions';
@@ -42,7 +43,10 @@ export async function writeGlb(scene: Scene): Promise<Uint8Array> {
     (node.parent === null ? gltfScene : nodes[node.parent]!).addChild(nodes[i]!),
   );
   root.setDefaultScene(gltfScene);
-  return new WebIO().registerExtensions([KHRMaterialsEmissiveStrength]).writeBinary(document);
+  return new WebIO()
+    .registerExtensions([KHRMaterialsEmissiveStrength])
+    .setVertexLayout(VertexLayout.SEPARATE)
+    .writeBinary(document);
 }
 
 function writeMesh(

@@ -57,8 +57,9 @@ function shareVertices(source: GltfMesh, meshes: readonly Mesh[]): Mesh | null {
 function readPrimitive(primitive: Primitive, context: PrimitiveContext): Mesh | null {
   const place = primitive.getAttribute('POSITION');
   if (!place) return null;
-  const positions = Float64Array.from(floats(place, 3, context));
-  checkFinite(positions, place, 3, context);
+  const single = floats(place, 3, context);
+  checkFinite(single, place, 3, context);
+  const positions = new Float64Array(single);
   const n = positions.length / 3;
   const indices = triangleIndices(primitive, n, context);
   if (indices.length === 0) return null;
@@ -124,9 +125,10 @@ function triangleIndices(primitive: Primitive, vertices: number, context: Primit
     ? Uint32Array.from(accessor.getArray()!)
     : Uint32Array.from({ length: vertices }, (_, i) => i);
   if (accessor) {
-    const wrong = list.findIndex((v) => v >= vertices);
-    if (wrong >= 0)
-      fail(context, accessor, `element ${wrong} names vertex ${list[wrong]}, and there are ${vertices}`);
+    for (let i = 0; i < list.length; i++) {
+      if (list[i]! >= vertices)
+        fail(context, accessor, `element ${i} names vertex ${list[i]}, and there are ${vertices}`);
+    }
   }
   const mode = primitive.getMode();
   if (mode === 4) return list.subarray(0, list.length - (list.length % 3));
@@ -141,16 +143,18 @@ function triangleIndices(primitive: Primitive, vertices: number, context: Primit
   return Uint32Array.from(triangles);
 }
 
+/** A sum is finite only when all its numbers are: one pass without a branch, a second one only to find the place. */
 function checkFinite(
-  values: ArrayLike<number>,
+  values: Float32Array,
   accessor: Accessor,
   width: number,
   context: PrimitiveContext,
 ): void {
-  for (let i = 0; i < values.length; i++) {
-    if (!Number.isFinite(values[i]!))
-      fail(context, accessor, `element ${Math.floor(i / width)} is not a finite number`);
-  }
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i]! * 0;
+  if (sum === 0) return;
+  const at = values.findIndex((value) => !Number.isFinite(value));
+  fail(context, accessor, `element ${Math.floor(at / width)} is not a finite number`);
 }
 
 function fail(context: PrimitiveContext, accessor: Accessor, wrong: string): never {

@@ -63,6 +63,7 @@ export class LineScanner {
     const plain = at === end || isBlank(buffer[at]!);
     this.at = at;
     if (!plain || digits === 0 || digits > 15 || places > 22) {
+      // Too long for one exact step, or an exponent, or no number at all.
       while (this.at < end && !isBlank(buffer[this.at]!)) this.at++;
       return slowNumber(decode(buffer.subarray(start, this.at)));
     }

@@ -40,9 +40,10 @@ function writeMesh(
     out.line(`v ${p[i * 3]} ${p[i * 3 + 1]} ${p[i * 3 + 2]}${colour}`);
   }
   const uv = mesh.uvs[0];
-  if (uv) for (let i = 0; i < n; i++) out.line(`vt ${uv[i * 2]} ${1 - uv[i * 2 + 1]!}`);
+  if (uv) for (let i = 0; i < n; i++) out.line(`vt ${single(uv[i * 2]!)} ${single(1 - uv[i * 2 + 1]!)}`);
   if (normals)
-    for (let i = 0; i < n; i++) out.line(`vn ${normals[i * 3]} ${normals[i * 3 + 1]} ${normals[i * 3 + 2]}`);
+    for (let i = 0; i < n; i++)
+      out.line(`vn ${single(normals[i * 3]!)} ${single(normals[i * 3 + 1]!)} ${single(normals[i * 3 + 2]!)}`);
   const corner = (v: number) =>
     `${base.v + v}${uv || normals ? '/' : ''}${uv ? base.vt + v : ''}${normals ? `/${base.vn + v}` : ''}`;
   for (const group of mesh.groups) {
@@ -55,6 +56,16 @@ function writeMesh(
   base.v += n;
   if (uv) base.vt += n;
   if (normals) base.vn += n;
+}
+
+/** The shortest text that is the same number again in single precision. */
+function single(value: number): string {
+  const wanted = Math.fround(value);
+  for (let digits = 6; digits < 9; digits++) {
+    const text = Number(wanted.toPrecision(digits));
+    if (Math.fround(text) === wanted) return String(text);
+  }
+  return String(Number(wanted.toPrecision(9)));
 }
 
 /** Lines collected in blocks, so that no string of the whole file is ever held. */
