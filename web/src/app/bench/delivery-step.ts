@@ -49,8 +49,9 @@ import { stepStyles } from './step-styles';
         <ul class="files">
           @for (file of delivery.files; track file.name) {
             <li>
-              <span class="figures">{{ file.name }}</span
-              ><span class="figures faded">{{ bytesText(file.bytes) }}</span>
+              <span class="figures">{{ file.name }}</span><span class="figures faded">{{
+                bytesText(file.bytes)
+              }}</span>
             </li>
           }
         </ul>
@@ -77,14 +78,12 @@ import { stepStyles } from './step-styles';
         <ul class="remarks">
           @for (remark of delivery.readBack.changed; track $index) {
             <li>
-              <span class="figures">{{ remark.name }}</span
-              >: {{ remark.how }}
+              <span class="figures">{{ remark.name }}</span>: {{ remark.how }}
             </li>
           }
           @for (remark of delivery.readBack.ignored; track $index) {
             <li>
-              <span class="figures">{{ remark.name }}</span
-              >: {{ remark.why }}
+              <span class="figures">{{ remark.name }}</span>: {{ remark.why }}
             </li>
           }
         </ul>

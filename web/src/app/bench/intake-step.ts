@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { toSignal } from '@angular/core/rxjs-interop';
 import { routes } from '@yard-brace/contract';
 import { likelyUnit, sizeOf, type UnitName, UNITS } from '@yard-brace/core';
-import { bytesText, counted, countText, metresText } from '../shell/figures';
+import { bytesText, counted, countText, sizeText } from '../shell/figures';
 import { BenchStore } from './bench-store';
 import { FindingList } from './finding-list';
 import { stepStyles } from './step-styles';
@@ -34,7 +34,7 @@ const UNIT_WORDS: Record<UnitName, string> = {
         <table>
           @for (row of units(); track row.unit) {
             <tr [class.taken]="row.taken">
-              <td>{{ row.words }}{{ row.likely ? ', likely' : '' }}</td>
+              <td>{{ row.words }}{{ row.likely ? ' (likely)' : '' }}</td>
               <td class="number figures">{{ row.size }}</td>
               <td class="number">
                 @if (!document.unit.stated) {
@@ -179,7 +179,7 @@ export class IntakeStep {
       words: UNIT_WORDS[unit],
       likely: !document.unit.stated && unit === likely,
       taken: unit === document.unit.name,
-      size: `${size.map((value) => metresText(value * UNITS[unit])).join(' × ')} m`,
+      size: sizeText(size.map((value) => value * UNITS[unit])),
     }));
   });
 

@@ -182,6 +182,9 @@ import { stepStyles } from './step-styles';
       .list .lit {
         background: #17616e17;
       }
+      .list .figures {
+        white-space: nowrap;
+      }
       .list .faded {
         flex: 1;
         text-align: right;

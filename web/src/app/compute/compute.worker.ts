@@ -21,6 +21,7 @@ import { BufferAttribute, BufferGeometry } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import * as z from 'zod';
 import type { ArtToDraw, Progress, Wrapped, WrapRequest } from './messages';
+import { takePicture } from '../view/picture';
 import { putBlob } from './put-blob';
 
 z.config({ jitless: true });
@@ -74,6 +75,13 @@ const worker = {
     return transfer(drawn, [...buffers, ...((drawn.tree?.roots ?? []) as ArrayBuffer[])]);
   },
 
+  /** A small picture of the piece, as PNG bytes. */
+  async picture(document: PieceDocument, progress: Progress): Promise<Uint8Array<ArrayBuffer>> {
+    const art = await artOf(document, (share) => progress(share * 0.6, `Drawing ${document.name}`));
+    const bytes = await takePicture(toDraw(art, { pickable: false }), document);
+    return transfer(bytes, [bytes.buffer]);
+  },
+
   /** Boxes or hulls round the art. */
   async wrap(document: PieceDocument, request: WrapRequest, progress: Progress): Promise<Wrapped> {
     const art = await artOf(document, (share) => progress(share * 0.2, 'Fetching the art'));
@@ -101,7 +109,7 @@ async function artOf(document: PieceDocument, progress: (share: number) => void)
   return artMesh(document, (id) => meshes.get(id)!);
 }
 
-function toDraw(art: Mesh): ArtToDraw {
+function toDraw(art: Mesh, { pickable = true } = {}): ArtToDraw {
   const origin = art.indices.length ? centreOf(meshBounds(art)) : ([0, 0, 0] as [number, number, number]);
   const positions = Float32Array.from(art.positions, (value, i) => value - origin[i % 3]!);
   const edges = featureEdges(art);
@@ -116,7 +124,7 @@ function toDraw(art: Mesh): ArtToDraw {
     colors: art.colors && Float32Array.from(art.colors),
     groups: art.groups,
     ink,
-    tree: art.indices.length ? treeOf(positions, art.indices) : undefined,
+    tree: pickable && art.indices.length ? treeOf(positions, art.indices) : undefined,
   };
 }
 

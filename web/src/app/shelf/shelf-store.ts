@@ -5,7 +5,6 @@ import { BehaviorSubject } from 'rxjs';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
-import { takePicture } from '../view/yard-view';
 import { sortFiles } from './sort-files';
 
 /** The pieces of one yard: shown on the shelf and as the strip beside the bench. */
@@ -77,11 +76,10 @@ export class ShelfStore {
 
   private async takePictureOf({ id }: PieceSummary): Promise<void> {
     const document = currentDocument((await this.api.piece(id)).history);
-    const art = await this.compute.run(
-      (worker, progress) => worker.draw(document, progress),
+    const bytes = await this.compute.run(
+      (worker, progress) => worker.picture(document, progress),
       `Drawing ${document.name}`,
     );
-    const bytes = await takePicture(art, document);
     const picture = blobId(bytes);
     await this.api.setPicture(id, picture, bytes);
     const yard = this.yard$.value;

@@ -12,6 +12,7 @@ import {
 describe('figures', () => {
   it('read as people write them', () => {
     expect(sizeText([0.82, 0.644, 4])).toBe('0.82 × 0.64 × 4.00 m');
+    expect(sizeText([0.0399, 0.0261, 0.0114])).toBe('39.9 × 26.1 × 11.4 mm');
     expect(placeText([-1e-9, 1.23456, 2])).toBe('0.000, 1.235, 2.000 m');
     expect([lengthText(0.0000004), lengthText(0.0154), lengthText(4.52)]).toEqual([
       '0.00 mm',

@@ -1,7 +1,13 @@
 import type { Vec3 } from '@yard-brace/core';
 
-/** Numbers as people read them: metres to the centimetre, small things in millimetres. */
-export const sizeText = (size: readonly number[]): string => `${size.map(metresText).join(' × ')} m`;
+/** Three lengths as people read them: metres to the centimetre, small things in millimetres. */
+export function sizeText(size: readonly number[]): string {
+  if (Math.max(...size) >= 0.1) return `${size.map(metresText).join(' × ')} m`;
+  return `${size
+    .map((value) => (value * 1000).toPrecision(3))
+    .map(Number)
+    .join(' × ')} mm`;
+}
 
 export function metresText(value: number): string {
   const size = Math.abs(value);

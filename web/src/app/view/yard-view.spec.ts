@@ -1,6 +1,7 @@
 import { plainMesh, plainNode, takeIn, type Shape } from '@yard-brace/core';
 import type { ArtToDraw } from '../compute/messages';
-import { takePicture, type TagPlace, YardView } from './yard-view';
+import { takePicture } from './picture';
+import { type TagPlace, YardView } from './yard-view';
 
 const corners = [-1, -1, -1, 1, -1, -1, 1, 1, -1, -1, 1, -1, -1, -1, 1, 1, -1, 1, 1, 1, 1, -1, 1, 1];
 const triangles = [

@@ -9,10 +9,7 @@ import {
   type Vec3,
 } from '@yard-brace/core';
 import {
-  Box3,
   Color,
-  DirectionalLight,
-  HemisphereLight,
   type LineSegments,
   PerspectiveCamera,
   Raycaster,
@@ -26,6 +23,7 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { ArtToDraw } from '../compute/messages';
 import { ArtObject } from './art-object';
 import { groundGrid } from './grid';
+import { addLights } from './lights';
 import { PivotObject } from './pivot-object';
 import { ShapeObject } from './shape-object';
 
@@ -234,49 +232,4 @@ export class YardView {
       behind: p.z > 1,
     };
   }
-}
-
-function addLights(scene: Scene): void {
-  scene.add(new HemisphereLight('#fffaf0', '#b8ae9c', 2.1));
-  const sun = new DirectionalLight('#fff6e6', 1.5);
-  sun.position.set(3, 6, 4);
-  scene.add(sun);
-}
-
-/** A small picture of the art on its own, as PNG bytes. */
-export async function takePicture(
-  art: ArtToDraw,
-  document: PieceDocument,
-  width = 264,
-  height = 124,
-): Promise<Uint8Array<ArrayBuffer>> {
-  const canvas = new OffscreenCanvas(width, height);
-  const renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
-  renderer.setSize(width, height, false);
-  const scene = new Scene();
-  addLights(scene);
-  const object = new ArtObject(art, document, () => undefined);
-  object.fade(1);
-  scene.add(object.group);
-  const camera = new PerspectiveCamera(26, width / height, 0.001, 10000);
-  scene.updateMatrixWorld(true);
-  const box = new Box3().setFromObject(object.mesh);
-  const centre = box.getCenter(new Vector3());
-  const radius = Math.max(1e-6, box.getSize(new Vector3()).length() / 2);
-  camera.near = radius / 50;
-  camera.far = radius * 50;
-  camera.position
-    .copy(centre)
-    .addScaledVector(
-      new Vector3(0.62, 0.42, 0.8).normalize(),
-      (radius / Math.sin((camera.fov * Math.PI) / 360)) * 0.8,
-    );
-  camera.lookAt(centre);
-  camera.updateProjectionMatrix();
-  renderer.render(scene, camera);
-  const blob = await canvas.convertToBlob({ type: 'image/png' });
-  object.dispose();
-  renderer.dispose();
-  renderer.forceContextLoss();
-  return new Uint8Array(await blob.arrayBuffer());
 }
