@@ -28,14 +28,29 @@ await run(async () => {
   const folder = mkdtempSync(join(tmpdir(), 'yard-brace-bench-'));
   try {
     say('Writing the files …');
-    await shell('node', [inHouse('tools/lib/bench-task.mjs'), 'write', folder], { what: 'writing the bench files' });
+    await shell('node', [inHouse('tools/lib/bench-task.mjs'), 'write', folder], {
+      what: 'writing the bench files',
+    });
     const results = [];
     for (const { name, task, file, aim } of TASKS) {
       say(name);
       const runs = [];
-      for (let i = 0; i < 3; i++) runs.push(JSON.parse(await shell('node', [inHouse('tools/lib/bench-task.mjs'), task, file ? join(folder, file) : ''], { what: name })));
+      for (let i = 0; i < 3; i++)
+        runs.push(
+          JSON.parse(
+            await shell('node', [inHouse('tools/lib/bench-task.mjs'), task, file ? join(folder, file) : ''], {
+              what: name,
+            }),
+          ),
+        );
       const best = runs.reduce((a, b) => (a.ms < b.ms ? a : b));
-      results.push({ name, ms: Math.round(best.ms), megabytes: Math.round(best.megabytes), aim, fileMegabytes: file && Math.round(statSync(join(folder, file)).size / 2 ** 20) });
+      results.push({
+        name,
+        ms: Math.round(best.ms),
+        megabytes: Math.round(best.megabytes),
+        aim,
+        fileMegabytes: file && Math.round(statSync(join(folder, file)).size / 2 ** 20),
+      });
     }
     report(results);
   } finally {
@@ -45,7 +60,10 @@ await run(async () => {
 
 function report(results) {
   const of = (name) => results.find((result) => result.name.startsWith(name)) ?? fail(name);
-  const lines = results.map(({ name, ms, megabytes, aim, fileMegabytes }) => `| ${name} | ${fileMegabytes ? `${fileMegabytes} MB` : ''} | ${ms} ms | ${megabytes} MB | ${aim ?? ''} |`);
+  const lines = results.map(
+    ({ name, ms, megabytes, aim, fileMegabytes }) =>
+      `| ${name} | ${fileMegabytes ? `${fileMegabytes} MB` : ''} | ${ms} ms | ${megabytes} MB | ${aim ?? ''} |`,
+  );
   const ratio = (ours, theirs) => (of(theirs).ms / of(ours).ms).toFixed(2);
   process.stdout.write(
     [

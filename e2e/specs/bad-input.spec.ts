@@ -8,7 +8,11 @@ import { bringIn, expect, test, textFile, type TestFile } from '../support/bench
 
 const TETRA = new ObjText().octahedron([0, 1, 0], 1).text();
 const glb = async () => writeGlb(await readFile(memoryFile('good.obj', new TextEncoder().encode(TETRA))));
-const binary = (name: string, bytes: Uint8Array): TestFile => ({ name, mimeType: 'model/gltf-binary', buffer: Buffer.from(bytes) });
+const binary = (name: string, bytes: Uint8Array): TestFile => ({
+  name,
+  mimeType: 'model/gltf-binary',
+  buffer: Buffer.from(bytes),
+});
 
 /** The GLB with its JSON changed as text; the new text has the old length. */
 function changed(bytes: Uint8Array, from: RegExp, to: (match: string) => string): Uint8Array {
@@ -20,9 +24,14 @@ function changed(bytes: Uint8Array, from: RegExp, to: (match: string) => string)
   return out;
 }
 
-const told = (page: Page, text: string | RegExp) => expect(page.getByRole('alert').filter({ hasText: text }).first()).toBeVisible();
+const told = (page: Page, text: string | RegExp) =>
+  expect(page.getByRole('alert').filter({ hasText: text }).first()).toBeVisible();
 
-test('each bad file gets one sentence, nothing is stored, and the next one works', async ({ watched: page, newYard, application }) => {
+test('each bad file gets one sentence, nothing is stored, and the next one works', async ({
+  watched: page,
+  newYard,
+  application,
+}) => {
   await newYard('Bad input');
   const good = await glb();
   const lying = good.slice();
@@ -38,9 +47,24 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
     [textFile('inner.obj', `o ${'x'.repeat(10000)}\n${TETRA}`), 'has 10000 characters'],
     [binary('half.glb', good.slice(0, good.length >> 1)), 'half.glb, byte 8: the header promises'],
     [binary('lying.glb', lying), 'lying.glb, byte 8: the header promises'],
-    [binary('beyond.glb', changed(good, /"count":\d+/, (m) => m.replace(/\d/g, '9'))), /beyond\.glb, accessor \d: it reaches to byte/],
-    [textFile('far.gltf', JSON.stringify({ asset: { version: '2.0' }, buffers: [{ byteLength: 12, uri: 'far.bin' }] })), 'buffer 0: buffer “far.bin” is not among the files'],
-    [textFile('nopic.gltf', JSON.stringify({ asset: { version: '2.0' }, images: [{ uri: 'gone.png' }] })), 'image 0: picture “gone.png” is not among the files'],
+    [
+      binary(
+        'beyond.glb',
+        changed(good, /"count":\d+/, (m) => m.replace(/\d/g, '9')),
+      ),
+      /beyond\.glb, accessor \d: it reaches to byte/,
+    ],
+    [
+      textFile(
+        'far.gltf',
+        JSON.stringify({ asset: { version: '2.0' }, buffers: [{ byteLength: 12, uri: 'far.bin' }] }),
+      ),
+      'buffer 0: buffer “far.bin” is not among the files',
+    ],
+    [
+      textFile('nopic.gltf', JSON.stringify({ asset: { version: '2.0' }, images: [{ uri: 'gone.png' }] })),
+      'image 0: picture “gone.png” is not among the files',
+    ],
     [textFile('notes.txt', 'hello'), 'notes.txt: no mesh among the files'],
   ];
   for (const [file, sentence] of cases) {

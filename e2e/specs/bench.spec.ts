@@ -14,12 +14,17 @@ const test = base.extend<object, { sample: Application }>({
   ],
 });
 
-test('the sample yard stands on the shelf with pictures, tallies and sizes', async ({ watched: page, sample }) => {
+test('the sample yard stands on the shelf with pictures, tallies and sizes', async ({
+  watched: page,
+  sample,
+}) => {
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
   await expect(page.locator('ul.shelf li')).toHaveCount(4);
   await expect(page.locator('ul.shelf img')).toHaveCount(4, { timeout: 30_000 });
-  await expect(page.locator('ul.shelf li').filter({ hasText: 'Bollard' })).toContainText('0.82 × 0.64 × 0.82 m');
+  await expect(page.locator('ul.shelf li').filter({ hasText: 'Bollard' })).toContainText(
+    '0.82 × 0.64 × 0.82 m',
+  );
   await page.getByPlaceholder('Filter by name').fill('boat');
   await expect(page.locator('ul.shelf li')).toHaveCount(1);
   await page.getByPlaceholder('Filter by name').fill('');
@@ -27,7 +32,10 @@ test('the sample yard stands on the shelf with pictures, tallies and sizes', asy
   await expect(page.locator('ul.shelf li b').first()).toHaveText('Dinghy');
 });
 
-test('a piece is found by name, pointing lights shape and list, keys open steps', async ({ watched: page, sample }) => {
+test('a piece is found by name, pointing lights shape and list, keys open steps', async ({
+  watched: page,
+  sample,
+}) => {
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
   await expect(page.locator('ul.shelf li')).toHaveCount(4);
@@ -66,7 +74,10 @@ test('a piece is found by name, pointing lights shape and list, keys open steps'
   await expect(page.getByRole('dialog', { name: 'Keys' })).toHaveCount(0);
 });
 
-test('a name that the target drops stops the delivery until its mend is taken', async ({ watched: page, sample }) => {
+test('a name that the target drops stops the delivery until its mend is taken', async ({
+  watched: page,
+  sample,
+}) => {
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
   await page.getByRole('link', { name: 'Dinghy' }).click();
@@ -84,11 +95,15 @@ test('a name that the target drops stops the delivery until its mend is taken', 
   await expect(page.getByTestId('read-back')).toContainText('one box round everything is made up');
 });
 
-test('the original comes back byte for byte, and nothing is asked of the outside', async ({ page, sample }) => {
+test('the original comes back byte for byte, and nothing is asked of the outside', async ({
+  page,
+  sample,
+}) => {
   const errors = watch(page);
   const outside: string[] = [];
   page.on('request', (request) => {
-    if (!request.url().startsWith(sample.address) && !/^(blob|data):/.test(request.url())) outside.push(request.url());
+    if (!request.url().startsWith(sample.address) && !/^(blob|data):/.test(request.url()))
+      outside.push(request.url());
   });
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
@@ -97,7 +112,9 @@ test('the original comes back byte for byte, and nothing is asked of the outside
   await page.getByRole('link', { name: 'bollard.obj' }).click();
   const { samplePieces } = await import('@yard-brace/demo');
   const { readFileSync } = await import('node:fs');
-  const original = (await samplePieces()).flatMap((piece) => piece.files).find((file) => file.name === 'bollard.obj')!;
+  const original = (await samplePieces())
+    .flatMap((piece) => piece.files)
+    .find((file) => file.name === 'bollard.obj')!;
   expect(readFileSync(await (await download).path()).equals(Buffer.from(original.bytes))).toBe(true);
   const response = await page.request.get(sample.address);
   expect(response.headers()['content-security-policy']).toContain("default-src 'self'");

@@ -6,14 +6,23 @@ import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { ObjText } from '../support/art';
 import { bringIn, expect, openStep, saved, test, textFile } from '../support/bench';
 
-test('from a centimetre file with its pivot far off to a delivery that another reader agrees with', async ({ watched: page, newYard }) => {
-  const art = new ObjText().object('gantry foot').box([4200, 60, -900], [60, 60, 40]).box([4350, 20, -900], [50, 20, 30]).octahedron([4200, 180, -900], 40);
+test('from a centimetre file with its pivot far off to a delivery that another reader agrees with', async ({
+  watched: page,
+  newYard,
+}) => {
+  const art = new ObjText()
+    .object('gantry foot')
+    .box([4200, 60, -900], [60, 60, 40])
+    .box([4350, 20, -900], [50, 20, 30])
+    .octahedron([4200, 180, -900], 40);
   await newYard('Main job');
   await bringIn(page, textFile('gantry_foot 2.obj', art.text()));
 
   // Intake says the unit and the person confirms.
   await expect(page.locator('[data-step=intake]')).toContainText('2.60 × 2.20 × 0.80 m');
-  await expect(page.locator('[data-finding=unit-unconfirmed]')).toContainText('read in cm its longest side is 2.60 m');
+  await expect(page.locator('[data-finding=unit-unconfirmed]')).toContainText(
+    'read in cm its longest side is 2.60 m',
+  );
   await page.getByRole('button', { name: 'Confirm cm' }).click();
   await expect(page.locator('[data-finding=unit-unconfirmed]')).toHaveCount(0);
 
@@ -35,7 +44,12 @@ test('from a centimetre file with its pivot far off to a delivery that another r
   await expect(page.locator('[data-step=proxies]')).toContainText('3 shapes, 22 corners');
 
   await openStep(page, 'names');
-  await expect(page.getByTestId('names').locator('code')).toHaveText(['GantryFoot_02', 'UCX_GantryFoot_02_01', 'UCX_GantryFoot_02_02', 'UCX_GantryFoot_02_03']);
+  await expect(page.getByTestId('names').locator('code')).toHaveText([
+    'GantryFoot_02',
+    'UCX_GantryFoot_02_01',
+    'UCX_GantryFoot_02_02',
+    'UCX_GantryFoot_02_03',
+  ]);
 
   await openStep(page, 'delivery');
   await page.getByTestId('deliver').click();
@@ -53,13 +67,28 @@ test('from a centimetre file with its pivot far off to a delivery that another r
   // A second reader that shares nothing with ours.
   const { scene } = await new GLTFLoader().parseAsync(glb.slice().buffer, '');
   const nodes = new Map(scene.children.map((node) => [node.name, node]));
-  expect([...nodes.keys()].sort()).toEqual(['GantryFoot_02', 'UCX_GantryFoot_02_01', 'UCX_GantryFoot_02_02', 'UCX_GantryFoot_02_03']);
+  expect([...nodes.keys()].sort()).toEqual([
+    'GantryFoot_02',
+    'UCX_GantryFoot_02_01',
+    'UCX_GantryFoot_02_02',
+    'UCX_GantryFoot_02_03',
+  ]);
   const metres = (value: number) => value / 100;
   const pivot = [(art.min[0] + art.max[0]) / 2, art.min[1], (art.min[2] + art.max[2]) / 2].map(metres);
-  expectBox(nodes.get('GantryFoot_02')!, art.min.map((v, i) => metres(v) - pivot[i]!), art.max.map((v, i) => metres(v) - pivot[i]!));
-  expectBox(nodes.get('UCX_GantryFoot_02_01')!, [41.4 - pivot[0]!, 0 - pivot[1]!, -9.4 - pivot[2]!], [42.6 - pivot[0]!, 1.2 - pivot[1]!, -8.6 - pivot[2]!]);
-  for (const node of nodes.values()) expect(node.position.toArray().concat(node.scale.toArray())).toEqual([0, 0, 0, 1, 1, 1]);
-  for (const [name, node] of nodes) if (name.startsWith('UCX_')) expectConvexAndClosed((node as Mesh).geometry);
+  expectBox(
+    nodes.get('GantryFoot_02')!,
+    art.min.map((v, i) => metres(v) - pivot[i]!),
+    art.max.map((v, i) => metres(v) - pivot[i]!),
+  );
+  expectBox(
+    nodes.get('UCX_GantryFoot_02_01')!,
+    [41.4 - pivot[0]!, 0 - pivot[1]!, -9.4 - pivot[2]!],
+    [42.6 - pivot[0]!, 1.2 - pivot[1]!, -8.6 - pivot[2]!],
+  );
+  for (const node of nodes.values())
+    expect(node.position.toArray().concat(node.scale.toArray())).toEqual([0, 0, 0, 1, 1, 1]);
+  for (const [name, node] of nodes)
+    if (name.startsWith('UCX_')) expectConvexAndClosed((node as Mesh).geometry);
 
   // Reloaded, all is as it was, and the way back is still there.
   await saved(page);
@@ -88,7 +117,12 @@ function expectConvexAndClosed(geometry: BufferGeometry): void {
   const edges = new Map<string, number>();
   for (let t = 0; t < index.length; t += 3) {
     const [a, b, c] = [index[t]!, index[t + 1]!, index[t + 2]!];
-    for (const [from, to] of [[a, b], [b, c], [c, a]] as const) edges.set(`${key(from)}>${key(to)}`, (edges.get(`${key(from)}>${key(to)}`) ?? 0) + 1);
+    for (const [from, to] of [
+      [a, b],
+      [b, c],
+      [c, a],
+    ] as const)
+      edges.set(`${key(from)}>${key(to)}`, (edges.get(`${key(from)}>${key(to)}`) ?? 0) + 1);
     const normal = points[b]!.clone().sub(points[a]!).cross(points[c]!.clone().sub(points[a]!)).normalize();
     for (const point of points) expect(normal.dot(point.clone().sub(points[a]!))).toBeLessThan(1e-5);
   }

@@ -8,10 +8,15 @@ const renameMesh = async (page: Page, name: string) => {
   await openStep(page, 'names');
   await page.getByLabel('Mesh').fill(name);
   await page.getByLabel('Mesh').press('Enter');
+  await meshIs(page, name);
 };
 const meshIs = (page: Page, name: string) => expect(page.locator('[data-step=names]')).toContainText(name);
 
-test('stopping and starting the server between steps loses nothing', async ({ watched: page, newYard, application }) => {
+test('stopping and starting the server between steps loses nothing', async ({
+  watched: page,
+  newYard,
+  application,
+}) => {
   await newYard('Restart');
   await bringIn(page, crate);
   await page.getByRole('button', { name: 'Confirm m', exact: true }).click();
@@ -38,7 +43,11 @@ test('stopping and starting the server between steps loses nothing', async ({ wa
   await saved(page);
 });
 
-test('a database killed during a save: the client says so, keeps the edit, saves when it is back', async ({ watched: page, newYard, application }) => {
+test('a database killed during a save: the client says so, keeps the edit, saves when it is back', async ({
+  watched: page,
+  newYard,
+  application,
+}) => {
   await newYard('Killed');
   await bringIn(page, crate);
   await saved(page);
@@ -55,7 +64,11 @@ test('a database killed during a save: the client says so, keeps the edit, saves
   await meshIs(page, 'Kept_Crate');
 });
 
-test('a server killed with -9 is started again, and the client saves to it', async ({ watched: page, newYard, application }) => {
+test('a server killed with -9 is started again, and the client saves to it', async ({
+  watched: page,
+  newYard,
+  application,
+}) => {
   await newYard('Server killed');
   await bringIn(page, crate);
   await saved(page);
@@ -66,7 +79,11 @@ test('a server killed with -9 is started again, and the client saves to it', asy
   await meshIs(page, 'After_Kill');
 });
 
-test('two windows on one piece: the second is told, and takes over or keeps a copy', async ({ watched: first, context, newYard }) => {
+test('two windows on one piece: the second is told, and takes over or keeps a copy', async ({
+  watched: first,
+  context,
+  newYard,
+}) => {
   await newYard('Two windows');
   await bringIn(first, crate);
   await saved(first);
@@ -95,7 +112,12 @@ test('two windows on one piece: the second is told, and takes over or keeps a co
   expect(errors).toEqual([]);
 });
 
-test('a change that could not be saved comes back after the window was closed', async ({ watched: page, newYard, application, context }) => {
+test('a change that could not be saved comes back after the window was closed', async ({
+  watched: page,
+  newYard,
+  application,
+  context,
+}) => {
   await newYard('Closed window');
   await bringIn(page, crate);
   await saved(page);
@@ -112,4 +134,31 @@ test('a change that could not be saved comes back after the window was closed', 
     await meshIs(again, 'From_draft');
   }).toPass();
   await saved(again);
+});
+
+test('a change made just before turning to the next piece is saved, and the next piece is in view', async ({
+  watched: page,
+  newYard,
+}) => {
+  await newYard('Next piece');
+  await bringIn(page, crate);
+  await saved(page);
+  const far = textFile('far buoy.obj', new ObjText().object('buoy').octahedron([900, 2, -400], 2).text());
+  await page.getByRole('navigation').getByRole('link').click();
+  await bringIn(page, far);
+  await meshIs(page, 'FarBuoy');
+  await page.getByRole('link', { name: 'Crate' }).click();
+  await meshIs(page, 'Crate');
+  await renameMesh(page, 'In_time');
+  await page.getByRole('link', { name: 'Far buoy' }).click();
+  await meshIs(page, 'FarBuoy');
+  await expect(page.locator('.waiting')).toHaveCount(0);
+  const view = (await page.getByTestId('view').boundingBox())!;
+  await page.mouse.move(view.x + view.width / 2, view.y + view.height / 2);
+  await expect(page.getByTestId('reading-line')).toContainText(/Art.*90\d\.\d/);
+  await page.getByRole('link', { name: 'Crate' }).click();
+  await meshIs(page, 'In_time');
+  await page.getByTestId('undo').click();
+  await meshIs(page, 'Crate');
+  await saved(page);
 });

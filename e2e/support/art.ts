@@ -14,20 +14,48 @@ export class ObjText {
   }
 
   box(center: Vec3, half: Vec3): this {
-    const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((k) => center.map((c, i) => c + (k & (1 << i) ? half[i]! : -half[i]!)) as Vec3);
-    return this.solid(corners, [[0, 2, 3, 1], [4, 5, 7, 6], [0, 1, 5, 4], [2, 6, 7, 3], [0, 4, 6, 2], [1, 3, 7, 5]]);
+    const corners = [0, 1, 2, 3, 4, 5, 6, 7].map(
+      (k) => center.map((c, i) => c + (k & (1 << i) ? half[i]! : -half[i]!)) as Vec3,
+    );
+    return this.solid(corners, [
+      [0, 2, 3, 1],
+      [4, 5, 7, 6],
+      [0, 1, 5, 4],
+      [2, 6, 7, 3],
+      [0, 4, 6, 2],
+      [1, 3, 7, 5],
+    ]);
   }
 
   octahedron([x, y, z]: Vec3, radius: number): this {
-    const corners: Vec3[] = [[x + radius, y, z], [x - radius, y, z], [x, y + radius, z], [x, y - radius, z], [x, y, z + radius], [x, y, z - radius]];
-    return this.solid(corners, [[0, 2, 4], [2, 1, 4], [1, 3, 4], [3, 0, 4], [2, 0, 5], [1, 2, 5], [3, 1, 5], [0, 3, 5]]);
+    const corners: Vec3[] = [
+      [x + radius, y, z],
+      [x - radius, y, z],
+      [x, y + radius, z],
+      [x, y - radius, z],
+      [x, y, z + radius],
+      [x, y, z - radius],
+    ];
+    return this.solid(corners, [
+      [0, 2, 4],
+      [2, 1, 4],
+      [1, 3, 4],
+      [3, 0, 4],
+      [2, 0, 5],
+      [1, 2, 5],
+      [3, 1, 5],
+      [0, 3, 5],
+    ]);
   }
 
   /** A wavy sheet of 2 * n * n triangles. */
   sheet(n: number): this {
-    for (let i = 0; i <= n; i++) for (let j = 0; j <= n; j++) this.vertex([i / n, 0.05 * Math.sin(i / 7) * Math.cos(j / 5), j / n]);
+    for (let i = 0; i <= n; i++)
+      for (let j = 0; j <= n; j++) this.vertex([i / n, 0.05 * Math.sin(i / 7) * Math.cos(j / 5), j / n]);
     const at = (i: number, j: number) => this.vertices - (n + 1) ** 2 + i * (n + 1) + j + 1;
-    for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) this.lines.push(`f ${at(i, j)} ${at(i, j + 1)} ${at(i + 1, j + 1)} ${at(i + 1, j)}`);
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++)
+        this.lines.push(`f ${at(i, j)} ${at(i, j + 1)} ${at(i + 1, j + 1)} ${at(i + 1, j)}`);
     return this;
   }
 

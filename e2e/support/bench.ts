@@ -2,7 +2,10 @@ import { test as base, expect, type Page } from '@playwright/test';
 import { Application } from './application';
 
 /** Every test watches the console: an error there, a refused style or script, is a failure. */
-export const test = base.extend<{ watched: Page; newYard: (name: string) => Promise<void> }, { application: Application }>({
+export const test = base.extend<
+  { watched: Page; newYard: (name: string) => Promise<void> },
+  { application: Application }
+>({
   application: [
     async ({}, use) => {
       const application = new Application();
@@ -32,7 +35,8 @@ export function watch(page: Page): string[] {
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
   page.on('console', (message) => {
-    if (message.type() === 'error' && !/Failed to load resource/.test(message.text())) errors.push(message.text());
+    if (message.type() === 'error' && !/Failed to load resource/.test(message.text()))
+      errors.push(message.text());
   });
   return errors;
 }
@@ -45,10 +49,16 @@ export interface TestFile {
   buffer: Buffer;
 }
 
-export const textFile = (name: string, text: string): TestFile => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+export const textFile = (name: string, text: string): TestFile => ({
+  name,
+  mimeType: 'text/plain',
+  buffer: Buffer.from(text),
+});
 
-export const bringIn = (page: Page, ...files: TestFile[]) => page.getByTestId('file-input').setInputFiles(files);
+export const bringIn = (page: Page, ...files: TestFile[]) =>
+  page.getByTestId('file-input').setInputFiles(files);
 
-export const openStep = (page: Page, step: 'intake' | 'pivot' | 'proxies' | 'names' | 'delivery') => page.locator(`[data-step=${step}]`).click();
+export const openStep = (page: Page, step: 'intake' | 'pivot' | 'proxies' | 'names' | 'delivery') =>
+  page.locator(`[data-step=${step}]`).click();
 
 export const saved = (page: Page) => expect(page.getByTestId('saving')).toHaveText(/^Saved/);

@@ -3,7 +3,19 @@ import { basename, join } from 'node:path';
 import * as core from '@yard-brace/core';
 
 const [task, file] = process.argv.slice(2);
-const tasks = { read, weld, 'weld-near': weldNear, deliver, write, 'three-obj': threeObj, 'three-gltf': threeGltf, 'hull-cube': () => hull(cube()), 'hull-sphere': () => hull(sphere()), 'three-hull-cube': () => threeHull(cube()), 'three-hull-sphere': () => threeHull(sphere()) };
+const tasks = {
+  read,
+  weld,
+  'weld-near': weldNear,
+  deliver,
+  write,
+  'three-obj': threeObj,
+  'three-gltf': threeGltf,
+  'hull-cube': () => hull(cube()),
+  'hull-sphere': () => hull(sphere()),
+  'three-hull-cube': () => threeHull(cube()),
+  'three-hull-sphere': () => threeHull(sphere()),
+};
 await tasks[task]();
 
 /** Time of the work alone, without reading the file; memory at its highest, with it. */
@@ -45,13 +57,25 @@ async function deliver() {
   const bytes = new Uint8Array(readFileSync(file));
   await measure(async () => {
     const scene = await core.readFile(core.memoryFile(basename(file), bytes));
-    const { document, blobs } = core.takeIn(scene, { files: [{ name: 'kit.obj', blob: core.blobId(bytes), bytes: bytes.length }], meshName: core.meshNameFrom, target: 'prefix-tags' });
+    const { document, blobs } = core.takeIn(scene, {
+      files: [{ name: 'kit.obj', blob: core.blobId(bytes), bytes: bytes.length }],
+      meshName: core.meshNameFrom,
+      target: 'prefix-tags',
+    });
     const meshOf = (id) => core.decodeMesh(blobs.get(id));
-    const { shapes } = core.wrap(core.artMesh(document, meshOf), { kind: 'hull', per: 'part', mostCorners: 64 });
-    const piece = core.applyEdit(document, { kind: 'set-proxies', proxies: shapes.map((shape, i) => ({ id: `s${i}`, shape })) });
+    const { shapes } = core.wrap(core.artMesh(document, meshOf), {
+      kind: 'hull',
+      per: 'part',
+      mostCorners: 64,
+    });
+    const piece = core.applyEdit(document, {
+      kind: 'set-proxies',
+      proxies: shapes.map((shape, i) => ({ id: `s${i}`, shape })),
+    });
     const files = await core.assemble(piece, core.PREFIX_TAGS, { meshOf, pictureOf: (id) => blobs.get(id) });
     const report = await core.readBack(files, core.PREFIX_TAGS);
-    if (!core.agreesInAll(core.compareReadBack(core.expectationOf(piece, core.PREFIX_TAGS), report))) throw new Error('the read-back differs');
+    if (!core.agreesInAll(core.compareReadBack(core.expectationOf(piece, core.PREFIX_TAGS), report)))
+      throw new Error('the read-back differs');
   });
 }
 
@@ -75,7 +99,8 @@ async function threeHull(points) {
   const { ConvexHull } = await import('three/addons/math/ConvexHull.js');
   const { Vector3 } = await import('three');
   const vectors = [];
-  for (let i = 0; i < points.length; i += 3) vectors.push(new Vector3(points[i], points[i + 1], points[i + 2]));
+  for (let i = 0; i < points.length; i += 3)
+    vectors.push(new Vector3(points[i], points[i + 1], points[i + 2]));
   await measure(() => new ConvexHull().setFromPoints(vectors));
 }
 
@@ -105,10 +130,21 @@ function sphere() {
 /** A wavy ball of a million triangles with UVs and normals, and a kit of 50 balls of 4 000. */
 async function write() {
   const million = ball(1000, 500);
-  const scene = (meshes) => ({ unit: { metres: 1, stated: true }, nodes: meshes.map((_, i) => core.plainNode(`ball_${i}`, i)), meshes: meshes.map((mesh, i) => ({ name: `ball_${i}`, mesh })), materials: [], pictures: [], leftOut: [], notes: [] });
+  const scene = (meshes) => ({
+    unit: { metres: 1, stated: true },
+    nodes: meshes.map((_, i) => core.plainNode(`ball_${i}`, i)),
+    meshes: meshes.map((mesh, i) => ({ name: `ball_${i}`, mesh })),
+    materials: [],
+    pictures: [],
+    leftOut: [],
+    notes: [],
+  });
   writeFileSync(join(file, 'million.obj'), core.writeObj(scene([million])).obj);
   writeFileSync(join(file, 'million.glb'), await core.writeGlb(scene([million])));
-  const kit = Array.from({ length: 50 }, (_, i) => ({ ...ball(80, 25), positions: ball(80, 25).positions.map((v, k) => v + (k % 3 === 0 ? i * 4 : 0)) }));
+  const kit = Array.from({ length: 50 }, (_, i) => ({
+    ...ball(80, 25),
+    positions: ball(80, 25).positions.map((v, k) => v + (k % 3 === 0 ? i * 4 : 0)),
+  }));
   writeFileSync(join(file, 'kit.obj'), core.writeObj(scene([core.joinMeshes(kit)])).obj);
 }
 

@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   inject,
   input,
@@ -207,7 +208,7 @@ export class BenchPage implements Leavable {
   });
 
   /** The art is drawn anew only when what it is made of changes: meshes, nodes, unit. */
-  private readonly drawn = computed(
+  private readonly drawn = computed<Drawn | null>(
     () => {
       const document = this.document();
       return document && this.piece()
@@ -217,14 +218,17 @@ export class BenchPage implements Leavable {
     { equal: (a, b) => a?.key === b?.key },
   );
 
+  private left = false;
+
   constructor() {
+    inject(DestroyRef).onDestroy(() => (this.left = true));
     effect(() => {
       const id = this.pieceId();
       untracked(() => void this.open(id));
     });
     effect(() => {
       const drawn = this.drawn();
-      if (drawn) untracked(() => void this.drawArt(drawn.document));
+      if (drawn) untracked(() => void this.drawArt(drawn));
     });
     effect(() => {
       // The strip's tally follows the card: look again at the shelf whenever something was saved or delivered.
@@ -253,11 +257,13 @@ export class BenchPage implements Leavable {
     if (this.store.unsaved || this.compute.task$.value) event.preventDefault();
   }
 
+  /** A file dropped here comes to the bench, unless the person turned to another piece meanwhile. */
   protected async bringIn(files: File[]): Promise<void> {
-    const yardId = this.piece()?.yard.id;
-    if (!yardId) return;
-    const added = await this.shelf.bringIn(yardId, files);
-    if (added.length === 1) await this.router.navigate(['/pieces', added[0]]);
+    const from = this.piece();
+    if (!from) return;
+    const added = await this.shelf.bringIn(from.yard.id, files);
+    if (added.length === 1 && !this.left && this.piece()?.id === from.id)
+      await this.router.navigate(['/pieces', added[0]]);
   }
 
   protected async takeTheirs(): Promise<void> {
@@ -292,21 +298,27 @@ export class BenchPage implements Leavable {
     }
   }
 
-  private async drawArt(document: PieceDocument): Promise<void> {
+  private async drawArt({ document, key }: Drawn): Promise<void> {
+    this.art.set(null);
     this.waiting.set(`Drawing ${document.name} …`);
     try {
       const art = await this.compute.run(
         (worker, progress) => worker.draw(document, progress),
         `Drawing ${document.name}`,
       );
-      if (this.drawn()?.document.name === document.name || this.drawn()?.document === document)
-        this.art.set({ art, document });
+      if (this.drawn()?.key === key) this.art.set({ art, document });
     } catch (error) {
       if (error instanceof Stopped)
         this.waiting.set('The drawing was stopped. Load the page again to see the piece.');
       else this.notices.error(error);
     }
   }
+}
+
+/** What the drawn art depends on. */
+interface Drawn {
+  document: PieceDocument;
+  key: string;
 }
 
 const SAVING: { [S in Saving['state']]: (saving: Saving) => string } = {

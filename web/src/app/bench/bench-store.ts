@@ -111,6 +111,9 @@ export class BenchStore implements OnDestroy {
 
   /** Put a piece on the bench; a change that an earlier window could not save any more comes back. */
   async open(id: number): Promise<void> {
+    // What the piece that leaves the bench could not save stays as its draft.
+    if (this.piece$.value && this.unsaved) await this.settled().catch(() => undefined);
+    clearTimeout(this.timer);
     const piece = await this.api.piece(id);
     this.show(piece);
     const draft = this.drafts.take(id);

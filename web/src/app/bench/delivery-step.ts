@@ -92,14 +92,14 @@ import { stepStyles } from './step-styles';
           <table>
             <tr>
               <th>point</th>
-              <th class="number">drawn</th>
-              <th class="number">read</th>
+              <th class="number">drawn, and read back</th>
             </tr>
             @for (point of delivery.comparison; track point.point) {
               <tr [class.off]="!point.agrees">
                 <td>{{ point.point }}</td>
-                <td class="number figures">{{ point.expected }}</td>
-                <td class="number figures">{{ point.found }}</td>
+                <td class="number figures">
+                  {{ point.agrees ? point.found : point.expected + ', read ' + point.found }}
+                </td>
               </tr>
             }
           </table>

@@ -34,7 +34,7 @@ const UNIT_WORDS: Record<UnitName, string> = {
         <table>
           @for (row of units(); track row.unit) {
             <tr [class.taken]="row.taken">
-              <td>{{ row.words }}{{ row.likely ? ' (likely)' : '' }}</td>
+              <td>{{ row.unit }}{{ row.likely ? ', likely' : '' }}</td>
               <td class="number figures">{{ row.size }}</td>
               <td class="number">
                 @if (!document.unit.stated) {

@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   inject,
   input,
@@ -257,7 +258,10 @@ export class ShelfPage {
     );
   });
 
+  private left = false;
+
   constructor() {
+    inject(DestroyRef).onDestroy(() => (this.left = true));
     effect(() => {
       this.store.load(this.yardId()).catch((error) => this.notices.error(error));
     });
@@ -269,10 +273,10 @@ export class ShelfPage {
     void this.bringIn(files);
   }
 
-  /** One file goes straight to the bench; several stay on the shelf. */
+  /** One file goes straight to the bench, unless the person went elsewhere meanwhile; several stay on the shelf. */
   protected async bringIn(files: File[]): Promise<void> {
     const added = await this.store.bringIn(this.yardId(), files);
-    if (added.length === 1) await this.router.navigate(['/pieces', added[0]]);
+    if (added.length === 1 && !this.left) await this.router.navigate(['/pieces', added[0]]);
   }
 
   /** Asks once more on the same button: nothing is gone by a slip. */

@@ -26,7 +26,7 @@ export function lengthText(metres: number): string {
 
 export function volumeText(cubicMetres: number): string {
   if (cubicMetres === 0) return '0 m³';
-  if (cubicMetres < 0.0001) return `${(cubicMetres * 1e6).toPrecision(3)} cm³`;
+  if (cubicMetres < 0.001) return `${(cubicMetres * 1e6).toPrecision(3)} cm³`;
   return `${cubicMetres >= 100 ? cubicMetres.toFixed(0) : cubicMetres.toPrecision(3)} m³`;
 }
 

@@ -30,7 +30,7 @@ export async function takePicture(
     .copy(centre)
     .addScaledVector(
       new Vector3(0.62, 0.42, 0.8).normalize(),
-      (radius / Math.sin((camera.fov * Math.PI) / 360)) * 0.8,
+      (radius / Math.sin((camera.fov * Math.PI) / 360)) * 0.94,
     );
   camera.lookAt(centre);
   camera.updateProjectionMatrix();

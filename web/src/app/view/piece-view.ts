@@ -202,7 +202,9 @@ export class PieceView implements OnDestroy {
     afterNextRender(() => this.open());
     effect(() => {
       const art = this.art();
-      if (this.ready() && art) this.view!.setArt(art.art, art.document);
+      if (!this.ready()) return;
+      if (art) this.view!.setArt(art.art, art.document);
+      else this.view!.clearArt();
     });
     effect(() => {
       const shapes = this.shapes();

@@ -77,8 +77,8 @@ export class YardView {
     this.camera.position.set(3, 2, 4);
   }
 
+  /** Show a piece's art and look at it whole. */
   setArt(art: ArtToDraw, document: PieceDocument): void {
-    const first = !this.art;
     this.clearArt();
     this.art = new ArtObject(art, document, () => this.draw());
     this.artGroups = art.groups;
@@ -88,8 +88,7 @@ export class YardView {
     this.scene.add(this.art.group);
     this.layGround();
     this.applyVeil();
-    if (first) this.fit();
-    this.draw();
+    this.fit();
   }
 
   setShapes(shapes: readonly NumberedShape[]): void {
@@ -175,11 +174,14 @@ export class YardView {
     this.renderer.dispose();
   }
 
-  private clearArt(): void {
+  /** Nothing is on the bench yet, or no longer. */
+  clearArt(): void {
     if (!this.art) return;
     this.scene.remove(this.art.group);
     this.art.dispose();
     this.art = undefined;
+    this.artBounds = undefined;
+    this.draw();
   }
 
   /** The ground lies at zero, or under a piece that stands somewhere else; its lines stay on whole metres. */
