@@ -52,18 +52,16 @@ export class DeliveryService {
         manager,
         result.files.map((file) => stored.get(file.name)!),
       );
-      await manager
-        .getRepository(DeliveryFiles)
-        .insert(
-          result.files.map(({ name, type, bytes }, position) => ({
-            deliveryId: row.id,
-            position,
-            name,
-            type,
-            bytes: bytes.length,
-            blobId: fileIds[position]!,
-          })),
-        );
+      await manager.getRepository(DeliveryFiles).insert(
+        result.files.map(({ name, type, bytes }, position) => ({
+          deliveryId: row.id,
+          position,
+          name,
+          type,
+          bytes: bytes.length,
+          blobId: fileIds[position]!,
+        })),
+      );
       return row.id;
     });
     return this.get(id);

@@ -40,14 +40,12 @@ export class YardStore {
   }
 
   async create(name: string): Promise<Yard> {
-    const row = await this.source
-      .getRepository(Yards)
-      .save({
-        name,
-        gridMetres: DEFAULT_GRID_METRES,
-        target: PREFIX_TAGS.id,
-        changedAt: new Date(),
-      } as YardRow);
+    const row = await this.source.getRepository(Yards).save({
+      name,
+      gridMetres: DEFAULT_GRID_METRES,
+      target: PREFIX_TAGS.id,
+      changedAt: new Date(),
+    } as YardRow);
     return yardFrom(row, 0);
   }
 
@@ -100,15 +98,13 @@ export class YardStore {
     await this.yardRow(yardId);
     const document = currentDocument(history);
     const id = await this.source.transaction(async (manager) => {
-      const piece = await manager
-        .getRepository(Pieces)
-        .save({
-          yardId,
-          name: document.name,
-          version: 1,
-          savedAt: new Date(),
-          pictureId: null,
-        } as unknown as PieceRow);
+      const piece = await manager.getRepository(Pieces).save({
+        yardId,
+        name: document.name,
+        version: 1,
+        savedAt: new Date(),
+        pictureId: null,
+      } as unknown as PieceRow);
       await this.addRevision(manager, piece, history, document);
       await manager.getRepository(Yards).update(yardId, { changedAt: new Date() });
       return piece.id;

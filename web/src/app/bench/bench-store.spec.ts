@@ -122,8 +122,14 @@ describe('BenchStore', () => {
     api.away = true;
     rename('Lost_tab');
     await becomes('waiting');
-    store = fresh();
+    const draft = TestBed.inject(Drafts).take(1)!;
+    store.undo();
     api.away = false;
+    await becomes('saved');
+
+    api = new FakeApi();
+    store = fresh();
+    TestBed.inject(Drafts).put(1, draft);
     await store.open(1);
     expect(store.document.meshName).toBe('Lost_tab');
     await becomes('saved');
