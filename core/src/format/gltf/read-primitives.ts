@@ -92,12 +92,12 @@ function readPrimitive(primitive: Primitive, context: PrimitiveContext): Mesh | 
 /** Exporters write zero normals for faces without area; a computed one stands in. */
 function mendNormals(mesh: Mesh): void {
   const normals = mesh.normals!;
-  let computed: Float32Array | undefined;
-  for (let i = 0; i < normals.length; i += 3) {
-    if (normals[i] !== 0 || normals[i + 1] !== 0 || normals[i + 2] !== 0) continue;
-    computed ??= computeNormals(mesh);
-    normals.set(computed.subarray(i, i + 3), i);
-  }
+  const zero = (i: number) => normals[i] === 0 && normals[i + 1] === 0 && normals[i + 2] === 0;
+  let at = 0;
+  while (at < normals.length && !zero(at)) at += 3;
+  if (at === normals.length) return;
+  const computed = computeNormals(mesh);
+  mesh.normals = normals.map((value, i) => (zero(i - (i % 3)) ? computed[i]! : value));
 }
 
 function withAlpha(rgb: Float32Array | undefined): Float32Array | undefined {
@@ -107,23 +107,26 @@ function withAlpha(rgb: Float32Array | undefined): Float32Array | undefined {
   return rgba;
 }
 
-/** An accessor as plain floats, normalized integers brought to their range. A fresh array. */
+/** An accessor as plain floats, normalized integers brought to their range. Primitives may share it: nobody writes to it. */
 function floats(accessor: Accessor, width: number, context: PrimitiveContext): Float32Array {
   const raw = accessor.getArray();
   if (!raw || accessor.getElementSize() !== width)
     fail(context, accessor, `it should hold ${width} numbers an element`);
-  if (raw instanceof Float32Array) return raw.slice();
+  if (raw instanceof Float32Array) return raw;
   const out = new Float32Array(raw.length);
   const element: number[] = [];
   for (let i = 0; i < accessor.getCount(); i++) out.set(accessor.getElement(i, element), i * width);
   return out;
 }
 
+function wholeNumbers(accessor: Accessor): Uint32Array {
+  const raw = accessor.getArray()!;
+  return raw instanceof Uint32Array ? raw : new Uint32Array(raw);
+}
+
 function triangleIndices(primitive: Primitive, vertices: number, context: PrimitiveContext): Uint32Array {
   const accessor = primitive.getIndices();
-  const list = accessor
-    ? Uint32Array.from(accessor.getArray()!)
-    : Uint32Array.from({ length: vertices }, (_, i) => i);
+  const list = accessor ? wholeNumbers(accessor) : Uint32Array.from({ length: vertices }, (_, i) => i);
   if (accessor) {
     for (let i = 0; i < list.length; i++) {
       if (list[i]! >= vertices)
