@@ -95,6 +95,26 @@ test('a name that the target drops stops the delivery until its mend is taken', 
   await expect(page.getByTestId('read-back')).toContainText('one box round everything is made up');
 });
 
+test('several pieces are chosen on the shelf, delivered together, and removed only when asked twice', async ({
+  watched: page,
+  sample,
+}) => {
+  await page.goto(sample.address);
+  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await page.getByLabel('Choose Bollard').check();
+  await page.getByLabel('Choose Quay wall straight').check();
+  await expect(page.getByText('2 pieces chosen')).toBeVisible();
+  await page.getByRole('button', { name: 'Deliver for prefix tags' }).click();
+  await expect(page.getByText('Bollard was delivered and read back as drawn.')).toBeVisible();
+  await expect(page.getByText('Quay wall straight was delivered and read back as drawn.')).toBeVisible();
+  await page.getByLabel('Choose Bollard').uncheck();
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(page.locator('ul.shelf li')).toHaveCount(4);
+  await page.getByRole('button', { name: 'Really remove 1 piece' }).click();
+  await expect(page.locator('ul.shelf li')).toHaveCount(3);
+  await expect(page.getByText('Quay wall straight', { exact: true })).toHaveCount(0);
+});
+
 test('the original comes back byte for byte, and nothing is asked of the outside', async ({
   page,
   sample,

@@ -49,7 +49,7 @@ export class Api {
   removePiece = (id: number): Promise<void> => send('DELETE', routes.piece(id)).then(() => undefined);
   deliveries = (pieceId: number): Promise<Delivery[]> =>
     call('GET', routes.pieceDeliveries(pieceId), deliveryListSchema);
-  deliver = (pieceId: number, version: number, target: string, signal: AbortSignal): Promise<Delivery> =>
+  deliver = (pieceId: number, version: number, target: string, signal?: AbortSignal): Promise<Delivery> =>
     call('POST', routes.pieceDeliveries(pieceId), deliverySchema, { version, target }, signal);
 
   async setPicture(pieceId: number, blob: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {

@@ -11,18 +11,19 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { Router, RouterLink } from '@angular/router';
-import { routes, type PieceSummary } from '@yard-brace/contract';
+import { Router } from '@angular/router';
+import type { PieceSummary } from '@yard-brace/contract';
 import { WORKING_STEPS } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
-import { counted, sizeText } from '../shell/figures';
+import { Compute } from '../compute/compute';
+import { counted } from '../shell/figures';
 import { FindPiece } from '../shell/find-piece';
 import { Header } from '../shell/header';
 import { Notices } from '../shell/notices';
-import { TallyMark } from '../shell/tally';
 import { DropFiles } from './drop-files';
+import { PieceCard } from './piece-card';
 import { ShelfStore } from './shelf-store';
 
 type Order = 'name' | 'triangles' | 'open';
@@ -31,17 +32,8 @@ type Order = 'name' | 'triangles' | 'open';
 @Component({
   selector: 'yb-shelf-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [
-    Header,
-    FindPiece,
-    RouterLink,
-    FormsModule,
-    Button,
-    InputText,
-    SelectButton,
-    TallyMark,
-    DropFiles,
-  ],
+  host: { '(window:beforeunload)': 'closing($event)' },
+  imports: [Header, FindPiece, FormsModule, Button, InputText, SelectButton, PieceCard, DropFiles],
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
       <yb-header [places]="[{ name: 'Yards', link: '/' }, { name: yard()?.name ?? '…' }]">
@@ -86,30 +78,33 @@ type Order = 'name' | 'triangles' | 'open';
           />
           <p-button label="Bring in files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
         </div>
+        @if (chosenPieces().length) {
+          <div class="chosen" role="toolbar" aria-label="What to do with the chosen pieces">
+            <b>{{ counted(chosenPieces().length, 'piece') }} chosen</b>
+            <p-button
+              [label]="'Deliver for ' + yard()!.rules.target.replaceAll('-', ' ')"
+              size="small"
+              [disabled]="acting()"
+              (onClick)="deliver()"
+            />
+            <p-button
+              [label]="asked() ? 'Really remove ' + counted(chosenPieces().length, 'piece') : 'Remove'"
+              size="small"
+              severity="danger"
+              [outlined]="true"
+              [disabled]="acting()"
+              (onClick)="remove()"
+            />
+            <button type="button" class="quiet-button" (click)="chosenIds.set(none)">Choose none</button>
+            @if (acting()) {
+              <span class="faded" role="status">Working through them …</span>
+            }
+          </div>
+        }
         <ul class="shelf">
           @for (piece of shown(); track piece.id) {
             <li>
-              <a [routerLink]="['/pieces', piece.id]" [attr.aria-label]="piece.name">
-                <span class="picture">
-                  @if (piece.picture) {
-                    <img [src]="blob(piece.picture)" alt="" width="264" height="124" />
-                  } @else {
-                    <span class="faded">drawing …</span>
-                  }
-                </span>
-                <span class="line"
-                  ><b>{{ piece.name }}</b
-                  ><yb-tally [tally]="piece.tally"
-                /></span>
-                <span class="figures faded">{{ sizeText(piece.size) }}</span>
-                <span class="faded"
-                  >{{ counted(piece.triangles, 'triangle') }},
-                  {{ piece.shapes ? counted(piece.shapes, 'shape') : 'no shapes yet' }}</span
-                >
-              </a>
-              <button type="button" class="quiet-button remove" (click)="remove(piece)">
-                {{ asked() === piece.id ? 'Really remove ' + piece.name : 'Remove' }}
-              </button>
+              <yb-piece-card [piece]="piece" [chosen]="chosenIds().has(piece.id)" (choose)="choose(piece)" />
             </li>
           }
         </ul>
@@ -160,51 +155,15 @@ type Order = 'name' | 'triangles' | 'open';
       grid-template-columns: repeat(auto-fill, minmax(228px, 1fr));
       gap: 14px;
     }
-    li {
-      position: relative;
-      background: var(--card);
-      border: 1px solid var(--rule);
-      border-radius: var(--corner);
-    }
-    li:hover,
-    li:focus-within {
-      border-color: var(--ink);
-    }
-    li a {
-      display: grid;
-      gap: 3px;
-      padding: 8px 10px 10px;
-      color: var(--ink);
-      text-decoration: none;
-    }
-    .picture {
-      display: grid;
-      place-items: center;
-      aspect-ratio: 264 / 124;
-      margin-bottom: 4px;
-      background: var(--paper);
-    }
-    .picture img {
-      width: 100%;
-      height: auto;
-    }
-    .line {
+    .chosen {
       display: flex;
       align-items: center;
-      justify-content: space-between;
-      gap: 8px;
-    }
-    .remove {
-      position: absolute;
-      right: 12px;
-      top: 12px;
+      gap: 12px;
+      margin: -4px 0 14px;
+      padding: 6px 12px;
       background: var(--card);
-      color: var(--vermilion);
-      opacity: 0;
-    }
-    li:hover .remove,
-    li:focus-within .remove {
-      opacity: 1;
+      border: 1px solid var(--tide);
+      border-radius: var(--corner);
     }
     .empty {
       padding: 60px 0;
@@ -231,19 +190,24 @@ export class ShelfPage {
   private readonly store = inject(ShelfStore);
   private readonly router = inject(Router);
   private readonly notices = inject(Notices);
+  private readonly compute = inject(Compute);
   readonly yardId = input.required({ transform: numberAttribute });
   protected readonly yard = toSignal(this.store.yard$, { initialValue: null });
   protected readonly wanted = signal('');
   protected readonly order = signal<Order>('name');
-  protected readonly asked = signal(0);
+  protected readonly none: ReadonlySet<number> = new Set<number>();
+  protected readonly chosenIds = signal(this.none);
+  protected readonly asked = signal(false);
+  protected readonly acting = signal(false);
   protected readonly orders = [
     { label: 'By name', value: 'name' },
     { label: 'By triangles', value: 'triangles' },
     { label: 'Most to do', value: 'open' },
   ];
   protected readonly counted = counted;
-  protected readonly sizeText = sizeText;
-  protected readonly blob = routes.blob;
+  protected readonly chosenPieces = computed(() =>
+    (this.yard()?.shelf ?? []).filter(({ id }) => this.chosenIds().has(id)),
+  );
 
   protected readonly shown = computed(() => {
     const wanted = this.wanted().trim().toLowerCase();
@@ -279,13 +243,33 @@ export class ShelfPage {
     if (added.length === 1 && !this.left) await this.router.navigate(['/pieces', added[0]]);
   }
 
+  protected choose({ id }: PieceSummary): void {
+    this.asked.set(false);
+    this.chosenIds.update(
+      (ids) => new Set(ids.has(id) ? [...ids].filter((other) => other !== id) : [...ids, id]),
+    );
+  }
+
+  protected async deliver(): Promise<void> {
+    this.acting.set(true);
+    await this.store.deliver(this.chosenPieces());
+    this.acting.set(false);
+  }
+
   /** Asks once more on the same button: nothing is gone by a slip. */
-  protected async remove(piece: PieceSummary): Promise<void> {
-    if (this.asked() !== piece.id) {
-      this.asked.set(piece.id);
+  protected async remove(): Promise<void> {
+    if (!this.asked()) {
+      this.asked.set(true);
       return;
     }
-    this.asked.set(0);
-    await this.store.remove(piece).catch((error) => this.notices.error(error));
+    this.acting.set(true);
+    await this.store.remove(this.chosenPieces());
+    this.chosenIds.set(this.none);
+    this.asked.set(false);
+    this.acting.set(false);
+  }
+
+  protected closing(event: BeforeUnloadEvent): void {
+    if (this.compute.task$.value || this.acting()) event.preventDefault();
   }
 }

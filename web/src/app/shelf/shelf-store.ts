@@ -51,9 +51,32 @@ export class ShelfStore {
     return added;
   }
 
-  async remove(piece: PieceSummary): Promise<void> {
-    await this.api.removePiece(piece.id);
-    await this.load(this.yard$.value!.id);
+  /** Take pieces off the shelf for good. */
+  async remove(pieces: readonly PieceSummary[]): Promise<void> {
+    await this.each(pieces, ({ id }) => this.api.removePiece(id));
+  }
+
+  /** Deliver pieces one after the other; each says how it went. */
+  async deliver(pieces: readonly PieceSummary[]): Promise<void> {
+    const target = this.yard$.value!.rules.target;
+    await this.each(pieces, async ({ id, name, version }) => {
+      const { agreed } = await this.api.deliver(id, version, target);
+      const verdict = agreed ? 'read back as drawn' : 'read back differently: its delivery step says where';
+      this.notices.say(`${name} was delivered and ${verdict}.`, !agreed);
+    });
+  }
+
+  /** One that fails is said and does not stop the others. */
+  private async each(
+    pieces: readonly PieceSummary[],
+    act: (piece: PieceSummary) => Promise<void>,
+  ): Promise<void> {
+    for (const piece of pieces) {
+      await act(piece).catch((error) =>
+        this.notices.say(`${piece.name}: ${error instanceof Error ? error.message : error}`, true),
+      );
+    }
+    await this.load(this.yard$.value!.id).catch((error) => this.notices.error(error));
   }
 
   /** Pictures of pieces that have none yet, one after the other, stored with the piece. */
