@@ -1,2 +1,3 @@
-export * from './findings.js';
+export * from './finding.js';
+export { findingsOf } from './findings.js';
 export * from './stamps.js';

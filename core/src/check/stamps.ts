@@ -1,5 +1,5 @@
 import type { PieceDocument } from '../piece/index.js';
-import { type Finding, type PieceSurroundings, WORKING_STEPS, type WorkingStep } from './findings.js';
+import { type Finding, type PieceSurroundings, WORKING_STEPS, type WorkingStep } from './finding.js';
 
 /** The state of a step: clear, look here, stopped, or nothing done yet. */
 export type Stamp = 'clear' | 'look' | 'stopped' | 'none';

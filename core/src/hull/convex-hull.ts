@@ -1,5 +1,8 @@
-import { orient2d, orient3d } from 'robust-predicates';
 import { boundsOf, diagonalOf } from '../math/index.js';
+import { firstTetrahedron } from './first-tetrahedron.js';
+import { comesBefore, orient, triangleHeight } from './orientation.js';
+import { planeOf } from './plane.js';
+import { corner, type Face, polyhedron } from './polyhedron.js';
 
 /** A closed convex polyhedron. */
 export interface ConvexHull {
@@ -65,178 +68,10 @@ export function farthestOutside(hull: ConvexHull, points: ArrayLike<number>): nu
   return farthest;
 }
 
-/** Unit normal and offset of a polygon (Newell's method). Shape: nx, ny, nz, d with n . x = d. */
-export function planeOf(
-  points: ArrayLike<number>,
-  face: readonly number[],
-): [number, number, number, number] {
-  let nx = 0,
-    ny = 0,
-    nz = 0;
-  const o = face[0]! * 3;
-  for (let i = 1; i + 1 < face.length; i++) {
-    const a = face[i]! * 3;
-    const b = face[i + 1]! * 3;
-    const ux = points[a]! - points[o]!,
-      uy = points[a + 1]! - points[o + 1]!,
-      uz = points[a + 2]! - points[o + 2]!;
-    const vx = points[b]! - points[o]!,
-      vy = points[b + 1]! - points[o + 1]!,
-      vz = points[b + 2]! - points[o + 2]!;
-    nx += uy * vz - uz * vy;
-    ny += uz * vx - ux * vz;
-    nz += ux * vy - uy * vx;
-  }
-  const l = Math.hypot(nx, ny, nz) || 1;
-  return [nx / l, ny / l, nz / l, (nx * points[o]! + ny * points[o + 1]! + nz * points[o + 2]!) / l];
-}
-
 const gather = (points: ArrayLike<number>, vertices: readonly number[]): Float64Array =>
   Float64Array.from(vertices.flatMap((v) => [points[v * 3]!, points[v * 3 + 1]!, points[v * 3 + 2]!]));
 
-/** True when a, b, c, d span nothing: exact. */
-const coplanar = (p: ArrayLike<number>, a: number, b: number, c: number, d: number) =>
-  orient(p, a, b, c, d) === 0;
-
-/** Positive when `d` lies on the side that the counter-clockwise face a, b, c looks to. Exact in sign. */
-const orient = (p: ArrayLike<number>, a: number, b: number, c: number, d: number): number =>
-  orientPoint(p, a, b, c, p[d * 3]!, p[d * 3 + 1]!, p[d * 3 + 2]!);
-
-/** As `orient`, for a point given by its place. (orient3d is positive below the face, so it is turned.) */
-function orientPoint(
-  p: ArrayLike<number>,
-  a: number,
-  b: number,
-  c: number,
-  x: number,
-  y: number,
-  z: number,
-): number {
-  return -orient3d(
-    p[a * 3]!,
-    p[a * 3 + 1]!,
-    p[a * 3 + 2]!,
-    p[b * 3]!,
-    p[b * 3 + 1]!,
-    p[b * 3 + 2]!,
-    p[c * 3]!,
-    p[c * 3 + 1]!,
-    p[c * 3 + 2]!,
-    x,
-    y,
-    z,
-  );
-}
-
-type Start = { span: 'solid'; corners: number[] } | { span: Exclude<HullResult['span'], 'solid'> };
-
-/** Four points that span a volume, chosen far apart; or why there are none. Ties go to the lowest place. */
-function firstTetrahedron(p: ArrayLike<number>): Start {
-  const n = Math.floor(p.length / 3);
-  if (n === 0) return { span: 'empty' };
-  const a = extreme(p, n, () => 0);
-  const ax = p[a * 3]!,
-    ay = p[a * 3 + 1]!,
-    az = p[a * 3 + 2]!;
-  const b = extreme(p, n, (x, y, z) => Math.hypot(x - ax, y - ay, z - az));
-  const dx = p[b * 3]! - ax,
-    dy = p[b * 3 + 1]! - ay,
-    dz = p[b * 3 + 2]! - az;
-  if (dx === 0 && dy === 0 && dz === 0) return { span: 'point' };
-  let c = extreme(p, n, (x, y, z) => {
-    const ux = x - ax,
-      uy = y - ay,
-      uz = z - az;
-    return Math.hypot(uy * dz - uz * dy, uz * dx - ux * dz, ux * dy - uy * dx);
-  });
-  if (collinear(p, a, b, c)) {
-    c = 0;
-    while (c < n && collinear(p, a, b, c)) c++;
-    if (c === n) return { span: 'line' };
-  }
-  const apex = extreme(p, n, (x, y, z) => Math.abs(orientPoint(p, a, b, c, x, y, z)));
-  const side = orient(p, a, b, c, apex);
-  if (side === 0) return { span: 'plane' };
-  return { span: 'solid', corners: side > 0 ? [a, c, b, apex] : [a, b, c, apex] };
-}
-
-/** Exact: on one line when that is so in all three projections. */
-function collinear(p: ArrayLike<number>, a: number, b: number, c: number): boolean {
-  for (const [i, j] of [
-    [0, 1],
-    [1, 2],
-    [2, 0],
-  ] as const) {
-    const turn = orient2d(
-      p[a * 3 + i]!,
-      p[a * 3 + j]!,
-      p[b * 3 + i]!,
-      p[b * 3 + j]!,
-      p[c * 3 + i]!,
-      p[c * 3 + j]!,
-    );
-    if (turn !== 0) return false;
-  }
-  return true;
-}
-
-/** Distance of c from the line a-b. */
-function triangleHeight(p: ArrayLike<number>, a: number, b: number, c: number): number {
-  const ux = p[b * 3]! - p[a * 3]!,
-    uy = p[b * 3 + 1]! - p[a * 3 + 1]!,
-    uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
-  const vx = p[c * 3]! - p[a * 3]!,
-    vy = p[c * 3 + 1]! - p[a * 3 + 1]!,
-    vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
-  const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
-  return area / Math.hypot(ux, uy, uz);
-}
-
-/** The point with the greatest value; of equals the one lowest in x, then y, then z. */
-function extreme(
-  p: ArrayLike<number>,
-  n: number,
-  value: (x: number, y: number, z: number) => number,
-): number {
-  let best = 0;
-  let bestValue = -Infinity;
-  for (let v = 0; v < n; v++) {
-    const here = value(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!);
-    if (here > bestValue || (here === bestValue && comesBefore(p, v, best))) {
-      best = v;
-      bestValue = here;
-    }
-  }
-  return best;
-}
-
-function comesBefore(p: ArrayLike<number>, v: number, w: number): boolean {
-  for (let axis = 0; axis < 3; axis++) {
-    const difference = p[v * 3 + axis]! - p[w * 3 + axis]!;
-    if (difference !== 0) return difference < 0;
-  }
-  return false;
-}
-
-interface Face {
-  a: number;
-  b: number;
-  c: number;
-  /** neighbours across a-b, b-c, c-a */
-  next: [Face, Face, Face];
-  nx: number;
-  ny: number;
-  nz: number;
-  d: number;
-  /** below this height the plane distance may have the wrong sign, and the exact predicate decides */
-  doubt: number;
-  /** points above this face and assigned to it; the first is the farthest */
-  above: number[];
-  farthest: number;
-  alive: boolean;
-  mark: number;
-}
-
+/** The hull while it grows: triangles, each with the points it still sees. */
 class HullBuilder {
   private faces: Face[] = [];
   private readonly waiting: Face[] = [];
@@ -262,6 +97,14 @@ class HullBuilder {
     const outside: number[] = [];
     for (let v = 0; v < p.length / 3; v++) outside.push(v);
     this.assign(outside, [base, ...side]);
+  }
+
+  /** The finished hull. */
+  polyhedron(): { corners: number[]; faces: number[][] } {
+    return polyhedron(
+      this.p,
+      this.faces.filter((face) => face.alive),
+    );
   }
 
   grow(mostVertices: number): void {
@@ -412,67 +255,4 @@ class HullBuilder {
     this.dead = 0;
     this.faces = this.faces.filter((face) => face.alive);
   }
-
-  /** Exactly coplanar triangles as one polygon, corners that are no corners left out. */
-  polyhedron(): { corners: number[]; faces: number[][] } {
-    const alive = this.faces.filter((face) => face.alive);
-    const group = new Map<Face, number>();
-    const groups: Face[][] = [];
-    for (const seed of alive) {
-      if (group.has(seed)) continue;
-      const members = [seed];
-      group.set(seed, groups.length);
-      for (const face of members) {
-        for (let edge = 0; edge < 3; edge++) {
-          const other = face.next[edge]!;
-          if (group.has(other)) continue;
-          const apex = corner(other, other.next.indexOf(face) + 2);
-          if (!coplanar(this.p, face.a, face.b, face.c, apex)) continue;
-          group.set(other, groups.length);
-          members.push(other);
-        }
-      }
-      groups.push(members);
-    }
-    const outlines = groups.map((members) => outline(members, group));
-    const faceCount = new Map<number, number>();
-    for (const loop of outlines) for (const v of loop) faceCount.set(v, (faceCount.get(v) ?? 0) + 1);
-    const used = [...faceCount].filter(([, count]) => count >= 3).map(([v]) => v);
-    used.sort((v, w) => (comesBefore(this.p, v, w) ? -1 : 1));
-    const number = new Map(used.map((v, i) => [v, i]));
-    const faces = outlines
-      .map((loop) => loop.filter((v) => number.has(v)).map((v) => number.get(v)!))
-      .map(lowestFirst)
-      .sort((f, g) => compareLists(f, g));
-    return { corners: used, faces };
-  }
-}
-
-const corner = (face: Face, edge: number): number => [face.a, face.b, face.c][edge % 3]!;
-
-/** The border of a group of coplanar triangles, as one loop in their turning direction. */
-function outline(members: readonly Face[], group: ReadonlyMap<Face, number>): number[] {
-  const own = group.get(members[0]!);
-  const after = new Map<number, number>();
-  for (const face of members) {
-    for (let edge = 0; edge < 3; edge++) {
-      if (group.get(face.next[edge]!) !== own) after.set(corner(face, edge), corner(face, edge + 1));
-    }
-  }
-  const first = after.keys().next().value!;
-  const loop = [first];
-  for (let v = after.get(first)!; v !== first; v = after.get(v)!) {
-    if (loop.push(v) > after.size) throw new Error('the border of a hull face does not close');
-  }
-  return loop;
-}
-
-function lowestFirst(loop: number[]): number[] {
-  const at = loop.indexOf(Math.min(...loop));
-  return [...loop.slice(at), ...loop.slice(0, at)];
-}
-
-function compareLists(f: readonly number[], g: readonly number[]): number {
-  for (let i = 0; i < Math.min(f.length, g.length); i++) if (f[i] !== g[i]) return f[i]! - g[i]!;
-  return f.length - g.length;
 }

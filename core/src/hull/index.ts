@@ -4,5 +4,5 @@ export {
   farthestOutside,
   type HullOptions,
   type HullResult,
-  planeOf,
 } from './convex-hull.js';
+export { planeOf } from './plane.js';

@@ -42,19 +42,23 @@ export function joinMeshes(meshes: readonly Mesh[]): Mesh {
 
 /** The same triangles with one group a material, in order of each material's first triangle. */
 export function mergeGroups(mesh: Mesh): Mesh {
-  const materials = [...new Set(mesh.groups.filter((g) => g.count > 0).map((g) => g.material))];
-  if (materials.length === mesh.groups.length) return mesh;
-  const indices = new Uint32Array(mesh.indices.length);
-  const groups: SurfaceGroup[] = [];
-  let at = 0;
-  for (const material of materials) {
-    const start = at;
-    for (const group of mesh.groups) {
-      if (group.material !== material) continue;
-      indices.set(mesh.indices.subarray(group.start * 3, (group.start + group.count) * 3), at);
-      at += group.count * 3;
-    }
-    groups.push({ material, start: start / 3, count: (at - start) / 3 });
+  const byMaterial = new Map<number, SurfaceGroup[]>();
+  for (const group of mesh.groups) {
+    if (group.count === 0) continue;
+    const known = byMaterial.get(group.material);
+    if (known) known.push(group);
+    else byMaterial.set(group.material, [group]);
   }
+  if (byMaterial.size === mesh.groups.length) return mesh;
+  const indices = new Uint32Array(mesh.indices.length);
+  let at = 0;
+  const groups = [...byMaterial].map(([material, runs]) => {
+    const start = at / 3;
+    for (const run of runs) {
+      indices.set(mesh.indices.subarray(run.start * 3, (run.start + run.count) * 3), at);
+      at += run.count * 3;
+    }
+    return { material, start, count: at / 3 - start };
+  });
   return { ...mesh, indices, groups };
 }

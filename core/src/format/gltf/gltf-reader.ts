@@ -148,13 +148,13 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
   const textures = root.listTextures();
   const pictureNumbers = readPictures(file, textures, scene);
   scene.materials = materials.map((material, i) => readMaterial(material, i, textures, pictureNumbers));
+  const materialNumbers = new Map<GltfMaterial | null, number>(materials.map((material, i) => [material, i]));
   const accessors = root.listAccessors();
   const meshes = root.listMeshes().map((mesh) =>
     readPrimitives(mesh, {
       file,
       accessorNumber: (accessor) => accessors.indexOf(accessor),
-      materialNumber: (primitive) =>
-        primitive.getMaterial() ? materials.indexOf(primitive.getMaterial()!) : -1,
+      materialNumber: (primitive) => materialNumbers.get(primitive.getMaterial()) ?? -1,
       leftOut: scene.leftOut,
     }),
   );

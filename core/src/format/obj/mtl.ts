@@ -21,6 +21,8 @@ export async function readMtl(scene: Scene, library: InputFile, beside: readonly
   const byName = new Map(scene.materials.map((material) => [material.name, material]));
   const lines = new TextDecoder().decode(await library.bytes()).split(/\r?\n/);
   let material: Material | undefined;
+  /** materials whose roughness the library states outright */
+  const stated = new Set<Material>();
   for (const [i, line] of lines.entries()) {
     const [keyword = '', ...words] = line.trim().split(/\s+/);
     const key = keyword.toLowerCase();
@@ -47,10 +49,12 @@ export async function readMtl(scene: Scene, library: InputFile, beside: readonly
     else if (key === 'ke') material.emissive = numbers(3) as Material['emissive'];
     else if (key === 'd') material.baseColor[3] = numbers(1)[0]!;
     else if (key === 'tr') material.baseColor[3] = 1 - numbers(1)[0]!;
-    else if (key === 'ns' && !lines.some((l) => /^\s*Pr\s/i.test(l)))
+    else if (key === 'ns' && !stated.has(material))
       material.roughness = Math.sqrt(2 / (Math.max(0, numbers(1)[0]!) + 2));
-    else if (key === 'pr') material.roughness = numbers(1)[0]!;
-    else if (key === 'pm') material.metalness = numbers(1)[0]!;
+    else if (key === 'pr') {
+      material.roughness = numbers(1)[0]!;
+      stated.add(material);
+    } else if (key === 'pm') material.metalness = numbers(1)[0]!;
     else if (key in MAPS) await usePicture(scene, material, MAPS[key]!, words, beside);
     if (material.baseColor[3] < 1) material.alpha = 'blend';
   }

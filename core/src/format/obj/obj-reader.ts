@@ -1,4 +1,3 @@
-import type { Mesh, SurfaceGroup } from '../../mesh/index.js';
 import {
   LONGEST_INNER_NAME,
   type LeftOutKind,
@@ -7,24 +6,11 @@ import {
   type Scene,
 } from '../../piece/index.js';
 import { FormatError, shown } from '../format-error.js';
-import { GrowableFloats, GrowableInts } from '../growable.js';
+import { GrowableFloats } from '../growable.js';
 import { checkInnerName } from '../input-file.js';
+import { buildMesh, type VertexLists } from './build-mesh.js';
+import { FaceList } from './face-list.js';
 import { LineScanner } from './line-scanner.js';
-import { triangulate } from './triangulate.js';
-
-/** The faces under one `o` and `g`. Corners are packed v, vt, vn, counted from 0, -1 where there is none. */
-class FaceList {
-  readonly corners = new GrowableInts();
-  readonly sizes = new GrowableInts();
-  readonly lines = new GrowableInts();
-  /** material of each run of polygons: first polygon, material */
-  readonly materials = new GrowableInts();
-
-  constructor(
-    readonly object: string,
-    readonly group: string,
-  ) {}
-}
 
 /** What reading an OBJ gives before its material libraries are at hand. */
 export interface ObjResult {
@@ -306,10 +292,17 @@ export class ObjReader {
       notes: [],
     };
     const fallback = this.file.replace(/\.[^.]*$/, '').slice(0, LONGEST_INNER_NAME);
+    const vertexLists: VertexLists = {
+      v: this.v.view(),
+      vt: this.vt.view(),
+      vn: this.vn.view(),
+      colors: this.coloured ? this.colors.view() : undefined,
+    };
     const objectNodes = new Map<string, number>();
     for (const list of lists) {
+      this.checkForwardReferences(list);
       const mesh = scene.meshes.length;
-      scene.meshes.push({ name: list.group || list.object || fallback, mesh: this.buildMesh(list) });
+      scene.meshes.push({ name: list.group || list.object || fallback, mesh: buildMesh(list, vertexLists) });
       if (!list.group || !list.object) {
         objectNodes.set(list.object, scene.nodes.length);
         scene.nodes.push(plainNode(list.group || list.object || fallback, mesh));
@@ -326,62 +319,6 @@ export class ObjReader {
     return scene;
   }
 
-  private buildMesh(list: FaceList): Mesh {
-    const places = this.v.view();
-    this.checkForwardReferences(list);
-    const vertices = new CornerTable(list.corners.length / 3);
-    const corners = list.corners.view();
-    const sizes = list.sizes.view();
-    let triangles = 0;
-    for (const size of sizes) triangles += size - 2;
-    const indices = new Uint32Array(triangles * 3);
-    const groups = this.groupRuns(
-      list,
-      (polygon, write) => {
-        const { size, start } = polygon;
-        const corner = (k: number) => vertices.vertex(corners, (start + k) * 3);
-        if (size === 3) {
-          write(corner(0), corner(1), corner(2));
-          return;
-        }
-        const loop = Array.from({ length: size }, (_, k) => corners[(start + k) * 3]!);
-        triangulate(places, loop, (a, b, c) => write(corner(a), corner(b), corner(c)));
-      },
-      indices,
-    );
-    return this.gather(vertices, indices, groups);
-  }
-
-  /** Polygons in order of their materials, each written as triangles; the runs come back as groups. */
-  private groupRuns(
-    list: FaceList,
-    cut: (polygon: { size: number; start: number }, write: (a: number, b: number, c: number) => void) => void,
-    indices: Uint32Array,
-  ): SurfaceGroup[] {
-    const sizes = list.sizes.view();
-    const runs = list.materials.view();
-    const starts = new Uint32Array(sizes.length + 1);
-    for (let i = 0; i < sizes.length; i++) starts[i + 1] = starts[i]! + sizes[i]!;
-    const order: number[] = [];
-    for (let r = 1; r < runs.length; r += 2) if (!order.includes(runs[r]!)) order.push(runs[r]!);
-    let at = 0;
-    const write = (a: number, b: number, c: number) => {
-      indices[at++] = a;
-      indices[at++] = b;
-      indices[at++] = c;
-    };
-    return order.map((material) => {
-      const start = at / 3;
-      for (let r = 0; r < runs.length; r += 2) {
-        if (runs[r + 1] !== material) continue;
-        const end = r + 2 < runs.length ? runs[r + 2]! : sizes.length;
-        for (let polygon = runs[r]!; polygon < end; polygon++)
-          cut({ size: sizes[polygon]!, start: starts[polygon]! }, write);
-      }
-      return { material, start, count: at / 3 - start };
-    });
-  }
-
   private checkForwardReferences(list: FaceList): void {
     const limits = [this.v.length / 3, this.vt.length / 2, this.vn.length / 3];
     const corners = list.corners.view();
@@ -396,92 +333,6 @@ export class ObjReader {
         'mend the line or export again',
         list.lines.view()[polygon],
       );
-    }
-  }
-
-  private gather(vertices: CornerTable, indices: Uint32Array, groups: SurfaceGroup[]): Mesh {
-    const n = vertices.count;
-    const keys = vertices.keys;
-    const pick = <A extends Float32Array | Float64Array>(
-      out: A,
-      from: Float64Array,
-      width: number,
-      slot: number,
-      missing: number[],
-    ): A => {
-      for (let i = 0; i < n; i++) {
-        const source = keys[i * 3 + slot]!;
-        for (let k = 0; k < width; k++)
-          out[i * width + k] = source < 0 ? missing[k]! : from[source * width + k]!;
-      }
-      return out;
-    };
-    const any = (slot: number) => {
-      for (let i = slot; i < n * 3; i += 3) if (keys[i]! >= 0) return true;
-      return false;
-    };
-    const mesh: Mesh = {
-      positions: pick(new Float64Array(n * 3), this.v.view(), 3, 0, [0, 0, 0]),
-      indices,
-      uvs: any(1) ? [pick(new Float32Array(n * 2), this.vt.view(), 2, 1, [0, 0])] : [],
-      groups,
-    };
-    // OBJ counts V upwards from the bottom of the picture; the neutral scene counts down from the top.
-    for (const uv of mesh.uvs) for (let i = 1; i < uv.length; i += 2) uv[i] = 1 - uv[i]!;
-    if (any(2)) mesh.normals = unitNormals(pick(new Float32Array(n * 3), this.vn.view(), 3, 2, [0, 1, 0]));
-    if (this.coloured) {
-      const rgb = pick(new Float32Array(n * 3), this.colors.view(), 3, 0, [1, 1, 1]);
-      mesh.colors = new Float32Array(n * 4).fill(1);
-      for (let i = 0; i < n; i++) mesh.colors.set(rgb.subarray(i * 3, i * 3 + 3), i * 4);
-    }
-    return mesh;
-  }
-}
-
-function unitNormals(normals: Float32Array): Float32Array {
-  for (let i = 0; i < normals.length; i += 3) {
-    const l = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!);
-    if (l === 0) normals[i + 1] = 1;
-    else for (let k = 0; k < 3; k++) normals[i + k] = normals[i + k]! / l;
-  }
-  return normals;
-}
-
-/** Numbers each used combination of place, UV and normal once. */
-class CornerTable {
-  count = 0;
-  keys: Int32Array;
-  private readonly table: Int32Array;
-  private readonly mask: number;
-
-  constructor(corners: number) {
-    let size = 16;
-    while (size < corners * 2) size *= 2;
-    this.table = new Int32Array(size).fill(-1);
-    this.mask = size - 1;
-    this.keys = new Int32Array(Math.max(3, corners * 3));
-  }
-
-  /** The vertex for the corner at `at` in the packed corners. */
-  vertex(corners: Int32Array, at: number): number {
-    const v = corners[at]!;
-    const t = corners[at + 1]!;
-    const n = corners[at + 2]!;
-    const { keys, table, mask } = this;
-    let h = Math.imul(v, 0x9e3779b1) ^ Math.imul(t, 0x85ebca6b) ^ Math.imul(n, 0xc2b2ae35);
-    h ^= h >>> 15;
-    let slot = h & mask;
-    for (;;) {
-      const seen = table[slot]!;
-      if (seen < 0) {
-        table[slot] = this.count;
-        keys[this.count * 3] = v;
-        keys[this.count * 3 + 1] = t;
-        keys[this.count * 3 + 2] = n;
-        return this.count++;
-      }
-      if (keys[seen * 3] === v && keys[seen * 3 + 1] === t && keys[seen * 3 + 2] === n) return seen;
-      slot = (slot + 1) & mask;
     }
   }
 }
