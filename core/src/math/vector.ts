@@ -26,7 +26,7 @@ export const cross = (a: Readonly<Vec3>, b: Readonly<Vec3>): Vec3 => [
 /** The unit vector along `a`; the zero vector stays zero. */
 export function normalized(a: Readonly<Vec3>): Vec3 {
   const l = length(a);
-  return l > 0 ? scaled(a, 1 / l) : [0, 0, 0];
+  return l > 0 ? [a[0] / l, a[1] / l, a[2] / l] : [0, 0, 0];
 }
 
 /** `v` turned by the unit quaternion `q`. */

@@ -1,0 +1,144 @@
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { Piece } from '@yard-brace/contract';
+import { meshNameFrom, plainMesh, plainNode, startHistory, takeIn } from '@yard-brace/core';
+import { providePrimeNG } from 'primeng/config';
+import { Api } from '../api/api';
+import { Compute, Stopped } from '../compute/compute';
+import { Notices } from '../shell/notices';
+import { BenchStore } from './bench-store';
+import { JobCard } from './job-card';
+
+const mesh = plainMesh([0, 0, 0, 200, 0, 0, 0, 200, 0, 0, 0, 200], [0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]);
+const { document: post } = takeIn(
+  {
+    unit: { metres: 1, stated: false },
+    nodes: [plainNode('Post', 0)],
+    meshes: [{ name: 'Post', mesh }],
+    materials: [],
+    pictures: [],
+    leftOut: [],
+    notes: [],
+  },
+  {
+    files: [{ name: 'post.obj', blob: 'a'.repeat(64), bytes: 1 }],
+    meshName: meshNameFrom,
+    target: 'prefix-tags',
+  },
+);
+const piece: Piece = {
+  id: 1,
+  yard: { id: 1, name: 'Yard', rules: { gridMetres: 4, target: 'prefix-tags' } },
+  version: 1,
+  savedAt: '2026-01-01T10:00:00.000Z',
+  history: startHistory(post),
+  picture: null,
+  lastDelivery: null,
+  otherMeshNames: [],
+};
+
+describe('JobCard', () => {
+  let fixture: ComponentFixture<JobCard>;
+  let store: BenchStore;
+  let page: HTMLElement;
+  const wrapped = jasmine.createSpy('run');
+
+  const press = async (key: string) => {
+    document.dispatchEvent(new KeyboardEvent('keydown', { key }));
+    await fixture.whenStable();
+  };
+  const button = (name: string) =>
+    [...page.querySelectorAll('button')].find((b) => b.textContent!.trim().startsWith(name))!;
+  const click = async (name: string) => {
+    button(name).click();
+    await fixture.whenStable();
+  };
+  const openStep = () => page.querySelector('[aria-expanded=true]')?.getAttribute('data-step');
+
+  beforeEach(async () => {
+    localStorage.clear();
+    wrapped.calls.reset();
+    const api = {
+      piece: async () => piece,
+      savePiece: async () => ({ version: 2, savedAt: piece.savedAt }),
+      deliveries: async () => [],
+    };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        providePrimeNG({}),
+        BenchStore,
+        { provide: Api, useValue: api },
+        { provide: Compute, useValue: { run: wrapped } },
+      ],
+    });
+    store = TestBed.inject(BenchStore);
+    await store.open(1);
+    fixture = TestBed.createComponent(JobCard);
+    page = fixture.nativeElement as HTMLElement;
+    await fixture.whenStable();
+  });
+
+  it('shows five steps with their numbers and opens one at a time, by click or by key', async () => {
+    expect(
+      [...page.querySelectorAll('.number')]
+        .slice(0, 5)
+        .map((n) => n.textContent)
+        .filter((n) => /^\d$/.test(n!)),
+    ).toContain('1');
+    expect(openStep()).toBe('intake');
+    for (const [key, step] of [
+      ['4', 'pivot'],
+      ['5', 'proxies'],
+      ['6', 'names'],
+      ['8', 'delivery'],
+      ['1', 'intake'],
+    ] as const) {
+      await press(key);
+      expect(openStep()).toBe(step);
+      expect(page.querySelectorAll('[aria-expanded=true]').length).toBe(1);
+    }
+    await press('2');
+    expect(openStep()).toBe('intake');
+  });
+
+  it('confirms the unit from its finding', async () => {
+    expect(page.textContent).toContain('read in cm its longest side is 2.00 m');
+    await click('Confirm cm');
+    expect(store.document.unit).toEqual({ name: 'cm', stated: false, confirmed: true });
+    expect(page.textContent).not.toContain('to confirm');
+  });
+
+  it('moves the pivot and leaves the geometry', async () => {
+    await press('4');
+    await click('Base centre');
+    expect(store.document.pivot).toEqual({ anchor: 'base-centre', position: [1, 0, 1] });
+    expect(store.document.whole).toEqual(post.whole);
+  });
+
+  it('proposes what the worker made; a stop changes nothing, a failure is said', async () => {
+    await press('5');
+    wrapped.and.rejectWith(new Stopped('Stopped.'));
+    await click('Wrap the piece in a box');
+    expect(store.proposal$.value).toBeNull();
+    wrapped.and.rejectWith(new Error('The mesh cannot be fetched.'));
+    await click('Wrap the piece in a box');
+    expect(TestBed.inject(Notices).notices$.value.at(-1)!.text).toBe('The mesh cannot be fetched.');
+    wrapped.and.resolveTo({ shapes: [{ kind: 'sphere', center: [1, 1, 1], radius: 1 }], cutBack: 0 });
+    await click('Wrap the piece in a box');
+    await fixture.whenStable();
+    expect(page.querySelector('[data-testid=proposal]')!.textContent).toContain('Shapes01');
+    await press('Escape');
+    expect(store.proposal$.value).toBeNull();
+    expect(store.document.proxies).toEqual([]);
+  });
+
+  it('says a name that stops, and mends it', async () => {
+    store.apply({ kind: 'rename-mesh', name: 'a b' });
+    await press('6');
+    expect(page.textContent).toContain('The name holds a space');
+    expect(page.textContent).toContain('1 step stopped');
+    await click('Name it a_b');
+    expect(store.document.meshName).toBe('a_b');
+  });
+});
