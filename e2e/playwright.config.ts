@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import browserFlags from '../tools/lib/browser-flags.cjs';
 
 export default defineConfig({
   testDir: 'specs',
@@ -11,15 +12,7 @@ export default defineConfig({
     acceptDownloads: true,
     launchOptions: {
       executablePath: process.env['CHROME_BIN'] ?? 'chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
+      args: browserFlags,
     },
   },
 });

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import browserFlags from './lib/browser-flags.cjs';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { inHouse } from './lib/house.mjs';
 import { freePort } from './lib/processes.mjs';
@@ -28,15 +29,7 @@ await run(async () => {
     mkdirSync(SHOTS, { recursive: true });
     const chrome = await chromium.launch({
       executablePath: browser,
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
+      args: browserFlags,
     });
     const page = await chrome.newPage({ viewport: { width: 1280, height: 800 } });
     await takeAll(page, `http://127.0.0.1:${port}`);

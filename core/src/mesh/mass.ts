@@ -67,3 +67,43 @@ export function massOf(mesh: Mesh): Mass {
   const centroid: Vec3 = [from[0] + sum[0] / total, from[1] + sum[1] / total, from[2] + sum[2] / total];
   return { volume, area, centroid, zeroAreaFaces };
 }
+
+/** Volume inside closed triangles, signed. Shapes: positions [3n], indices [3t]. */
+export const trianglesVolume = (positions: ArrayLike<number>, indices: ArrayLike<number>): number =>
+  partVolumes(positions, indices, undefined, 1)[0]!;
+
+/**
+ * Signed volume of each part of closed triangles, summed from the first corner.
+ *
+ * @param partOf [t] the part of each triangle; undefined when all are one
+ * @returns [parts]
+ */
+export function partVolumes(
+  positions: ArrayLike<number>,
+  indices: ArrayLike<number>,
+  partOf: Uint32Array | undefined,
+  parts: number,
+): Float64Array {
+  const volumes = new Float64Array(parts);
+  const from = indices.length ? indices[0]! * 3 : 0;
+  const ox = positions[from]!,
+    oy = positions[from + 1]!,
+    oz = positions[from + 2]!;
+  for (let i = 0; i < indices.length; i += 3) {
+    const a = indices[i]! * 3;
+    const b = indices[i + 1]! * 3;
+    const c = indices[i + 2]! * 3;
+    const ax = positions[a]! - ox,
+      ay = positions[a + 1]! - oy,
+      az = positions[a + 2]! - oz;
+    const bx = positions[b]! - ox,
+      by = positions[b + 1]! - oy,
+      bz = positions[b + 2]! - oz;
+    const cx = positions[c]! - ox,
+      cy = positions[c + 1]! - oy,
+      cz = positions[c + 2]! - oz;
+    const six = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    volumes[partOf ? partOf[i / 3]! : 0]! += six / 6;
+  }
+  return volumes;
+}

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { connectedParts } from './connected-parts.js';
-import { massOf } from './mass.js';
+import { massOf, partVolumes } from './mass.js';
 import { type Mesh, meshBounds, triangleCount, vertexCount } from './mesh.js';
 import { topologyOf } from './topology.js';
 import { weld } from './weld.js';
@@ -73,25 +73,8 @@ export function surveyMesh(mesh: Mesh): MeshFacts {
 
 /** Parts whose enclosed volume is negative: their faces look inwards. */
 function countInsideOut({ positions, indices }: Mesh, partOf: Uint32Array, parts: number): number {
-  const volume = new Float64Array(parts);
-  const origin = indices.length ? indices[0]! * 3 : 0;
-  const ox = positions[origin]!,
-    oy = positions[origin + 1]!,
-    oz = positions[origin + 2]!;
-  for (let t = 0; t < partOf.length; t++) {
-    const a = indices[t * 3]! * 3;
-    const b = indices[t * 3 + 1]! * 3;
-    const c = indices[t * 3 + 2]! * 3;
-    const ax = positions[a]! - ox,
-      ay = positions[a + 1]! - oy,
-      az = positions[a + 2]! - oz;
-    const bx = positions[b]! - ox,
-      by = positions[b + 1]! - oy,
-      bz = positions[b + 2]! - oz;
-    const cx = positions[c]! - ox,
-      cy = positions[c + 1]! - oy,
-      cz = positions[c + 2]! - oz;
-    volume[partOf[t]!]! += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
-  }
-  return volume.reduce((sum, v) => sum + (v < 0 ? 1 : 0), 0);
+  return partVolumes(positions, indices, partOf, parts).reduce(
+    (sum, volume) => sum + (volume < 0 ? 1 : 0),
+    0,
+  );
 }

@@ -1,4 +1,5 @@
 import { type Bounds, boundsOf, rotate, type Vec3 } from '../math/index.js';
+import { trianglesVolume } from '../mesh/index.js';
 import type { Shape } from './shape.js';
 import { shapeTriangles } from './tessellate.js';
 
@@ -22,30 +23,6 @@ export function shapeVolume(shape: Shape): number {
     case 'surface':
       return 0;
   }
-}
-
-/** Volume inside closed triangles, summed from their first vertex. Shapes: points [3n], indices [3t]. */
-export function trianglesVolume(points: ArrayLike<number>, indices: ArrayLike<number>): number {
-  const ox = points[0]!,
-    oy = points[1]!,
-    oz = points[2]!;
-  let six = 0;
-  for (let i = 0; i < indices.length; i += 3) {
-    const a = indices[i]! * 3;
-    const b = indices[i + 1]! * 3;
-    const c = indices[i + 2]! * 3;
-    const ax = points[a]! - ox,
-      ay = points[a + 1]! - oy,
-      az = points[a + 2]! - oz;
-    const bx = points[b]! - ox,
-      by = points[b + 1]! - oy,
-      bz = points[b + 2]! - oz;
-    const cx = points[c]! - ox,
-      cy = points[c + 1]! - oy,
-      cz = points[c + 2]! - oz;
-    six += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
-  }
-  return six / 6;
 }
 
 /** Corners a physics engine pays for: a box has 8, round kinds have none. */

@@ -1,14 +1,8 @@
 import { boundsOf, sizeOf, subtract, type Vec3 } from '../math/index.js';
+import { trianglesVolume } from '../mesh/index.js';
 import { proxyName } from '../naming/index.js';
 import { artBounds, type PieceDocument } from '../piece/index.js';
-import {
-  fanTriangles,
-  shapeBounds,
-  type ShapeKind,
-  shapePolygons,
-  shapeVolume,
-  trianglesVolume,
-} from '../shape/index.js';
+import { fanTriangles, shapeBounds, type ShapeKind, shapePolygons, shapeVolume } from '../shape/index.js';
 import { deliveredKind, prefixOf, type TargetProfile } from './profile.js';
 
 export interface ExpectedShape {

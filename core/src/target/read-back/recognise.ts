@@ -10,8 +10,8 @@ import {
   subtract,
   type Vec3,
 } from '../../math/index.js';
-import { type Mesh, topologyOf, connectedParts } from '../../mesh/index.js';
-import { type ShapeKind, trianglesVolume } from '../../shape/index.js';
+import { connectedParts, type Mesh, topologyOf, trianglesVolume } from '../../mesh/index.js';
+import type { ShapeKind } from '../../shape/index.js';
 
 /** What an importer makes of one tagged mesh. */
 export type Recognised =

@@ -129,7 +129,9 @@ import { Strip } from './strip';
         </p-splitter>
       }
       @if (drop.over()) {
-        <div class="over" aria-hidden="true">Let go to bring the files in to {{ piece()?.yard?.name }}</div>
+        <div class="drop-over" aria-hidden="true">
+          Let go to bring the files in to {{ piece()?.yard?.name }}
+        </div>
       }
     </div>
   `,

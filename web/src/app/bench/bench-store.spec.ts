@@ -1,46 +1,25 @@
 import { TestBed } from '@angular/core/testing';
 import type { Piece, Saved } from '@yard-brace/contract';
-import { type History, meshNameFrom, plainMesh, plainNode, startHistory, takeIn } from '@yard-brace/core';
+import type { History } from '@yard-brace/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
+import { postPiece } from '../testing/post';
 import { BenchStore, type Saving } from './bench-store';
 import { Drafts } from './drafts';
-
-const mesh = plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1], [0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]);
-const { document: doc } = takeIn(
-  {
-    unit: { metres: 1, stated: true },
-    nodes: [plainNode('Post', 0)],
-    meshes: [{ name: 'Post', mesh }],
-    materials: [],
-    pictures: [],
-    leftOut: [],
-    notes: [],
-  },
-  {
-    files: [{ name: 'post.obj', blob: 'a'.repeat(64), bytes: 1 }],
-    meshName: meshNameFrom,
-    target: 'prefix-tags',
-  },
-);
 
 /** A server of one piece that can be away, or be written to by somebody else. */
 class FakeApi {
   version = 1;
-  history: History = startHistory(doc);
+  history: History = postPiece().history;
   away = false;
   saves = 0;
   added: History[] = [];
 
   piece = async (id: number): Promise<Piece> => ({
+    ...postPiece(),
     id,
-    yard: { id: 1, name: 'Yard', rules: { gridMetres: 4, target: 'prefix-tags' } },
     version: this.version,
-    savedAt: '2026-01-01T10:00:00.000Z',
     history: this.history,
-    picture: null,
-    lastDelivery: null,
-    otherMeshNames: [],
   });
 
   savePiece = async (_id: number, version: number, history: History): Promise<Saved> => {

@@ -1,41 +1,15 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { Piece } from '@yard-brace/contract';
-import { meshNameFrom, plainMesh, plainNode, startHistory, takeIn } from '@yard-brace/core';
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
+import { postDocument, postPiece } from '../testing/post';
 import { BenchStore } from './bench-store';
 import { JobCard } from './job-card';
 
-const mesh = plainMesh([0, 0, 0, 200, 0, 0, 0, 200, 0, 0, 0, 200], [0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]);
-const { document: post } = takeIn(
-  {
-    unit: { metres: 1, stated: false },
-    nodes: [plainNode('Post', 0)],
-    meshes: [{ name: 'Post', mesh }],
-    materials: [],
-    pictures: [],
-    leftOut: [],
-    notes: [],
-  },
-  {
-    files: [{ name: 'post.obj', blob: 'a'.repeat(64), bytes: 1 }],
-    meshName: meshNameFrom,
-    target: 'prefix-tags',
-  },
-);
-const piece: Piece = {
-  id: 1,
-  yard: { id: 1, name: 'Yard', rules: { gridMetres: 4, target: 'prefix-tags' } },
-  version: 1,
-  savedAt: '2026-01-01T10:00:00.000Z',
-  history: startHistory(post),
-  picture: null,
-  lastDelivery: null,
-  otherMeshNames: [],
-};
+const post = postDocument(200, false);
+const piece = postPiece(post);
 
 describe('JobCard', () => {
   let fixture: ComponentFixture<JobCard>;

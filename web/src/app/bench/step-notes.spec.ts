@@ -1,24 +1,9 @@
-import { applyEdit, meshNameFrom, plainMesh, plainNode, PREFIX_TAGS, takeIn } from '@yard-brace/core';
+import { applyEdit, PREFIX_TAGS } from '@yard-brace/core';
+import { postDocument } from '../testing/post';
 import { figuresOf } from './set-figures';
 import { stepNote } from './step-notes';
 
-const mesh = plainMesh([0, 0, 0, 2, 0, 0, 0, 2, 0, 0, 0, 2], [0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]);
-const { document: post } = takeIn(
-  {
-    unit: { metres: 1, stated: true },
-    nodes: [plainNode('Post', 0)],
-    meshes: [{ name: 'Post', mesh }],
-    materials: [],
-    pictures: [],
-    leftOut: [],
-    notes: [],
-  },
-  {
-    files: [{ name: 'post 2.obj', blob: 'a'.repeat(64), bytes: 1 }],
-    meshName: meshNameFrom,
-    target: 'prefix-tags',
-  },
-);
+const post = applyEdit(postDocument(2), { kind: 'rename-mesh', name: 'Post_02' });
 const box = {
   kind: 'box' as const,
   center: [0, 0, 0] as [number, number, number],

@@ -118,7 +118,7 @@ type Order = 'name' | 'triangles' | 'open';
         }
       </main>
       @if (drop.over()) {
-        <div class="over" aria-hidden="true">Let go to bring the files in to {{ yard()?.name }}</div>
+        <div class="drop-over" aria-hidden="true">Let go to bring the files in to {{ yard()?.name }}</div>
       }
     </div>
   `,
@@ -169,20 +169,6 @@ type Order = 'name' | 'triangles' | 'open';
       padding: 60px 0;
       text-align: center;
       color: var(--faded);
-    }
-    .over {
-      position: fixed;
-      inset: 12px;
-      z-index: 60;
-      display: grid;
-      place-items: center;
-      font-size: 18px;
-      font-weight: 600;
-      color: var(--tide);
-      background: #f4f0e7e0;
-      border: 2px dashed var(--tide);
-      border-radius: var(--corner);
-      pointer-events: none;
     }
   `,
 })

@@ -1,0 +1,2 @@
+declare const flags: string[];
+export = flags;

@@ -1,0 +1,37 @@
+import type { Piece } from '@yard-brace/contract';
+import {
+  meshNameFrom,
+  type PieceDocument,
+  plainMesh,
+  plainNode,
+  startHistory,
+  takeIn,
+} from '@yard-brace/core';
+
+/** A post for specs: a closed tetrahedron with edges of `size` file units, from a file called post.obj. */
+export function postDocument(size = 1, stated = true): PieceDocument {
+  const mesh = plainMesh([0, 0, 0, size, 0, 0, 0, size, 0, 0, 0, size], [0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]);
+  const scene = {
+    unit: { metres: 1, stated },
+    nodes: [plainNode('Post', 0)],
+    meshes: [{ name: 'Post', mesh }],
+    materials: [],
+    pictures: [],
+    leftOut: [],
+    notes: [],
+  };
+  const files = [{ name: 'post.obj', blob: 'a'.repeat(64), bytes: 1 }];
+  return takeIn(scene, { files, meshName: meshNameFrom, target: 'prefix-tags' }).document;
+}
+
+/** The post as the server gives it out. */
+export const postPiece = (document = postDocument()): Piece => ({
+  id: 1,
+  yard: { id: 1, name: 'Yard', rules: { gridMetres: 4, target: 'prefix-tags' } },
+  version: 1,
+  savedAt: '2026-01-01T10:00:00.000Z',
+  history: startHistory(document),
+  picture: null,
+  lastDelivery: null,
+  otherMeshNames: [],
+});
