@@ -75,6 +75,37 @@ describe('weld', () => {
   });
 });
 
+it('weld finds the nearest kept vertex on either side of any cell, near the origin and far from it', () => {
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.tuple(
+          fc.double({ min: -0.4, max: 0.4, noNaN: true }),
+          fc.double({ min: -0.4, max: 0.4, noNaN: true }),
+          fc.double({ min: -0.4, max: 0.4, noNaN: true }),
+        ),
+        { minLength: 1, maxLength: 60 },
+      ),
+      fc.constantFrom(0, 1000, -77.7),
+      (places, shift) => {
+        const positions = Float64Array.from(places.flat(), (value) => value + shift);
+        const tolerance = 0.13;
+        const { remap, first } = weld(positions, tolerance);
+        const kept: number[] = [];
+        places.forEach((_, v) => {
+          const away = (w: number) =>
+            [0, 1, 2].reduce((sum, k) => sum + (positions[v * 3 + k]! - positions[w * 3 + k]!) ** 2, 0);
+          const near = kept.filter((w) => away(w) <= tolerance * tolerance);
+          const wanted = near.length ? near.reduce((best, w) => (away(w) < away(best) ? w : best)) : v;
+          if (wanted === v) kept.push(v);
+          expect(first[remap[v]!]).toBe(wanted);
+        });
+      },
+    ),
+    { numRuns: 100 },
+  );
+});
+
 describe('topology', () => {
   it('knows a closed box from one with a face missing', () => {
     const box = boxMesh([1, 1, 1]);

@@ -78,22 +78,25 @@ function weldNear(positions: Float64Array, tolerance: number): Weld {
   const table = tableFor(n);
   const mask = table.length - 1;
   const next = new Int32Array(n).fill(-1);
-  const cell = (value: number) => Math.floor(value / tolerance);
-  const cellHash = (x: number, y: number, z: number) =>
-    mix(hashDouble(x), hashDouble(y), hashDouble(z)) & mask;
+  // Cells a little wider than twice the tolerance: on each axis only the nearer neighbour can hold a match.
+  const side = tolerance * 2.000001;
+  const cellHash = (x: number, y: number, z: number) => mix(x | 0, y | 0, z | 0) & mask;
   const limit = tolerance * tolerance;
   let count = 0;
   for (let v = 0; v < n; v++) {
     const x = positions[v * 3]!;
     const y = positions[v * 3 + 1]!;
     const z = positions[v * 3 + 2]!;
-    const cx = cell(x);
-    const cy = cell(y);
-    const cz = cell(z);
+    const cx = Math.floor(x / side);
+    const cy = Math.floor(y / side);
+    const cz = Math.floor(z / side);
+    const nx = x / side - cx < 0.5 ? -1 : 1;
+    const ny = y / side - cy < 0.5 ? -1 : 1;
+    const nz = z / side - cz < 0.5 ? -1 : 1;
     let nearest = -1;
     let nearestDistance = limit;
-    for (let k = 0; k < 27; k++) {
-      const slot = cellHash(cx + (k % 3) - 1, cy + (((k / 3) | 0) % 3) - 1, cz + ((k / 9) | 0) - 1);
+    for (let k = 0; k < 8; k++) {
+      const slot = cellHash(cx + (k & 1 ? nx : 0), cy + (k & 2 ? ny : 0), cz + (k & 4 ? nz : 0));
       for (let candidate = table[slot]!; candidate >= 0; candidate = next[candidate]!) {
         const w = first[candidate]! * 3;
         const dx = positions[w]! - x;
