@@ -25,6 +25,9 @@ import { BenchStore } from './bench-store';
     </ul>
   `,
   styles: `
+    :host:not(:has(li)) {
+      display: none;
+    }
     ul {
       display: grid;
       gap: 1px;
