@@ -1,9 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { readdir, readFile as readBytes, stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
-import { extensionOf, FormatError, type InputFile, isMeshFile } from '@yard-brace/core';
-
-const BESIDE = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'];
+import { FormatError, type InputFile, isBesideFile } from '@yard-brace/core';
 
 /** A file on the disk, read when it is asked for. @throws FormatError when it is not there */
 export async function diskFile(path: string): Promise<InputFile> {
@@ -25,7 +23,7 @@ export async function withNeighbours(
 ): Promise<{ file: InputFile; beside: InputFile[] }> {
   const file = await diskFile(path);
   const neighbours = (await readdir(dirname(path), { withFileTypes: true }))
-    .filter((entry) => entry.isFile() && BESIDE.includes(extensionOf(entry.name)) && !isMeshFile(entry.name))
+    .filter((entry) => entry.isFile() && isBesideFile(entry.name))
     .map((entry) => join(dirname(path), entry.name))
     .sort();
   const beside = await Promise.all([...named, ...neighbours].map(diskFile));

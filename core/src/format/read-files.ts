@@ -13,6 +13,12 @@ export interface ReadOptions {
 /** Formats that hold a mesh; other files stand beside one of these. */
 export const MESH_EXTENSIONS = ['obj', 'glb', 'gltf'] as const;
 
+/** What may stand beside a mesh file: material libraries, buffers, pictures. */
+export const BESIDE_EXTENSIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'] as const;
+
+export const isBesideFile = (name: string): boolean =>
+  (BESIDE_EXTENSIONS as readonly string[]).includes(extensionOf(name));
+
 export const isMeshFile = (name: string): boolean =>
   (MESH_EXTENSIONS as readonly string[]).includes(extensionOf(name));
 

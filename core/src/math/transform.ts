@@ -13,8 +13,6 @@ export interface Transform {
 
 const newMatrix = (): Matrix => mat4.identity(new Float64Array(16) as mat4) as Matrix;
 
-export const identityMatrix = newMatrix;
-
 export function composeMatrix({ translation, rotation, scale }: Transform): Matrix {
   return mat4.fromRotationTranslationScale(newMatrix() as mat4, rotation, translation, scale) as Matrix;
 }

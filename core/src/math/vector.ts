@@ -3,9 +3,7 @@ export type Vec3 = [number, number, number];
 /** A unit quaternion: x, y, z, w. */
 export type Quat = [number, number, number, number];
 
-export const ORIGIN: Readonly<Vec3> = [0, 0, 0];
 export const NO_ROTATION: Readonly<Quat> = [0, 0, 0, 1];
-export const UNIT_SCALE: Readonly<Vec3> = [1, 1, 1];
 
 export const add = (a: Readonly<Vec3>, b: Readonly<Vec3>): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 export const subtract = (a: Readonly<Vec3>, b: Readonly<Vec3>): Vec3 => [

@@ -1,27 +1,15 @@
 import type { Mesh } from './mesh.js';
 
 /** Vertex normals, area-weighted over the triangles of each vertex. Shape: [3n]; unused vertices point up. */
-export function computeNormals(mesh: Mesh): Float32Array {
-  const { positions, indices } = mesh;
+export function computeNormals({ positions, indices }: Mesh): Float32Array {
+  const faces = faceNormals(positions, indices);
   const sums = new Float64Array(positions.length);
-  for (let i = 0; i < indices.length; i += 3) {
-    const a = indices[i]! * 3;
-    const b = indices[i + 1]! * 3;
-    const c = indices[i + 2]! * 3;
-    const ux = positions[b]! - positions[a]!,
-      uy = positions[b + 1]! - positions[a + 1]!,
-      uz = positions[b + 2]! - positions[a + 2]!;
-    const vx = positions[c]! - positions[a]!,
-      vy = positions[c + 1]! - positions[a + 1]!,
-      vz = positions[c + 2]! - positions[a + 2]!;
-    const nx = uy * vz - uz * vy,
-      ny = uz * vx - ux * vz,
-      nz = ux * vy - uy * vx;
-    for (const v of [a, b, c]) {
-      sums[v]! += nx;
-      sums[v + 1]! += ny;
-      sums[v + 2]! += nz;
-    }
+  for (let i = 0; i < indices.length; i++) {
+    const v = indices[i]! * 3;
+    const face = i - (i % 3);
+    sums[v]! += faces[face]!;
+    sums[v + 1]! += faces[face + 1]!;
+    sums[v + 2]! += faces[face + 2]!;
   }
   const normals = new Float32Array(positions.length);
   for (let v = 0; v < sums.length; v += 3) {
@@ -29,6 +17,26 @@ export function computeNormals(mesh: Mesh): Float32Array {
     normals[v] = l > 0 ? sums[v]! / l : 0;
     normals[v + 1] = l > 0 ? sums[v + 1]! / l : 1;
     normals[v + 2] = l > 0 ? sums[v + 2]! / l : 0;
+  }
+  return normals;
+}
+
+/** Normals of the triangles, twice their area long. Shape: [3t]. */
+export function faceNormals(p: Float64Array, indices: Uint32Array): Float64Array {
+  const normals = new Float64Array(indices.length);
+  for (let i = 0; i < indices.length; i += 3) {
+    const a = indices[i]! * 3;
+    const b = indices[i + 1]! * 3;
+    const c = indices[i + 2]! * 3;
+    const ux = p[b]! - p[a]!,
+      uy = p[b + 1]! - p[a + 1]!,
+      uz = p[b + 2]! - p[a + 2]!;
+    const vx = p[c]! - p[a]!,
+      vy = p[c + 1]! - p[a + 1]!,
+      vz = p[c + 2]! - p[a + 2]!;
+    normals[i] = uy * vz - uz * vy;
+    normals[i + 1] = uz * vx - ux * vz;
+    normals[i + 2] = ux * vy - uy * vx;
   }
   return normals;
 }

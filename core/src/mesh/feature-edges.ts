@@ -1,3 +1,4 @@
+import { faceNormals } from './compute-normals.js';
 import type { Mesh } from './mesh.js';
 import { weld } from './weld.js';
 
@@ -10,7 +11,7 @@ export function featureEdges(mesh: Mesh, angleRadians = Math.PI / 6): Uint32Arra
   const { remap, first } = weld(positions);
   const limit = Math.cos(angleRadians);
   const faces = indices.length / 3;
-  const normals = faceNormals(positions, indices);
+  const normals = unitFaceNormals(mesh);
   let size = 16;
   while (size < faces * 3) size *= 2;
   const mask = size - 1;
@@ -49,25 +50,11 @@ export function featureEdges(mesh: Mesh, angleRadians = Math.PI / 6): Uint32Arra
 }
 
 /** Unit normals, zero for faces without area. Shape: [3t]. */
-function faceNormals(p: Float64Array, indices: Uint32Array): Float32Array {
-  const normals = new Float32Array(indices.length);
-  for (let i = 0; i < indices.length; i += 3) {
-    const a = indices[i]! * 3;
-    const b = indices[i + 1]! * 3;
-    const c = indices[i + 2]! * 3;
-    const ux = p[b]! - p[a]!,
-      uy = p[b + 1]! - p[a + 1]!,
-      uz = p[b + 2]! - p[a + 2]!;
-    const vx = p[c]! - p[a]!,
-      vy = p[c + 1]! - p[a + 1]!,
-      vz = p[c + 2]! - p[a + 2]!;
-    const nx = uy * vz - uz * vy,
-      ny = uz * vx - ux * vz,
-      nz = ux * vy - uy * vx;
-    const l = Math.hypot(nx, ny, nz) || 1;
-    normals[i] = nx / l;
-    normals[i + 1] = ny / l;
-    normals[i + 2] = nz / l;
+function unitFaceNormals({ positions, indices }: Mesh): Float64Array {
+  const normals = faceNormals(positions, indices);
+  for (let i = 0; i < normals.length; i += 3) {
+    const l = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!) || 1;
+    for (let k = 0; k < 3; k++) normals[i + k]! /= l;
   }
   return normals;
 }

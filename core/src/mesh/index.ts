@@ -1,4 +1,4 @@
-export * from './compute-normals.js';
+export { computeNormals } from './compute-normals.js';
 export * from './connected-parts.js';
 export * from './feature-edges.js';
 export * from './join-meshes.js';

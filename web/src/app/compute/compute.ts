@@ -22,7 +22,7 @@ export class Compute {
   readonly task$ = new BehaviorSubject<Task | null>(null);
   private worker: Worker | undefined;
   private remote: Remote<ComputeWorker> | undefined;
-  private readonly running = new Set<(reason: Stopped) => void>();
+  private readonly running = new Set<(reason: Error) => void>();
 
   /** Run something on the worker. @throws Stopped when `stop` was called */
   async run<T>(
@@ -33,7 +33,7 @@ export class Compute {
     const progress = proxy((share: number, what: string) => {
       if (this.running.size) this.task$.next({ what, share });
     });
-    let halt!: (reason: Stopped) => void;
+    let halt!: (reason: Error) => void;
     const stopped = new Promise<never>((_, reject) => (halt = reject));
     this.running.add(halt);
     try {
@@ -45,14 +45,23 @@ export class Compute {
   }
 
   stop(): void {
+    this.end(new Stopped('Stopped.'));
+  }
+
+  private end(reason: Error): void {
     this.worker?.terminate();
     this.worker = this.remote = undefined;
-    for (const halt of [...this.running]) halt(new Stopped('Stopped.'));
+    for (const halt of [...this.running]) halt(reason);
   }
 
   private open(): Remote<ComputeWorker> {
     if (!this.remote) {
       this.worker = new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' });
+      // A worker that breaks, for want of memory for instance, never answers: whoever waits for it is told.
+      this.worker.onerror = () =>
+        this.end(
+          new Error('The work broke off in the browser; nothing was changed. Try it with a smaller file.'),
+        );
       this.remote = wrap<ComputeWorker>(this.worker);
     }
     return this.remote;

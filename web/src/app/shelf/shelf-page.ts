@@ -13,7 +13,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { PieceSummary } from '@yard-brace/contract';
-import { WORKING_STEPS } from '@yard-brace/core';
+import { BESIDE_EXTENSIONS, MESH_EXTENSIONS, WORKING_STEPS } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
@@ -72,7 +72,7 @@ type Order = 'name' | 'triangles' | 'open';
             type="file"
             multiple
             hidden
-            accept=".obj,.mtl,.glb,.gltf,.bin,.png,.jpg,.jpeg,.webp"
+            [accept]="accepted"
             (change)="chosen(files)"
             data-testid="file-input"
           />
@@ -190,6 +190,9 @@ export class ShelfPage {
     { label: 'By triangles', value: 'triangles' },
     { label: 'Most to do', value: 'open' },
   ];
+  protected readonly accepted = [...MESH_EXTENSIONS, ...BESIDE_EXTENSIONS]
+    .map((extension) => `.${extension}`)
+    .join();
   protected readonly counted = counted;
   protected readonly chosenPieces = computed(() =>
     (this.yard()?.shelf ?? []).filter(({ id }) => this.chosenIds().has(id)),

@@ -1,4 +1,4 @@
-import { extensionOf, isMeshFile } from '@yard-brace/core';
+import { extensionOf, isBesideFile, isMeshFile } from '@yard-brace/core';
 
 /** Dropped files in the order of work: each mesh file with everything that may stand beside it. */
 export interface SortedFiles {
@@ -11,7 +11,7 @@ export interface SortedFiles {
 export function sortFiles(files: readonly File[]): SortedFiles {
   const meshes = files.filter((file) => isMeshFile(file.name));
   const others = files.filter((file) => !isMeshFile(file.name));
-  const known = others.filter((file) => BESIDE.includes(extensionOf(file.name)));
+  const known = others.filter((file) => isBesideFile(file.name));
   if (meshes.length === 0) return { meshes: [], stray: files.map((file) => file.name) };
   const lone = meshes.length === 1;
   return {
@@ -25,5 +25,4 @@ export function sortFiles(files: readonly File[]): SortedFiles {
   };
 }
 
-const BESIDE = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'];
 const stem = (file: File) => file.name.replace(/\.[^.]*$/, '').toLowerCase();
