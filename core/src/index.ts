@@ -1,5 +1,6 @@
 export * from './math/index.js';
 export * from './mesh/index.js';
+export * from './solid/index.js';
 export * from './shape/index.js';
 export * from './hull/index.js';
 export * from './fit/index.js';

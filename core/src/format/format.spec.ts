@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { validateBytes } from 'gltf-validator';
 import { boundsOf, composeMatrix } from '../math/index.js';
-import { massOf, type Mesh, surveyMesh, topologyOf, transformMesh } from '../mesh/index.js';
+import { massOf, type Mesh, topologyOf, transformMesh } from '../mesh/index.js';
+import { surveyMesh } from '../solid/index.js';
 import { plainMaterial, plainNode, type Scene, wholeMesh } from '../piece/index.js';
 import { boxMesh, sceneOf, text, threeParts } from '../testing/meshes.js';
 import { FormatError } from './format-error.js';

@@ -49,3 +49,18 @@ export const baseCentreOf = (b: Bounds): Vec3 => {
   const c = centreOf(b);
   return [c[0], b.min[1], c[2]];
 };
+
+/** Bounds of the eight corners after a matrix: exact when it turns by quarters only, else an outer estimate. */
+export function boundsThrough(b: Bounds, through: (p: Vec3) => Vec3): Bounds {
+  if (isEmpty(b)) return b;
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((k) =>
+    through([k & 1 ? b.max[0] : b.min[0], k & 2 ? b.max[1] : b.min[1], k & 4 ? b.max[2] : b.min[2]]),
+  );
+  return boundsOf(corners.flat());
+}
+
+/** One of the 27 points of a box: -1, 0 or 1 along each axis for its least side, middle and greatest side. */
+export const pointOfBounds = (b: Bounds, cell: Readonly<Vec3>): Vec3 =>
+  [0, 1, 2].map((k) =>
+    cell[k]! < 0 ? b.min[k]! : cell[k]! > 0 ? b.max[k]! : b.min[k]! / 2 + b.max[k]! / 2,
+  ) as Vec3;

@@ -1,4 +1,5 @@
 import { faceNormals } from './compute-normals.js';
+import { EdgeTable } from './edge-table.js';
 import type { Mesh } from './mesh.js';
 import { weld } from './weld.js';
 
@@ -12,39 +13,29 @@ export function featureEdges(mesh: Mesh, angleRadians = Math.PI / 6): Uint32Arra
   const limit = Math.cos(angleRadians);
   const faces = indices.length / 3;
   const normals = unitFaceNormals(mesh);
-  let size = 16;
-  while (size < faces * 3) size *= 2;
-  const mask = size - 1;
-  const low = new Int32Array(size).fill(-1);
-  const high = new Int32Array(size);
+  const table = new EdgeTable(faces * 3);
   /** first face of the edge; -1 once it is known to be smooth, -2 once it is known to be sharp */
-  const face = new Int32Array(size);
+  const face = new Int32Array(faces * 3).fill(-3);
   for (let f = 0; f < faces; f++) {
     for (let k = 0; k < 3; k++) {
       const from = remap[indices[f * 3 + k]!]!;
       const to = remap[indices[f * 3 + ((k + 1) % 3)]!]!;
       if (from === to) continue;
-      const a = Math.min(from, to);
-      const b = Math.max(from, to);
-      let slot = ((Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b)) >>> 7) & mask;
-      while (low[slot] !== -1 && (low[slot] !== a || high[slot] !== b)) slot = (slot + 1) & mask;
-      if (low[slot] === -1) {
-        low[slot] = a;
-        high[slot] = b;
-        face[slot] = f;
-      } else if (face[slot]! >= 0) {
-        const g = face[slot]! * 3;
+      const edge = table.edge(from, to);
+      if (face[edge] === -3) face[edge] = f;
+      else if (face[edge]! >= 0) {
+        const g = face[edge]! * 3;
         const cosine =
           normals[g]! * normals[f * 3]! +
           normals[g + 1]! * normals[f * 3 + 1]! +
           normals[g + 2]! * normals[f * 3 + 2]!;
-        face[slot] = cosine < limit ? -2 : -1;
+        face[edge] = cosine < limit ? -2 : -1;
       }
     }
   }
   const edges: number[] = [];
-  for (let slot = 0; slot < size; slot++) {
-    if (low[slot] !== -1 && face[slot] !== -1) edges.push(first[low[slot]!]!, first[high[slot]!]!);
+  for (let edge = 0; edge < table.count; edge++) {
+    if (face[edge] !== -1) edges.push(first[table.low[edge]!]!, first[table.high[edge]!]!);
   }
   return Uint32Array.from(edges);
 }

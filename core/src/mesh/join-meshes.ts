@@ -42,17 +42,11 @@ export function joinMeshes(meshes: readonly Mesh[]): Mesh {
 
 /** The same triangles with one group a material, in order of each material's first triangle. */
 export function mergeGroups(mesh: Mesh): Mesh {
-  const byMaterial = new Map<number, SurfaceGroup[]>();
-  for (const group of mesh.groups) {
-    if (group.count === 0) continue;
-    const known = byMaterial.get(group.material);
-    if (known) known.push(group);
-    else byMaterial.set(group.material, [group]);
-  }
-  if (byMaterial.size === mesh.groups.length) return mesh;
+  const order = mergeOrder(mesh.groups);
+  if (!order) return mesh;
   const indices = new Uint32Array(mesh.indices.length);
   let at = 0;
-  const groups = [...byMaterial].map(([material, runs]) => {
+  const groups = order.map(({ material, runs }) => {
     const start = at / 3;
     for (const run of runs) {
       indices.set(mesh.indices.subarray(run.start * 3, (run.start + run.count) * 3), at);
@@ -61,4 +55,19 @@ export function mergeGroups(mesh: Mesh): Mesh {
     return { material, start, count: at / 3 - start };
   });
   return { ...mesh, indices, groups };
+}
+
+/** The runs of each material in the order `mergeGroups` gives them; null when nothing has to move. */
+export function mergeOrder(
+  groups: readonly SurfaceGroup[],
+): { material: number; runs: SurfaceGroup[] }[] | null {
+  const byMaterial = new Map<number, SurfaceGroup[]>();
+  for (const group of groups) {
+    if (group.count === 0) continue;
+    const known = byMaterial.get(group.material);
+    if (known) known.push(group);
+    else byMaterial.set(group.material, [group]);
+  }
+  if (byMaterial.size === groups.length) return null;
+  return [...byMaterial].map(([material, runs]) => ({ material, runs }));
 }

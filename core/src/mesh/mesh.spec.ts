@@ -7,7 +7,7 @@ import { joinMeshes } from './join-meshes.js';
 import { massOf } from './mass.js';
 import { decodeMesh, encodeMesh, MeshCodecError } from './mesh-codec.js';
 import { meshBounds, plainMesh } from './mesh.js';
-import { surveyMesh } from './survey.js';
+import { surveyMesh } from '../solid/index.js';
 import { topologyOf } from './topology.js';
 import { transformMesh } from './transform-mesh.js';
 import { weld } from './weld.js';

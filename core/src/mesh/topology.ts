@@ -1,3 +1,4 @@
+import { EdgeTable } from './edge-table.js';
 import type { Mesh } from './mesh.js';
 import { weld, type Weld } from './weld.js';
 
@@ -21,25 +22,16 @@ export interface Topology {
 export function topologyOf(mesh: Mesh, joined: Weld = weld(mesh.positions)): Topology {
   const { indices } = mesh;
   const faces = indices.length / 3;
-  let size = 16;
-  while (size < faces * 3) size *= 2;
-  const mask = size - 1;
-  const low = new Int32Array(size).fill(-1);
-  const high = new Int32Array(size);
-  const uses = new Uint8Array(size);
-  const balance = new Int8Array(size);
+  const edges = new EdgeTable(indices.length);
+  const uses = new Uint8Array(indices.length);
+  const balance = new Int8Array(indices.length);
   const counts = { openEdges: 0, nonManifoldEdges: 0, flippedEdges: 0, collapsedFaces: 0, doubledFaces: 0 };
   const seenFaces = new FaceSet(faces);
 
   const useEdge = (from: number, to: number): void => {
-    const a = Math.min(from, to);
-    const b = Math.max(from, to);
-    let slot = ((Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca6b)) >>> 7) & mask;
-    while (low[slot] !== -1 && (low[slot] !== a || high[slot] !== b)) slot = (slot + 1) & mask;
-    low[slot] = a;
-    high[slot] = b;
-    if (uses[slot]! < 255) uses[slot]!++;
-    balance[slot]! += from < to ? 1 : -1;
+    const edge = edges.edge(from, to);
+    if (uses[edge]! < 255) uses[edge]!++;
+    balance[edge]! += from < to ? 1 : -1;
   };
 
   for (let f = 0; f < faces; f++) {
@@ -55,10 +47,10 @@ export function topologyOf(mesh: Mesh, joined: Weld = weld(mesh.positions)): Top
     useEdge(b, c);
     useEdge(c, a);
   }
-  for (let slot = 0; slot < size; slot++) {
-    if (uses[slot] === 1) counts.openEdges++;
-    else if (uses[slot]! > 2) counts.nonManifoldEdges++;
-    else if (uses[slot] === 2 && balance[slot] !== 0) counts.flippedEdges++;
+  for (let edge = 0; edge < edges.count; edge++) {
+    if (uses[edge] === 1) counts.openEdges++;
+    else if (uses[edge]! > 2) counts.nonManifoldEdges++;
+    else if (uses[edge] === 2 && balance[edge] !== 0) counts.flippedEdges++;
   }
   const closed = counts.openEdges === 0 && counts.nonManifoldEdges === 0 && faces > counts.collapsedFaces;
   return { ...counts, closed };

@@ -1,11 +1,16 @@
 import * as z from 'zod';
+import { upgradeDocument } from './upgrade-document.js';
 import { UNITS, type UnitName } from '../math/index.js';
-import { meshFactsSchema } from '../mesh/index.js';
+import { meshFactsSchema } from '../solid/index.js';
 import { shapeSchema } from '../shape/index.js';
+import { NO_PLACING, placingSchema } from './placing.js';
+import { pivotSchema } from './pivot.js';
 import { PICTURE_SLOTS } from './scene.js';
 
 /** Longest name a person may give. */
 export const LONGEST_NAME = 120;
+/** Most nodes a piece may have; files with more are refused with a word. */
+export const MOST_NODES = 20_000;
 /** Longest name a file may carry for a node, mesh or material. */
 export const LONGEST_INNER_NAME = 1000;
 
@@ -22,7 +27,7 @@ export const pieceNameSchema = z
 
 /** SHA-256 in hexadecimal: the name of stored bytes. */
 export const blobIdSchema = z.string().regex(/^[0-9a-f]{64}$/, 'not a SHA-256 in hexadecimal');
-const innerName = z
+export const innerNameSchema = z
   .string()
   .max(LONGEST_INNER_NAME)
   .refine((name) => !hasControlCharacters(name));
@@ -33,10 +38,34 @@ const wrap = z.enum(['repeat', 'clamp', 'mirror']);
 
 export const unitNameSchema = z.enum(Object.keys(UNITS) as [UnitName, ...UnitName[]]);
 
+/** The files as they came, and what their reader said. */
+export const sourceSchema = z.object({
+  files: z.array(z.object({ name: z.string().min(1).max(255), blob: blobIdSchema, bytes: index })).min(1),
+  notes: z.array(z.string()),
+  leftOut: z.array(z.object({ kind: z.string(), name: z.string() })),
+});
+
+export const unitSchema = z.object({
+  name: unitNameSchema,
+  /** by the format itself */
+  stated: z.boolean(),
+  /** by the person */
+  confirmed: z.boolean(),
+});
+
+export const pictureSchema = z.object({
+  name: z.string().max(255),
+  type: z.enum(['image/png', 'image/jpeg', 'image/webp']),
+  blob: blobIdSchema,
+  /** pixels; 0 where the picture's own header could not be read */
+  width: index.default(0),
+  height: index.default(0),
+});
+
 const pictureUseSchema = z.object({ picture: index, uvSet: index, wrap: z.tuple([wrap, wrap]) });
 
 export const materialSchema = z.object({
-  name: innerName,
+  name: innerNameSchema,
   baseColor: quat,
   metalness: z.number(),
   roughness: z.number(),
@@ -49,19 +78,44 @@ export const materialSchema = z.object({
   pictures: z.partialRecord(z.enum(PICTURE_SLOTS), pictureUseSchema),
 });
 
-export const pivotAnchorSchema = z.enum(['as-it-came', 'base-centre', 'centre', 'origin', 'numeric']);
-export type PivotAnchor = z.infer<typeof pivotAnchorSchema>;
+const partId = z.string().min(1).max(40);
 
-export const proxySchema = z.object({ id: z.string().min(1).max(40), shape: shapeSchema });
+export const proxySchema = z.object({
+  id: z.string().min(1).max(40),
+  shape: shapeSchema,
+  /** the part it belongs to; absent for the piece as a whole */
+  part: partId.optional(),
+});
 export type Proxy = z.infer<typeof proxySchema>;
 
-const nodeSchema = z.object({
-  name: innerName,
+export const boundsSchema = z.object({ min: vec3, max: vec3 });
+
+/** A volume that must stay open, in metres in the piece's space. */
+export const clearanceSchema = z.object({
+  id: z.string().min(1).max(40),
+  name: z.string().trim().min(1).max(LONGEST_NAME),
+  center: vec3,
+  halfExtents: z.tuple([z.number().positive(), z.number().positive(), z.number().positive()]),
+  rotation: quat,
+});
+export type Clearance = z.infer<typeof clearanceSchema>;
+
+/** A place in the tree: a part when it has a mesh, a group when it has none. */
+export const nodeSchema = z.object({
+  /** stays the same for as long as the part lives */
+  id: partId,
+  name: innerNameSchema,
   parent: index.nullable(),
   mesh: blobIdSchema.nullable(),
   translation: vec3,
   rotation: quat,
   scale: vec3,
+  /** of its own mesh as it stands in the file's space, in the file's unit; null without a mesh */
+  bounds: boundsSchema.nullable(),
+  /** set aside: kept, and no part of the art (detail levels, what came by mistake) */
+  aside: z.boolean().default(false),
+  /** its own pivot; null while it is where the node's origin is */
+  pivot: pivotSchema.nullable().default(null),
 });
 export type PieceNode = z.infer<typeof nodeSchema>;
 
@@ -69,65 +123,61 @@ export type PieceNode = z.infer<typeof nodeSchema>;
  * Everything a person decides about one piece, without its geometry. Node transforms and mesh facts
  * are in the file's unit; pivot and proxies are in metres, in the piece's own space.
  */
-export const pieceDocumentSchema = z
-  .object({
-    format: z.literal(1),
-    name: pieceNameSchema,
-    source: z.object({
-      files: z.array(z.object({ name: z.string().min(1).max(255), blob: blobIdSchema, bytes: index })).min(1),
-      notes: z.array(z.string()),
-      leftOut: z.array(z.object({ kind: z.string(), name: z.string() })),
-    }),
-    unit: z.object({
-      name: unitNameSchema,
-      /** by the format itself */
-      stated: z.boolean(),
-      /** by the person */
-      confirmed: z.boolean(),
-    }),
-    nodes: z.array(nodeSchema),
-    meshes: z.record(blobIdSchema, z.object({ name: innerName, facts: meshFactsSchema })),
-    /** facts of all meshes together, as they stand */
-    whole: meshFactsSchema,
-    materials: z.array(materialSchema),
-    pictures: z.array(
-      z.object({
-        name: z.string().max(255),
-        type: z.enum(['image/png', 'image/jpeg', 'image/webp']),
-        blob: blobIdSchema,
-      }),
-    ),
-    pivot: z.object({ anchor: pivotAnchorSchema, position: vec3 }),
-    proxies: z.array(proxySchema).max(1024),
-    meshName: z.string().max(200),
-    target: z.string().max(60),
-  })
-  .superRefine((document, context) => {
-    document.nodes.forEach((node, i) => {
-      if (node.parent !== null && node.parent >= i)
-        context.addIssue({
-          code: 'custom',
-          path: ['nodes', i, 'parent'],
-          message: 'a parent stands before its children',
-        });
-      if (node.mesh !== null && !document.meshes[node.mesh])
-        context.addIssue({
-          code: 'custom',
-          path: ['nodes', i, 'mesh'],
-          message: 'names a mesh that is not listed',
-        });
-    });
-    document.materials.forEach((material, i) => {
-      for (const use of Object.values(material.pictures)) {
-        if (use.picture >= document.pictures.length)
+export const pieceDocumentSchema = z.preprocess(
+  upgradeDocument,
+  z
+    .object({
+      format: z.literal(2),
+      name: pieceNameSchema,
+      source: sourceSchema,
+      unit: unitSchema,
+      nodes: z.array(nodeSchema).max(MOST_NODES),
+      meshes: z.record(blobIdSchema, z.object({ name: innerNameSchema, facts: meshFactsSchema })),
+      /** facts of all meshes together, as they stand */
+      whole: meshFactsSchema,
+      materials: z.array(materialSchema),
+      pictures: z.array(pictureSchema),
+      /** from the file's space into the piece's, beyond the unit */
+      placing: placingSchema.default(NO_PLACING),
+      pivot: pivotSchema,
+      /** variants that replace each other in place share a family's name and its pivot */
+      family: z.string().trim().min(1).max(LONGEST_NAME).nullable().default(null),
+      clearances: z.array(clearanceSchema).max(64).default([]),
+      proxies: z.array(proxySchema).max(1024),
+      /** whether the parts leave as one mesh or each on its own pivot */
+      leaves: z.enum(['as-one', 'each-part']).default('as-one'),
+      meshName: z.string().max(200),
+      target: z.string().max(60),
+    })
+    .superRefine((document, context) => {
+      if (new Set(document.nodes.map((node) => node.id)).size < document.nodes.length)
+        context.addIssue({ code: 'custom', path: ['nodes'], message: 'two parts have one id' });
+      document.nodes.forEach((node, i) => {
+        if (node.parent !== null && node.parent >= i)
           context.addIssue({
             code: 'custom',
-            path: ['materials', i, 'pictures'],
-            message: 'names a picture that is not listed',
+            path: ['nodes', i, 'parent'],
+            message: 'a parent stands before its children',
           });
-      }
-    });
-  });
+        if (node.mesh !== null && !document.meshes[node.mesh])
+          context.addIssue({
+            code: 'custom',
+            path: ['nodes', i, 'mesh'],
+            message: 'names a mesh that is not listed',
+          });
+      });
+      document.materials.forEach((material, i) => {
+        for (const use of Object.values(material.pictures)) {
+          if (use.picture >= document.pictures.length)
+            context.addIssue({
+              code: 'custom',
+              path: ['materials', i, 'pictures'],
+              message: 'names a picture that is not listed',
+            });
+        }
+      });
+    }),
+);
 
 export type PieceDocument = z.infer<typeof pieceDocumentSchema>;
 
@@ -142,4 +192,4 @@ export function blobsOf(document: PieceDocument): string[] {
   ].sort();
 }
 
-export const metresPerUnit = (document: PieceDocument): number => UNITS[document.unit.name];
+export const metresPerUnit = (document: Pick<PieceDocument, 'unit'>): number => UNITS[document.unit.name];

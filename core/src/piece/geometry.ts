@@ -1,73 +1,166 @@
 import {
+  applyMatrix,
   baseCentreOf,
   type Bounds,
+  boundsThrough,
   centreOf,
   composeMatrix,
+  emptyBounds,
   type Matrix,
   multiplyMatrices,
-  scaled,
-  scalingMatrix,
+  NO_ROTATION,
+  placeOf,
+  pointOfBounds,
+  type Quat,
   type Transform,
+  unionOf,
   type Vec3,
 } from '../math/index.js';
-import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
-import { metresPerUnit, type PieceDocument, type PivotAnchor } from './document.js';
+import { joinMeshes, type Mesh, mergeOrder, transformMesh } from '../mesh/index.js';
+import { metresPerUnit, type PieceDocument, type PieceNode } from './document.js';
+import { type Pivot, pivotAt, type PivotAnchor } from './pivot.js';
+import { placingMatrix } from './placing.js';
 
-/** World matrix of every node, in their order; `scale` turns the file's unit into metres. Parents come first. */
+/** World matrix of every node, in their order, inside `outer`. */
 export function worldMatrices(
   nodes: readonly (Transform & { parent: number | null })[],
-  scale = 1,
+  outer: Matrix = composeMatrix({
+    translation: [0, 0, 0],
+    rotation: [...NO_ROTATION] as Quat,
+    scale: [1, 1, 1],
+  }),
 ): Matrix[] {
   const world: Matrix[] = [];
-  for (const node of nodes) {
-    const outer = node.parent === null ? scalingMatrix(scale) : world[node.parent]!;
-    world.push(multiplyMatrices(outer, composeMatrix(node)));
-  }
+  nodes.forEach((_, i) => {
+    const chain: number[] = [];
+    for (let up: number | null = i; up !== null && !world[up]; up = nodes[up]!.parent) chain.push(up);
+    for (let at = chain.pop(); at !== undefined; at = chain.pop()) {
+      const { parent } = nodes[at]!;
+      world[at] = multiplyMatrices(parent === null ? outer : world[parent]!, composeMatrix(nodes[at]!));
+    }
+  });
   return world;
 }
+
+/** From the file's space and unit into the piece's, in metres. */
+export const fileToPiece = (document: Pick<PieceDocument, 'placing' | 'unit'>): Matrix =>
+  placingMatrix(document.placing, metresPerUnit(document));
+
+/** World matrix of every node in the piece's space, in metres. */
+export const placedMatrices = (document: PieceDocument): Matrix[] =>
+  worldMatrices(document.nodes, fileToPiece(document));
+
+/** The numbers of the nodes that are art: with a mesh and not set aside. */
+export const artNodes = (nodes: readonly PieceNode[]): number[] =>
+  nodes.flatMap((node, i) => (node.mesh !== null && !node.aside ? [i] : []));
 
 /**
  * The whole art as one mesh where it stands, in metres: every node's transform is baked into the
  * vertices, mirrored faces are turned.
  */
-export function artMesh(document: PieceDocument, meshOf: (blob: string) => Mesh): Mesh {
-  const world = worldMatrices(document.nodes, metresPerUnit(document));
-  const placed: Mesh[] = [];
-  document.nodes.forEach((node, i) => {
-    if (node.mesh !== null) placed.push(transformMesh(meshOf(node.mesh), world[i]!));
+export const artMesh = (document: PieceDocument, meshOf: (blob: string) => Mesh): Mesh =>
+  placedArt(document, meshOf).mesh;
+
+/** The art as one mesh that remembers where each face comes from. */
+export interface PlacedArt {
+  mesh: Mesh;
+  /** [t]: number of the node */
+  node: Uint32Array;
+  /** [t]: number of the face in the node's own mesh */
+  face: Uint32Array;
+}
+
+export function placedArt(document: PieceDocument, meshOf: (blob: string) => Mesh): PlacedArt {
+  const world = placedMatrices(document);
+  const parts = artNodes(document.nodes);
+  const meshes = parts.map((i) => transformMesh(meshOf(document.nodes[i]!.mesh!), world[i]!));
+  const faces = meshes.reduce((sum, mesh) => sum + mesh.indices.length / 3, 0);
+  const node = new Uint32Array(faces);
+  const face = new Uint32Array(faces);
+  const groups: { material: number; start: number; count: number }[] = [];
+  let at = 0;
+  meshes.forEach((mesh, k) => {
+    for (const group of mesh.groups) groups.push({ ...group, start: group.start + at });
+    const own = mesh.indices.length / 3;
+    node.fill(parts[k]!, at, at + own);
+    for (let f = 0; f < own; f++) face[at + f] = f;
+    at += own;
   });
-  return joinMeshes(placed);
+  const order = mergeOrder(groups);
+  const mesh = joinMeshes(meshes);
+  if (!order) return { mesh, node, face };
+  const sorted = { node: new Uint32Array(faces), face: new Uint32Array(faces) };
+  at = 0;
+  for (const { start, count } of order.flatMap(({ runs }) => runs)) {
+    sorted.node.set(node.subarray(start, start + count), at);
+    sorted.face.set(face.subarray(start, start + count), at);
+    at += count;
+  }
+  return { mesh, ...sorted };
 }
 
 /** Bounds of the art as it stands, in metres. */
 export function artBounds(document: PieceDocument): Bounds {
-  const metres = metresPerUnit(document);
-  return { min: scaled(document.whole.min, metres), max: scaled(document.whole.max, metres) };
+  const matrix = fileToPiece(document);
+  return boundsThrough({ min: document.whole.min, max: document.whole.max }, (p) => applyMatrix(matrix, p));
 }
 
+/** Bounds of one node's own mesh, or of a group's parts together, as they stand, in metres. */
+export function partBounds(document: PieceDocument, number: number): Bounds {
+  const { nodes } = document;
+  const within = new Uint8Array(nodes.length);
+  within[number] = 1;
+  let bounds = emptyBounds();
+  for (let i = number; i < nodes.length; i++) {
+    const node = nodes[i]!;
+    if (node.parent !== null && within[node.parent]) within[i] = 1;
+    if (within[i] && node.bounds && (i === number || nodes[number]!.mesh === null))
+      bounds = unionOf(bounds, node.bounds);
+  }
+  const matrix = fileToPiece(document);
+  return boundsThrough(bounds, (p) => applyMatrix(matrix, p));
+}
+
+export const nodeById = (document: Pick<PieceDocument, 'nodes'>, id: string): number =>
+  document.nodes.findIndex((node) => node.id === id);
+
 /**
- * Where an anchor puts the pivot, in metres in the piece's space. "numeric" has no place of its own
- * and stays where the pivot is.
+ * Where an anchor puts the pivot, in metres in the piece's space. Anchors that need more than bounds
+ * ("numeric", a vertex, a hinge …) have no place of their own and stay where the pivot is.
  */
-export function pivotPlace(document: PieceDocument, anchor: PivotAnchor): Vec3 {
+export function pivotPlace(document: PieceDocument, anchor: PivotAnchor, cell: Vec3 = [0, -1, 0]): Vec3 {
   switch (anchor) {
     case 'base-centre':
       return baseCentreOf(artBounds(document));
     case 'centre':
       return centreOf(artBounds(document));
+    case 'bounds':
+      return pointOfBounds(artBounds(document), cell);
     case 'origin':
       return [0, 0, 0];
     case 'as-it-came':
       return pivotAsItCame(document);
-    case 'numeric':
+    default:
       return document.pivot.position;
   }
 }
 
-/** A single mesh brings its node's own origin; several only have the file's. */
+/** A single part brings its node's own origin; several only have the file's. */
 function pivotAsItCame(document: PieceDocument): Vec3 {
-  const bearing = document.nodes.flatMap((node, i) => (node.mesh === null ? [] : [i]));
-  if (bearing.length !== 1) return [0, 0, 0];
-  const m = worldMatrices(document.nodes, metresPerUnit(document))[bearing[0]!]!;
-  return [m[12]!, m[13]!, m[14]!];
+  const parts = artNodes(document.nodes);
+  return parts.length === 1 ? placeOf(placedMatrices(document)[parts[0]!]!) : placeOf(fileToPiece(document));
+}
+
+/** The pivot of a part: its own, the one it keeps in step with, or its node's origin. */
+export function partPivot(document: PieceDocument, number: number): Pivot {
+  const seen = new Set<number>();
+  let i = number;
+  for (;;) {
+    const { pivot } = document.nodes[i]!;
+    if (!pivot) return pivotAt('as-it-came', placeOf(placedMatrices(document)[i]!));
+    const leader = pivot.follows === undefined ? -1 : nodeById(document, pivot.follows);
+    seen.add(i);
+    if (leader < 0 || seen.has(leader)) return pivot;
+    i = leader;
+  }
 }

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { pieceDocumentSchema, type PieceDocument } from './document.js';
+import { blobsOf, pieceDocumentSchema, type PieceDocument } from './document.js';
 import { applyEdit, type Edit, editSchema } from './edit.js';
 
 /** A document as what it was, plus the edits since; those after the cursor are undone and can come back. */
@@ -16,6 +16,21 @@ export type History = z.infer<typeof historySchema>;
 /** How many steps can be undone; older edits become part of the base. */
 export const MOST_UNDO_STEPS = 100;
 
+/** Edits that carry whole trees fold away sooner: this many nodes in all. */
+const HEAVIEST = 60_000;
+const weightOf = (edit: Edit): number => ('nodes' in edit ? edit.nodes.length : 1);
+
+/** Every blob that any state of the history names, undone ones included. */
+export function blobsOfHistory({ base, edits }: History): string[] {
+  const blobs = new Set(blobsOf(base));
+  for (const edit of edits) {
+    if ('meshes' in edit) for (const id of Object.keys(edit.meshes)) blobs.add(id);
+    if ('pictures' in edit) for (const picture of edit.pictures) blobs.add(picture.blob);
+    if ('source' in edit) for (const file of edit.source.files) blobs.add(file.blob);
+  }
+  return [...blobs].sort();
+}
+
 export const startHistory = (base: PieceDocument): History => ({ base, edits: [], cursor: 0 });
 
 export const currentDocument = ({ base, edits, cursor }: History): PieceDocument =>
@@ -24,7 +39,13 @@ export const currentDocument = ({ base, edits, cursor }: History): PieceDocument
 /** The history with one more edit; what was undone is dropped. */
 export function pushEdit({ base, edits, cursor }: History, edit: Edit): History {
   const kept = [...edits.slice(0, cursor), edit];
-  const folded = kept.splice(0, Math.max(0, kept.length - MOST_UNDO_STEPS));
+  let weight = kept.reduce((sum, each) => sum + weightOf(each), 0);
+  let fold = Math.max(0, kept.length - MOST_UNDO_STEPS);
+  for (let i = 0; i + 1 < kept.length && weight > HEAVIEST; i++) {
+    weight -= weightOf(kept[i]!);
+    fold = Math.max(fold, i + 1);
+  }
+  const folded = kept.splice(0, fold);
   return { base: folded.reduce(applyEdit, base), edits: kept, cursor: kept.length };
 }
 

@@ -4,4 +4,8 @@ export * from './edit.js';
 export * from './geometry.js';
 export * from './history.js';
 export * from './intake.js';
+export * from './picture-size.js';
+export * from './pivot.js';
+export * from './placing.js';
+export * from './reshape/index.js';
 export * from './scene.js';

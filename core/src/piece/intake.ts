@@ -1,8 +1,12 @@
-import { likelyUnit, sizeOf, UNITS, type UnitName } from '../math/index.js';
-import { encodeMesh, joinMeshes, type Mesh, surveyMesh, transformMesh } from '../mesh/index.js';
+import { isEmpty, likelyUnit, type Matrix, sizeOf, UNITS, type UnitName } from '../math/index.js';
+import { encodeMesh, joinMeshes, type Mesh, meshBounds, transformMesh } from '../mesh/index.js';
+import { surveyMesh } from '../solid/index.js';
 import { blobId } from './blob-id.js';
-import { LONGEST_NAME, type PieceDocument } from './document.js';
+import { LONGEST_NAME, type PieceDocument, type PieceNode } from './document.js';
 import { pivotPlace, worldMatrices } from './geometry.js';
+import { pivotAt } from './pivot.js';
+import { pictureSize } from './picture-size.js';
+import { NO_PLACING } from './placing.js';
 import type { Scene } from './scene.js';
 
 export interface SourceFile {
@@ -18,6 +22,8 @@ export interface IntakeOptions {
   name?: string;
   meshName: (pieceName: string) => string;
   target: string;
+  /** numbers of nodes that are kept and are no art */
+  aside?: readonly number[];
   progress?: (share: number) => void;
 }
 
@@ -46,19 +52,25 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
   const pictures = scene.pictures.map(({ name, type, bytes }) => {
     const blob = blobId(bytes);
     blobs.set(blob, bytes);
-    return { name: name.slice(0, 255), type, blob };
+    return { name: name.slice(0, 255), type, blob, ...pictureSize(bytes) };
   });
-  const nodes = scene.nodes.map(({ mesh, ...node }) => ({
+  const world = worldMatrices(scene.nodes);
+  const aside = options.aside ?? [];
+  const nodes = scene.nodes.map(({ mesh, ...node }, i) => ({
     ...node,
+    id: `n${i + 1}`,
     mesh: mesh === null ? null : ids[mesh]!,
+    bounds: mesh === null ? null : boundsUnder(scene.meshes[mesh]!.mesh, world[i]!),
+    aside: aside.includes(i),
+    pivot: null,
   }));
-  const whole = surveyMesh(wholeMesh(scene));
+  const whole = surveyMesh(wholeMesh(scene, aside));
   const name = options.name ?? pieceNameFrom(options.files[0]!.name);
   const unit = scene.unit.stated
     ? ((Object.keys(UNITS) as UnitName[]).find((u) => UNITS[u] === scene.unit.metres) ?? 'm')
     : likelyUnit(Math.max(...sizeOf(whole)));
   const document: PieceDocument = {
-    format: 1,
+    format: 2,
     name,
     source: { files: options.files, notes: scene.notes, leftOut: scene.leftOut },
     unit: { name: unit, stated: scene.unit.stated, confirmed: scene.unit.stated },
@@ -67,8 +79,12 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     whole,
     materials: scene.materials,
     pictures,
-    pivot: { anchor: 'as-it-came', position: [0, 0, 0] },
+    placing: NO_PLACING,
+    pivot: pivotAt('as-it-came', [0, 0, 0]),
+    family: null,
+    clearances: [],
     proxies: [],
+    leaves: 'as-one',
     meshName: options.meshName(name),
     target: options.target,
   };
@@ -78,12 +94,18 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
 }
 
 /** All meshes where their nodes put them, as one, in the scene's unit. */
-export function wholeMesh(scene: Scene): Mesh {
+export function wholeMesh(scene: Pick<Scene, 'nodes' | 'meshes'>, aside: readonly number[] = []): Mesh {
   const world = worldMatrices(scene.nodes);
   const placed = scene.nodes.flatMap((node, i) =>
-    node.mesh === null ? [] : [transformMesh(scene.meshes[node.mesh]!.mesh, world[i]!)],
+    node.mesh === null || aside.includes(i) ? [] : [transformMesh(scene.meshes[node.mesh]!.mesh, world[i]!)],
   );
   return joinMeshes(placed);
+}
+
+/** Bounds of the used vertices after a matrix; null for a mesh without faces. */
+export function boundsUnder(mesh: Mesh, matrix: Matrix): PieceNode['bounds'] {
+  const bounds = meshBounds(transformMesh(mesh, matrix));
+  return isEmpty(bounds) ? null : bounds;
 }
 
 /** "boat_cradle-02.obj" becomes "Boat cradle 02". */

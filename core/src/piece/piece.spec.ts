@@ -1,11 +1,13 @@
 import fc from 'fast-check';
-import type { Quat, Vec3 } from '../math/index.js';
-import { surveyMesh, transformPoints } from '../mesh/index.js';
+import { type Quat, scalingMatrix, type Vec3 } from '../math/index.js';
+import { transformPoints } from '../mesh/index.js';
+import { surveyMesh } from '../solid/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf, threeParts } from '../testing/meshes.js';
 import { pieceDocumentSchema } from './document.js';
 import { applyEdit, type Edit, editSchema } from './edit.js';
 import { artBounds, artMesh, pivotPlace, worldMatrices } from './geometry.js';
+import { pivotAt } from './pivot.js';
 import {
   canRedo,
   currentDocument,
@@ -78,7 +80,7 @@ describe('a piece document', () => {
         { ...plainNode('box', 0, 0), translation: [0, 2, 0] as Vec3, rotation: [0, 1, 0, 0] as Quat },
       ],
     };
-    expect(pieceOf(scene).document.pivot).toEqual({ anchor: 'as-it-came', position: [5, 2, 0] });
+    expect(pieceOf(scene).document.pivot).toEqual(pivotAt('as-it-came', [5, 2, 0]));
   });
 
   it('bakes a tree of nodes as a point would travel through it', () => {
@@ -90,7 +92,7 @@ describe('a piece document', () => {
         translation: [1, 0, 0] as Vec3,
       },
     ];
-    const [, inner] = worldMatrices(nodes, 0.01);
+    const [, inner] = worldMatrices(nodes, scalingMatrix(0.01));
     const [x, y, z] = transformPoints(Float64Array.of(1, 0, 4), inner!);
     expect(x).toBeCloseTo(0.02, 12);
     expect(y).toBeCloseTo(-0.01, 12);

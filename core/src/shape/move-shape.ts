@@ -1,4 +1,4 @@
-import { add, scaled, type Vec3 } from '../math/index.js';
+import { add, multiplyQuats, type Quat, rotate, scaled, type Vec3 } from '../math/index.js';
 import type { Shape } from './shape.js';
 
 const eachPoint = (points: readonly number[], change: (p: Vec3) => Vec3): number[] => {
@@ -43,4 +43,11 @@ export function scaleShape(shape: Shape, factor: number): Shape {
     default:
       return { ...shape, points: eachPoint(shape.points, (p) => scaled(p, factor)) };
   }
+}
+
+/** The shape turned about the world origin. */
+export function turnShape<S extends Shape>(shape: S, turn: Readonly<Quat>): S {
+  if (!('center' in shape)) return { ...shape, points: eachPoint(shape.points, (p) => rotate(turn, p)) };
+  const turned = { ...shape, center: rotate(turn, shape.center) };
+  return 'rotation' in shape ? { ...turned, rotation: multiplyQuats(turn, shape.rotation) } : turned;
 }

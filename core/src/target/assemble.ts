@@ -2,14 +2,7 @@ import { writeGlb } from '../format/index.js';
 import { scaled, type Vec3 } from '../math/index.js';
 import { type Mesh, plainMesh } from '../mesh/index.js';
 import { nameFault } from '../naming/index.js';
-import {
-  artMesh,
-  type PieceDocument,
-  plainNode,
-  type Scene,
-  worldMatrices,
-  metresPerUnit,
-} from '../piece/index.js';
+import { artMesh, type PieceDocument, plainNode, type Scene, placedMatrices } from '../piece/index.js';
 import { shapeTriangles } from '../shape/index.js';
 import { expectationOf } from './expectation.js';
 import { importSheet } from './import-sheet.js';
@@ -112,7 +105,7 @@ function shifted(mesh: Mesh, by: Vec3): Mesh {
 
 /** Where everything sat before it was moved to its pivot, and what hung below what. Metres, Y up, right-handed. */
 export function manifest(document: PieceDocument, profile: TargetProfile): Record<string, unknown> {
-  const world = worldMatrices(document.nodes, metresPerUnit(document));
+  const world = placedMatrices(document);
   const expected = expectationOf(document, profile);
   return {
     manifest: 1,

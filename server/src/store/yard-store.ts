@@ -2,6 +2,7 @@ import type { LastDelivery, Piece, PieceSummary, Saved, Yard, YardWithPieces } f
 import {
   artBounds,
   blobsOf,
+  blobsOfHistory,
   checkRulesOf,
   currentDocument,
   findingsOf,
@@ -215,7 +216,7 @@ export class YardStore {
     document: PieceDocument,
   ): Promise<void> {
     const blobIds = await this.blobs.rowsOf(manager, [
-      ...new Set([...blobsOf(document), ...blobsOf(history.base)]),
+      ...new Set([...blobsOf(document), ...blobsOfHistory(history)]),
     ]);
     const revision = await manager.getRepository(Revisions).save({
       pieceId: piece.id,

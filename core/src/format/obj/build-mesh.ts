@@ -1,7 +1,7 @@
 import type { Mesh, SurfaceGroup } from '../../mesh/index.js';
 import { CornerTable } from './corner-table.js';
 import type { FaceList } from './face-list.js';
-import { triangulate } from './triangulate.js';
+import { triangulate } from '../../mesh/index.js';
 
 /** The numbers of an OBJ's `v`, `vt`, `vn` lines, packed: [3n], [2n], [3n]; colours only where there are any. */
 export interface VertexLists {

@@ -3,7 +3,7 @@ import { massOf, plainMesh } from '../../mesh/index.js';
 import { text } from '../../testing/meshes.js';
 import { memoryFile } from '../input-file.js';
 import { readFile } from '../read-files.js';
-import { triangulate } from './triangulate.js';
+import { triangulate } from '../../mesh/index.js';
 
 /** A star-shaped polygon round the origin: any radii, corners in turning order. */
 const star = fc

@@ -1,9 +1,17 @@
 import * as z from 'zod';
-import { connectedParts } from './connected-parts.js';
-import { massOf, partVolumes } from './mass.js';
-import { type Mesh, meshBounds, triangleCount, vertexCount } from './mesh.js';
-import { topologyOf } from './topology.js';
-import { weld } from './weld.js';
+import {
+  borderLoops,
+  connectedParts,
+  faceNeighbours,
+  massOf,
+  type Mesh,
+  meshBounds,
+  topologyOf,
+  triangleCount,
+  vertexCount,
+  weld,
+} from '../mesh/index.js';
+import { hiddenFaces, insideOutShells, specks } from './hidden-faces.js';
 
 const count = z.number().int().nonnegative();
 const vec3 = z.tuple([z.number(), z.number(), z.number()]);
@@ -21,10 +29,16 @@ export const meshFactsSchema = z.object({
   parts: count,
   insideOutParts: count,
   openEdges: count,
+  /** closed runs of open edges */
+  borders: count.default(0),
   nonManifoldEdges: count,
   flippedEdges: count,
   zeroAreaFaces: count,
   doubledFaces: count,
+  /** faces with the inside of the piece in front of them */
+  hiddenFaces: count.default(0),
+  /** faces of loose shells too small to matter */
+  speckFaces: count.default(0),
   closed: z.boolean(),
   volume: z.number(),
   area: z.number(),
@@ -43,6 +57,7 @@ export function surveyMesh(mesh: Mesh): MeshFacts {
   const joined = weld(mesh.positions);
   const topology = topologyOf(mesh, joined);
   const parts = connectedParts(mesh, joined);
+  const neighbours = faceNeighbours(mesh, joined);
   const mass = massOf(mesh);
   const bounds = meshBounds(mesh);
   const used = new Uint8Array(vertexCount(mesh));
@@ -53,12 +68,15 @@ export function surveyMesh(mesh: Mesh): MeshFacts {
     unusedVertices: used.reduce((sum, u) => sum + 1 - u, 0),
     doubledVertices: vertexCount(mesh) - joined.count,
     parts: parts.count,
-    insideOutParts: topology.openEdges === 0 ? countInsideOut(mesh, parts.ofTriangle, parts.count) : 0,
+    insideOutParts: insideOutShells(mesh, parts, neighbours).length,
     openEdges: topology.openEdges,
+    borders: topology.openEdges ? borderLoops(mesh, joined, neighbours).length : 0,
     nonManifoldEdges: topology.nonManifoldEdges,
     flippedEdges: topology.flippedEdges,
     zeroAreaFaces: mass.zeroAreaFaces,
     doubledFaces: topology.doubledFaces,
+    hiddenFaces: sum(hiddenFaces(mesh, joined, parts, neighbours)),
+    speckFaces: parts.count > 1 ? sum(specks(mesh, parts)) : 0,
     closed: topology.closed,
     volume: mass.volume,
     area: mass.area,
@@ -71,10 +89,4 @@ export function surveyMesh(mesh: Mesh): MeshFacts {
   };
 }
 
-/** Parts whose enclosed volume is negative: their faces look inwards. */
-function countInsideOut({ positions, indices }: Mesh, partOf: Uint32Array, parts: number): number {
-  return partVolumes(positions, indices, partOf, parts).reduce(
-    (sum, volume) => sum + (volume < 0 ? 1 : 0),
-    0,
-  );
-}
+const sum = (marks: Uint8Array): number => marks.reduce((total, mark) => total + mark, 0);

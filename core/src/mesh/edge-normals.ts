@@ -1,0 +1,99 @@
+import { faceNormals } from './compute-normals.js';
+import { faceNeighbours } from './face-neighbours.js';
+import type { Mesh } from './mesh.js';
+import { pickVertices, shareVertices } from './take-faces.js';
+import { weld } from './weld.js';
+
+export interface EdgeNormalOptions {
+  /** faces that meet at more are set apart by a hard edge. Default 30 degrees */
+  angleRadians?: number;
+  /** sides (3 * face + k) that are hard whatever their angle */
+  hard?: readonly number[];
+  /** sides that are smooth whatever their angle */
+  smooth?: readonly number[];
+}
+
+/**
+ * Normals by hard and smooth edges: round every vertex, corners that smooth edges join share one normal,
+ * weighted by the angle of each corner. (Thürmer and Wüthrich, "Computing vertex normals from polygonal
+ * facets", 1998.) Vertices are doubled along hard edges; what else they carry stays.
+ */
+export function edgeNormals(
+  mesh: Mesh,
+  { angleRadians = Math.PI / 6, hard = [], smooth = [] }: EdgeNormalOptions = {},
+): Mesh {
+  const joined = weld(mesh.positions);
+  const neighbours = faceNeighbours(mesh, joined);
+  const { indices, positions: p } = mesh;
+  const normals = faceNormals(p, indices);
+  for (let i = 0; i < normals.length; i += 3) {
+    const l = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!);
+    if (l > 0) for (let k = 0; k < 3; k++) normals[i + k]! /= l;
+  }
+  const limit = Math.cos(angleRadians) - 1e-9;
+  const hardSides = new Set(hard);
+  const smoothSides = new Set(smooth);
+  const place = (corner: number) => joined.remap[indices[corner]!]!;
+  const next = (corner: number) => (corner % 3 === 2 ? corner - 2 : corner + 1);
+
+  const parent = new Uint32Array(indices.length);
+  for (let i = 0; i < parent.length; i++) parent[i] = i;
+  const root = (c: number): number => {
+    while (parent[c] !== c) c = parent[c] = parent[parent[c]!]!;
+    return c;
+  };
+  const join = (a: number, b: number) => {
+    const [ra, rb] = [root(a), root(b)];
+    if (ra < rb) parent[rb] = ra;
+    else parent[ra] = rb;
+  };
+  for (let side = 0; side < indices.length; side++) {
+    const other = neighbours[side]!;
+    const face = (side / 3) | 0;
+    if (other < face) continue;
+    let twin = -1;
+    for (let k = other * 3; k < other * 3 + 3; k++)
+      if (neighbours[k] === face && (place(k) === place(next(side)) || place(k) === place(side))) twin = k;
+    if (twin < 0) continue;
+    const isSmooth = smoothSides.has(side) || smoothSides.has(twin);
+    const isHard = hardSides.has(side) || hardSides.has(twin);
+    let dot = 0;
+    for (let k = 0; k < 3; k++) dot += normals[face * 3 + k]! * normals[other * 3 + k]!;
+    if (isHard || (!isSmooth && dot < limit)) continue;
+    const sameWay = place(twin) === place(side);
+    join(side, sameWay ? twin : next(twin));
+    join(next(side), sameWay ? next(twin) : twin);
+  }
+
+  const sums = new Float64Array(indices.length * 3);
+  for (let corner = 0; corner < indices.length; corner++) {
+    const face = (corner / 3) | 0;
+    const weight = cornerAngle(p, indices[corner]!, indices[next(corner)]!, indices[next(next(corner))]!);
+    const r = root(corner) * 3;
+    for (let k = 0; k < 3; k++) sums[r + k]! += normals[face * 3 + k]! * weight;
+  }
+  const out: Mesh = { ...pickVertices(mesh, indices), indices: Uint32Array.from(indices, (_, i) => i) };
+  delete out.tangents;
+  out.normals = new Float32Array(indices.length * 3);
+  for (let corner = 0; corner < indices.length; corner++) {
+    const r = root(corner) * 3;
+    const l = Math.hypot(sums[r]!, sums[r + 1]!, sums[r + 2]!);
+    out.normals[corner * 3 + 1] = 1;
+    if (l > 0) for (let k = 0; k < 3; k++) out.normals[corner * 3 + k] = sums[r + k]! / l;
+  }
+  return shareVertices(out);
+}
+
+function cornerAngle(p: Float64Array, a: number, b: number, c: number): number {
+  let dot = 0;
+  let u = 0;
+  let v = 0;
+  for (let k = 0; k < 3; k++) {
+    const s = p[b * 3 + k]! - p[a * 3 + k]!;
+    const t = p[c * 3 + k]! - p[a * 3 + k]!;
+    dot += s * t;
+    u += s * s;
+    v += t * t;
+  }
+  return u > 0 && v > 0 ? Math.acos(Math.min(1, Math.max(-1, dot / Math.sqrt(u * v)))) : 0;
+}

@@ -1,0 +1,90 @@
+import { connectedParts } from './connected-parts.js';
+import { faceNeighbours } from './face-neighbours.js';
+import type { Mesh } from './mesh.js';
+import { splitAtFaces } from './split-vertices.js';
+import { weld } from './weld.js';
+
+/**
+ * The faces chosen are turned round, with their normals. A vertex that a turned face shares with one that
+ * stays is doubled where it carries a normal.
+ */
+export function flipFaces(mesh: Mesh, chosen: Uint8Array): Mesh {
+  const split =
+    mesh.normals || mesh.tangents ? splitAtFaces(mesh, chosen) : { ...mesh, indices: mesh.indices.slice() };
+  const turned = new Uint8Array(split.positions.length / 3);
+  for (let f = 0; f < chosen.length; f++) {
+    if (!chosen[f]) continue;
+    const [b, c] = [split.indices[f * 3 + 1]!, split.indices[f * 3 + 2]!];
+    split.indices[f * 3 + 1] = c;
+    split.indices[f * 3 + 2] = b;
+    for (let k = 0; k < 3; k++) turned[split.indices[f * 3 + k]!] = 1;
+  }
+  for (let v = 0; v < turned.length; v++) {
+    if (!turned[v]) continue;
+    if (split.normals) for (let k = 0; k < 3; k++) split.normals[v * 3 + k]! *= -1;
+    if (split.tangents) split.tangents[v * 4 + 3]! *= -1;
+  }
+  return split;
+}
+
+/**
+ * Which faces to turn so that neighbours agree and every shell looks outward.
+ *
+ * Neighbours are made to agree by walking over edges that two faces share; the side that most of a shell's
+ * area was on wins where the shell is open. A closed shell looks outward when its volume is positive,
+ * and inward when `isCavity` says that it is the inside of a hollow.
+ *
+ * @returns [t], 1 where the face is to be turned
+ */
+export function facesToTurn(mesh: Mesh, isCavity: (shell: number) => boolean = () => false): Uint8Array {
+  const joined = weld(mesh.positions);
+  const neighbours = faceNeighbours(mesh, joined);
+  const { indices, positions: p } = mesh;
+  const faces = indices.length / 3;
+  const corner = (face: number, k: number) => joined.remap[indices[face * 3 + (k % 3)]!]!;
+  /** whether the shared edge runs the same way in both: one of them is turned */
+  const disagrees = (face: number, k: number, other: number): boolean => {
+    const [a, b] = [corner(face, k), corner(face, k + 1)];
+    for (let j = 0; j < 3; j++) if (corner(other, j) === a && corner(other, j + 1) === b) return true;
+    return false;
+  };
+  const turn = new Uint8Array(faces);
+  const seen = new Uint8Array(faces);
+  const shells = connectedParts(mesh, joined);
+  for (let seed = 0; seed < faces; seed++) {
+    if (seen[seed]) continue;
+    seen[seed] = 1;
+    const patch = [seed];
+    let open = false;
+    for (let at = 0; at < patch.length; at++) {
+      const face = patch[at]!;
+      for (let k = 0; k < 3; k++) {
+        const other = neighbours[face * 3 + k]!;
+        if (other < 0) open = true;
+        if (other < 0 || seen[other]) continue;
+        seen[other] = 1;
+        turn[other] = turn[face]! ^ (disagrees(face, k, other) ? 1 : 0);
+        patch.push(other);
+      }
+    }
+    let volume = 0;
+    let areaTurned = 0;
+    let area = 0;
+    const o = indices[seed * 3]! * 3;
+    for (const face of patch) {
+      const [a, b, c] = [0, 1, 2].map((k) => indices[face * 3 + k]! * 3) as [number, number, number];
+      const q = (v: number, k: number) => p[v + k]! - p[o + k]!;
+      const nx = (q(b, 1) - q(a, 1)) * (q(c, 2) - q(a, 2)) - (q(b, 2) - q(a, 2)) * (q(c, 1) - q(a, 1));
+      const ny = (q(b, 2) - q(a, 2)) * (q(c, 0) - q(a, 0)) - (q(b, 0) - q(a, 0)) * (q(c, 2) - q(a, 2));
+      const nz = (q(b, 0) - q(a, 0)) * (q(c, 1) - q(a, 1)) - (q(b, 1) - q(a, 1)) * (q(c, 0) - q(a, 0));
+      const twice = Math.hypot(nx, ny, nz);
+      area += twice;
+      if (turn[face]) areaTurned += twice;
+      volume += (turn[face] ? -1 : 1) * (q(a, 0) * nx + q(a, 1) * ny + q(a, 2) * nz);
+    }
+    const inward = isCavity(shells.ofTriangle[seed]!);
+    const wrong = open ? areaTurned > area / 2 : inward ? volume > 0 : volume < 0;
+    if (wrong) for (const face of patch) turn[face]! ^= 1;
+  }
+  return turn;
+}

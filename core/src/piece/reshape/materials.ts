@@ -1,0 +1,79 @@
+import { boxProjection, mergeGroups, type Mesh, splitByMarks, transformMesh } from '../../mesh/index.js';
+import { plainMaterial } from '../scene.js';
+import { type OperationOf, ReshapeError } from './operation.js';
+import type { Reshaping } from './reshaping.js';
+import { marked } from './split.js';
+
+const renumbered = (mesh: Mesh, number: (material: number) => number): Mesh =>
+  mergeGroups({
+    ...mesh,
+    groups: mesh.groups.map((g) => ({ ...g, material: g.material < 0 ? -1 : number(g.material) })),
+  });
+
+function renumberAll(work: Reshaping, number: (material: number) => number): void {
+  work.nodes.forEach((node, i) => {
+    if (node.mesh === null) return;
+    const mesh = work.mesh(i);
+    const changed = renumbered(mesh, number);
+    if (changed.groups.some((g, k) => g.material !== mesh.groups[k]?.material)) work.setMesh(i, changed);
+  });
+}
+
+function known(work: Reshaping, material: number): void {
+  if (!work.materials[material]) throw new ReshapeError('The material is no longer there; choose again.');
+}
+
+/** Faces of several materials take one; the others go. */
+export function mergeMaterials(work: Reshaping, { from, to }: OperationOf<'merge-materials'>): string {
+  [...from, to].forEach((m) => known(work, m));
+  const gone = new Set(from.filter((m) => m !== to));
+  const kept = work.materials.flatMap((_, m) => (gone.has(m) ? [] : [m]));
+  const { name } = work.materials[to]!;
+  renumberAll(work, (m) => kept.indexOf(gone.has(m) ? to : m));
+  work.materials = kept.map((m) => work.materials[m]!);
+  return `${gone.size === 1 ? '1 material goes' : `${gone.size} materials go`} into “${name}”.`;
+}
+
+export function orderMaterials(work: Reshaping, { order }: OperationOf<'order-materials'>): string {
+  const complete = order.length === work.materials.length && new Set(order).size === order.length;
+  if (!complete || order.some((m) => !work.materials[m]))
+    throw new ReshapeError('The order does not name every material once.');
+  renumberAll(work, (m) => order.indexOf(m));
+  work.materials = order.map((m) => work.materials[m]!);
+  return `Materials are ordered ${work.materials.map(({ name }) => name).join(', ')}.`;
+}
+
+/** Parts or faces get a material; number `materials.length` is a new, plain one. */
+export function assignMaterial(
+  work: Reshaping,
+  { material, parts, faces }: OperationOf<'assign-material'>,
+): string {
+  if (material === work.materials.length)
+    work.materials = [...work.materials, plainMaterial(`material ${material + 1}`)];
+  known(work, material);
+  let count = 0;
+  const chosen = faces
+    ? marked(work, faces)
+    : work
+        .parts(parts ?? [])
+        .map((node) => ({ node, marks: new Uint8Array(work.mesh(node).indices.length / 3).fill(1) }));
+  for (const { node, marks } of chosen) {
+    count += marks.reduce((sum, m) => sum + m, 0);
+    work.setMesh(node, splitByMarks(work.mesh(node), marks, material));
+  }
+  return `${count.toLocaleString('en-GB')} ${count === 1 ? 'face takes' : 'faces take'} “${work.materials[material]!.name}”.`;
+}
+
+/** UVs from six sides at real size, measured where each part stands. */
+export function projectUvs(work: Reshaping, { parts, metresPerPicture }: OperationOf<'project-uvs'>): string {
+  const chosen = work.parts(parts);
+  const placed = work.placed();
+  for (const node of chosen) {
+    const mesh = work.mesh(node);
+    // Projected where it stands, kept in its own space: only the UVs are taken over.
+    const standing = boxProjection(transformMesh(mesh, placed[node]!), metresPerPicture);
+    const back = work.inverse(placed[node]!, node);
+    work.setMesh(node, transformMesh(standing, back));
+  }
+  return `${chosen.length === 1 ? '1 part has' : `${chosen.length} parts have`} new UVs at ${metresPerPicture} m a picture.`;
+}

@@ -1,0 +1,224 @@
+import {
+  connectedParts,
+  edgeNormals,
+  facesToTurn,
+  fillHoles,
+  flipFaces,
+  joinMeshes,
+  type Mesh,
+  reduceMesh,
+  separateVertices,
+  shareVertices,
+  takeFaces,
+  topologyOf,
+  transformMesh,
+  transformPoints,
+  weld,
+  weldMesh,
+} from '../../mesh/index.js';
+import { doubledFaces, hiddenFaces, isHollow, specks, surveyMesh, zeroAreaFaces } from '../../solid/index.js';
+import { type OperationOf, ReshapeError } from './operation.js';
+import type { Reshaping } from './reshaping.js';
+import { marked } from './split.js';
+
+const count = (number: number, one: string, many = `${one}s`) =>
+  `${number.toLocaleString('en-GB')} ${number === 1 ? one : many}`;
+
+/** Change the mesh of each part named; instances of one mesh that stand alike are done once. */
+function each(work: Reshaping, parts: readonly string[], change: (mesh: Mesh, node: number) => Mesh): void {
+  for (const node of work.parts(parts)) work.setMesh(node, change(work.mesh(node), node));
+}
+
+const places = (mesh: Mesh) => weld(mesh.positions).count;
+
+/** Vertices within a distance, measured where the part stands. */
+export function weldParts(work: Reshaping, { parts, metres }: OperationOf<'weld'>): string {
+  let before = 0;
+  let after = 0;
+  let closed = 0;
+  each(work, parts, (mesh, node) => {
+    const borders = surveyBorders(mesh);
+    const welded = weldMesh(mesh, metres, transformPoints(mesh.positions, work.placed()[node]!));
+    before += places(mesh);
+    after += places(welded);
+    closed += borders - surveyBorders(welded);
+    return welded;
+  });
+  const borders = closed > 0 ? `, ${count(closed, 'border')} ${closed === 1 ? 'closes' : 'close'}` : '';
+  return `Welding ${(metres * 1000).toLocaleString('en-GB')} mm: ${count(before, 'vertex', 'vertices')} become ${after.toLocaleString('en-GB')}${borders}.`;
+}
+
+const surveyBorders = (mesh: Mesh) => surveyMesh(mesh).borders;
+
+export function fill(work: Reshaping, { parts, longest }: OperationOf<'fill-holes'>): string {
+  let filled = 0;
+  let faces = 0;
+  each(work, parts, (mesh, node) => {
+    const result = fillHoles(mesh, {
+      longest: longest === undefined ? undefined : longest / work.metresOf(node),
+    });
+    filled += result.filled;
+    faces += (result.mesh.indices.length - mesh.indices.length) / 3;
+    return result.mesh;
+  });
+  if (filled === 0)
+    throw new ReshapeError('There is no border that closes; weld first, or choose another part.');
+  return `${count(filled, 'hole')} ${filled === 1 ? 'is' : 'are'} filled with ${count(faces, 'face')}.`;
+}
+
+const WORDS = {
+  doubled: 'doubled',
+  hidden: 'hidden',
+  'zero-area': 'flat',
+  specks: 'loose',
+  unused: '',
+} as const;
+
+/** Faces that should not be there. Hidden ones are judged over all parts together, where they stand. */
+export function removeFaces(work: Reshaping, { parts, which }: OperationOf<'remove-faces'>): string {
+  const chosen = work.parts(parts);
+  const placed = work.placed();
+  const marks = new Map(chosen.map((node) => [node, new Uint8Array(work.mesh(node).indices.length / 3)]));
+  const counts = new Map<string, number>();
+  const take = (kind: keyof typeof WORDS, node: number, found: Uint8Array) => {
+    const mine = marks.get(node)!;
+    found.forEach((hit, f) => {
+      if (!hit || mine[f]) return;
+      mine[f] = 1;
+      counts.set(kind, (counts.get(kind) ?? 0) + 1);
+    });
+  };
+  for (const node of chosen) {
+    const mesh = work.mesh(node);
+    if (which.includes('zero-area')) take('zero-area', node, zeroAreaFaces(mesh));
+    if (which.includes('doubled')) take('doubled', node, doubledFaces(mesh));
+  }
+  const whole = which.includes('hidden') || which.includes('specks');
+  if (whole) {
+    const standing = chosen.map((node) => {
+      const mesh = work.mesh(node);
+      const order = { ...mesh, groups: [{ material: -1, start: 0, count: mesh.indices.length / 3 }] };
+      return transformMesh(order, placed[node]!);
+    });
+    const joined = joinMeshes(standing);
+    const found = {
+      hidden: which.includes('hidden') ? hiddenFaces(joined) : null,
+      specks: which.includes('specks') ? specks(joined, connectedParts(joined)) : null,
+    };
+    let at = 0;
+    for (const node of chosen) {
+      const own = marks.get(node)!.length;
+      for (const kind of ['hidden', 'specks'] as const)
+        if (found[kind]) take(kind, node, found[kind].subarray(at, at + own));
+      at += own;
+    }
+  }
+  let unused = 0;
+  for (const node of chosen) {
+    const mesh = work.mesh(node);
+    const mine = marks.get(node)!;
+    const left = takeFaces(mesh, (face) => !mine[face]);
+    unused += mesh.positions.length / 3 - left.positions.length / 3;
+    if (left.positions.length < mesh.positions.length || left.indices.length < mesh.indices.length)
+      work.setMesh(node, left);
+  }
+  const said = [...counts].map(([kind, number]) =>
+    count(number, `${WORDS[kind as keyof typeof WORDS]} face`),
+  );
+  if (said.length === 0 && unused === 0) throw new ReshapeError('There is nothing of the kind to remove.');
+  return `${[...said, unused ? count(unused, 'unused vertex', 'unused vertices') : ''].filter(Boolean).join(', ')} removed.`;
+}
+
+export function deleteFaces(work: Reshaping, { faces }: OperationOf<'delete-faces'>): string {
+  let gone = 0;
+  for (const { node, marks } of marked(work, faces)) {
+    gone += marks.reduce((sum, m) => sum + m, 0);
+    work.setMesh(
+      node,
+      takeFaces(work.mesh(node), (face) => !marks[face]),
+    );
+  }
+  return `${count(gone, 'face')} removed.`;
+}
+
+/** Neighbours agree, shells look outward, the insides of hollows look into the hollow. */
+export function faceOutward(work: Reshaping, { parts }: OperationOf<'face-outward'>): string {
+  let turned = 0;
+  each(work, parts, (mesh) => {
+    const shells = connectedParts(mesh);
+    const hollow = new Map<number, boolean>();
+    const isCavity = (shell: number) => {
+      if (shells.count === 1) return false;
+      if (!hollow.has(shell)) hollow.set(shell, isHollow(mesh, shells, shell));
+      return hollow.get(shell)!;
+    };
+    const marks = facesToTurn(mesh, isCavity);
+    turned += marks.reduce((sum, m) => sum + m, 0);
+    return flipFaces(mesh, marks);
+  });
+  if (turned === 0) throw new ReshapeError('All faces look outward already.');
+  return `${count(turned, 'face')} turned round.`;
+}
+
+export function flip(work: Reshaping, { parts, faces }: OperationOf<'flip'>): string {
+  let turned = 0;
+  const chosen = faces
+    ? marked(work, faces)
+    : work
+        .parts(parts ?? [])
+        .map((node) => ({ node, marks: new Uint8Array(work.mesh(node).indices.length / 3).fill(1) }));
+  for (const { node, marks } of chosen) {
+    turned += marks.reduce((sum, m) => sum + m, 0);
+    work.setMesh(node, flipFaces(work.mesh(node), marks));
+  }
+  return `${count(turned, 'face')} turned round.`;
+}
+
+export function vertices(work: Reshaping, { parts, to }: OperationOf<'vertices'>): string {
+  let before = 0;
+  let after = 0;
+  each(work, parts, (mesh) => {
+    const changed = to === 'share' ? shareVertices(mesh) : separateVertices(mesh);
+    before += mesh.positions.length / 3;
+    after += changed.positions.length / 3;
+    return changed;
+  });
+  return `${count(before, 'vertex', 'vertices')} become ${after.toLocaleString('en-GB')}; nothing moved.`;
+}
+
+export function normals(work: Reshaping, { parts, degrees, sides }: OperationOf<'normals'>): string {
+  const chosen = sides ? [work.nodes[work.number(sides.part)]!.id] : parts;
+  each(work, chosen, (mesh) =>
+    edgeNormals(mesh, {
+      angleRadians: (degrees * Math.PI) / 180,
+      ...(sides ? { [sides.as]: [...sides.sides] } : {}),
+    }),
+  );
+  const run = sides ? `, and ${count(sides.sides.length, 'chosen edge')} ${sides.as}` : '';
+  return `Normals are made anew: edges above ${degrees}° are hard${run}.`;
+}
+
+export async function reduce(
+  work: Reshaping,
+  { parts, share, metres }: OperationOf<'reduce'>,
+): Promise<string> {
+  if (share === undefined && metres === undefined)
+    throw new ReshapeError('Say how far to reduce: a share of the triangles or an error.');
+  let before = 0;
+  let after = 0;
+  let off = 0;
+  for (const node of work.parts(parts)) {
+    const mesh = work.mesh(node);
+    const scale = work.metresOf(node);
+    const reduced = await reduceMesh(mesh, {
+      share,
+      error: metres === undefined ? undefined : metres / scale,
+    });
+    before += mesh.indices.length / 3;
+    after += reduced.mesh.indices.length / 3;
+    off = Math.max(off, reduced.error * scale);
+    if (topologyOf(mesh).closed && !topologyOf(reduced.mesh).closed) continue;
+    work.setMesh(node, reduced.mesh);
+  }
+  return `${count(before, 'triangle')} become ${after.toLocaleString('en-GB')}, at most ${(off * 1000).toFixed(2)} mm off.`;
+}

@@ -1,0 +1,121 @@
+import type { Mesh } from '../../mesh/index.js';
+import type { PieceDocument } from '../document.js';
+import { bake } from './bake.js';
+import { assignMaterial, mergeMaterials, orderMaterials, projectUvs } from './materials.js';
+import {
+  deleteFaces,
+  faceOutward,
+  fill,
+  flip,
+  normals,
+  reduce,
+  removeFaces,
+  vertices,
+  weldParts,
+} from './mend.js';
+import type { Operation } from './operation.js';
+import { type Reshape, Reshaping } from './reshaping.js';
+import { splitFaces, splitMaterials, splitPlane, splitShells } from './split.js';
+import { combine, duplicate, group, move, remove, reparent, setAside } from './tree.js';
+
+/**
+ * Do one operation on a piece. The document given stays as it is: what comes back is the edit that makes
+ * the change, with the bytes it needs, for a proposal or for keeping at once.
+ *
+ * @throws ReshapeError with a sentence when it cannot be done
+ */
+export async function operate(
+  document: PieceDocument,
+  operation: Operation,
+  meshOf: (blob: string) => Mesh,
+  progress?: (share: number) => void,
+): Promise<Reshape> {
+  const work = new Reshaping(document, meshOf);
+  const says = await perform(work, operation);
+  progress?.(0.3);
+  return work.finish(WHAT[operation.op], says, (share) => progress?.(0.3 + share * 0.7));
+}
+
+function perform(work: Reshaping, operation: Operation): string | Promise<string> {
+  switch (operation.op) {
+    case 'reparent':
+      return reparent(work, operation);
+    case 'group':
+      return group(work, operation);
+    case 'delete':
+      return remove(work, operation);
+    case 'duplicate':
+      return duplicate(work, operation);
+    case 'combine':
+      return combine(work, operation);
+    case 'set-aside':
+      return setAside(work, operation);
+    case 'move':
+      return move(work, operation);
+    case 'split-shells':
+      return splitShells(work, operation);
+    case 'split-materials':
+      return splitMaterials(work, operation);
+    case 'split-faces':
+      return splitFaces(work, operation);
+    case 'split-plane':
+      return splitPlane(work, operation);
+    case 'weld':
+      return weldParts(work, operation);
+    case 'fill-holes':
+      return fill(work, operation);
+    case 'remove-faces':
+      return removeFaces(work, operation);
+    case 'delete-faces':
+      return deleteFaces(work, operation);
+    case 'face-outward':
+      return faceOutward(work, operation);
+    case 'flip':
+      return flip(work, operation);
+    case 'vertices':
+      return vertices(work, operation);
+    case 'normals':
+      return normals(work, operation);
+    case 'reduce':
+      return reduce(work, operation);
+    case 'merge-materials':
+      return mergeMaterials(work, operation);
+    case 'order-materials':
+      return orderMaterials(work, operation);
+    case 'assign-material':
+      return assignMaterial(work, operation);
+    case 'project-uvs':
+      return projectUvs(work, operation);
+    case 'bake':
+      return bake(work, operation);
+  }
+}
+
+/** The operation in the words of the undo button. */
+const WHAT: Record<Operation['op'], string> = {
+  reparent: 'hung elsewhere',
+  group: 'new root',
+  delete: 'parts taken out',
+  duplicate: 'parts doubled',
+  combine: 'parts combined',
+  'set-aside': 'parts set aside',
+  move: 'part moved',
+  'split-shells': 'split by shells',
+  'split-materials': 'split by material',
+  'split-faces': 'split by faces',
+  'split-plane': 'cut by a plane',
+  weld: 'weld',
+  'fill-holes': 'holes filled',
+  'remove-faces': 'faces removed',
+  'delete-faces': 'faces removed',
+  'face-outward': 'faces turned outward',
+  flip: 'faces turned',
+  vertices: 'vertices',
+  normals: 'normals',
+  reduce: 'reduced',
+  'merge-materials': 'materials merged',
+  'order-materials': 'materials ordered',
+  'assign-material': 'material',
+  'project-uvs': 'UVs',
+  bake: 'transforms baked',
+};

@@ -1,0 +1,484 @@
+import fc from 'fast-check';
+import { applyMatrix, type Quat, shearOf, type Vec3 } from '../../math/index.js';
+import {
+  decodeMesh,
+  joinMeshes,
+  massOf,
+  type Mesh,
+  plainMesh,
+  topologyOf,
+  transformMesh,
+} from '../../mesh/index.js';
+import { surveyMesh } from '../../solid/index.js';
+import { pieceOf } from '../../testing/documents.js';
+import { ballMesh, boxMesh, moved, sceneOf, threeParts } from '../../testing/meshes.js';
+import { pieceDocumentSchema } from '../document.js';
+import { applyEdit, editSchema } from '../edit.js';
+import { artBounds, artMesh, partPivot, placedMatrices } from '../geometry.js';
+import { plainMaterial, plainNode, type Scene } from '../scene.js';
+import { countUp } from './names.js';
+import { operate } from './operate.js';
+import { type Operation, ReshapeError } from './operation.js';
+
+type Piece = ReturnType<typeof pieceOf>;
+
+/** The piece after an operation, with its meshes at hand. */
+async function after(piece: Piece, operation: Operation): Promise<Piece & { says: string }> {
+  const { edit, blobs, says } = await operate(piece.document, operation, piece.meshOf);
+  expect(editSchema.parse(edit)).toEqual(edit);
+  const document = applyEdit(piece.document, edit);
+  expect(pieceDocumentSchema.safeParse(document).success).toBeTrue();
+  const meshOf = (id: string) => (blobs.has(id) ? decodeMesh(blobs.get(id)!) : piece.meshOf(id));
+  // What the document says of itself is what its meshes say.
+  expect(document.whole.triangles).toBe(artMesh(document, meshOf).indices.length / 3);
+  return { document, meshOf, pictureOf: piece.pictureOf, says };
+}
+
+const sorted = (mesh: Mesh, size: number) =>
+  [...mesh.indices]
+    .map((v) => [0, 1, 2].map((k) => Math.round((mesh.positions[v * 3 + k]! / size) * 1e6)).join())
+    .sort();
+const placedPoints = ({ document, meshOf }: Piece) => artMesh(document, meshOf);
+/** Every vertex of every part stands where it stood, to a millionth of the piece. */
+const same = (a: Piece, b: Piece) => {
+  const bounds = artBounds(a.document);
+  const size = Math.max(1, ...bounds.max.map((v, k) => v - bounds.min[k]!));
+  const standing = ({ document, meshOf }: Piece, id: string) => {
+    const i = document.nodes.findIndex((node) => node.id === id);
+    return transformMesh(meshOf(document.nodes[i]!.mesh!), placedMatrices(document)[i]!);
+  };
+  for (const { id, mesh } of a.document.nodes) {
+    if (mesh === null) continue;
+    const [p, q] = [standing(a, id), standing(b, id)];
+    expect(q.indices).toEqual(p.indices);
+    expect(Math.max(...p.positions.map((v, i) => Math.abs(v - q.positions[i]!)))).toBeLessThanOrEqual(
+      size * 1e-6,
+    );
+  }
+};
+
+const number = fc.double({ min: -3, max: 3, noNaN: true });
+const turn = fc
+  .tuple(number, number, number, fc.double({ min: 0.2, max: 3, noNaN: true }))
+  .map((q) => q.map((v) => v / Math.hypot(...q)) as Quat);
+const factor = fc.oneof(
+  fc.double({ min: -3, max: -0.2, noNaN: true }),
+  fc.double({ min: 0.2, max: 3, noNaN: true }),
+);
+const transform = fc.record({
+  translation: fc.tuple(number, number, number),
+  rotation: turn,
+  scale: fc.tuple(factor, factor, factor),
+});
+/** Random trees up to six deep; two nodes may share one mesh. */
+const tree = fc
+  .array(fc.record({ transform, parent: fc.nat(), mesh: fc.constantFrom(0, 0, 1, null) }), {
+    minLength: 1,
+    maxLength: 6,
+  })
+  .map((specs): Scene => ({
+    ...sceneOf(boxMesh([1, 0.5, 0.25])),
+    meshes: [
+      { name: 'a', mesh: { ...boxMesh([1, 0.5, 0.25]), normals: undefined } },
+      { name: 'b', mesh: boxMesh([0.3, 1, 1], [1, 2, 3]) },
+    ],
+    nodes: [
+      { ...plainNode('first', 0), ...specs[0]!.transform },
+      ...specs.map(({ transform: t, parent, mesh }, i) => ({
+        ...plainNode(`n${i}`, mesh, parent % (i + 1)),
+        ...t,
+      })),
+    ],
+  }));
+
+describe('baking', () => {
+  it('leaves every vertex where it was and every node at 0, 0, 1, for any tree, mirrored and sheared', async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, async (scene) => {
+        const piece = pieceOf(scene);
+        const baked = await after(piece, { op: 'bake', parts: [], keepPosition: false, keepRotation: false });
+        for (const node of baked.document.nodes)
+          expect([node.translation, node.rotation, node.scale]).toEqual([
+            [0, 0, 0],
+            [0, 0, 0, 1],
+            [1, 1, 1],
+          ]);
+        same(piece, baked);
+        expect(baked.document.pivot).toEqual(piece.document.pivot);
+        expect(baked.document.whole.insideOutParts).toBe(0);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('keeps position and rotation when asked, and only rids nodes of their scale', async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, fc.boolean(), async (scene, keepRotation) => {
+        const piece = pieceOf(scene);
+        const baked = await after(piece, { op: 'bake', parts: [], keepPosition: true, keepRotation });
+        same(piece, baked);
+        const [before, now] = [placedMatrices(piece.document), placedMatrices(baked.document)];
+        now.forEach((matrix, i) => {
+          expect(shearOf(matrix)).toBeLessThan(1e-9);
+          const came = piece.document.nodes.findIndex(({ id }) => id === baked.document.nodes[i]!.id);
+          for (const k of [12, 13, 14]) expect(matrix[k]).toBeCloseTo(before[came]![k]!, 6);
+        });
+        for (const node of baked.document.nodes) expect(node.scale).toEqual([1, 1, 1]);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('bakes one part with what hangs below it and leaves the rest as it came', async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, fc.nat(), async (scene, pick) => {
+        const piece = pieceOf(scene);
+        const node = piece.document.nodes[pick % piece.document.nodes.length]!;
+        const baked = await after(piece, {
+          op: 'bake',
+          parts: [node.id],
+          keepPosition: false,
+          keepRotation: false,
+        });
+        same(piece, baked);
+        expect(baked.document.nodes.find(({ id }) => id === node.id)!.scale).toEqual([1, 1, 1]);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('takes up unit and placing: the piece is in metres and has not moved', async () => {
+    const piece = pieceOf({
+      ...sceneOf(boxMesh([100, 50, 20], [300, 0, 0])),
+      unit: { metres: 1, stated: false },
+    });
+    const turned = applyEdit(
+      applyEdit(piece.document, {
+        kind: 'turn',
+        turn: [Math.SQRT1_2, 0, 0, Math.SQRT1_2],
+        about: [1, 0, 0],
+        what: 'z up',
+      }),
+      { kind: 'resize', factor: 2, about: [3, 0, 0], what: 'twice' },
+    );
+    const baked = await after(
+      { ...piece, document: turned },
+      { op: 'bake', parts: [], keepPosition: false, keepRotation: false },
+    );
+    same({ ...piece, document: turned }, baked);
+    expect([baked.document.unit.name, baked.document.placing.factor]).toEqual(['m', 1]);
+  });
+});
+
+describe('the tree', () => {
+  it('hangs a part elsewhere, below any other, and it stays where it stands', async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, fc.nat(), fc.nat(), async (scene, a, b) => {
+        const piece = pieceOf(scene);
+        const { nodes } = piece.document;
+        const [part, parent] = [nodes[a % nodes.length]!.id, nodes[b % nodes.length]!.id];
+        try {
+          same(piece, await after(piece, { op: 'reparent', part, parent }));
+        } catch (error) {
+          expect(error).toBeInstanceOf(ReshapeError);
+          expect((error as Error).message).toContain('cannot hang below itself');
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('groups under an empty root, doubles, combines and takes out', async () => {
+    let piece: Piece = pieceOf({
+      ...sceneOf(boxMesh([1, 1, 1])),
+      nodes: [
+        plainNode('post', 0),
+        { ...plainNode('cap', 0), translation: [0, 3, 0] },
+        { ...plainNode('hook', 0, 1), translation: [0, 3, 0] },
+      ],
+    });
+    piece = await after(piece, { op: 'group', parts: ['n1', 'n2', 'n3'], name: 'bollard' });
+    const root = piece.document.nodes[0]!;
+    expect(piece.document.nodes.map(({ name, parent }) => [name, parent])).toEqual([
+      ['bollard', null],
+      ['post', 0],
+      ['cap', 0],
+      ['hook', 2],
+    ]);
+    piece = await after(piece, { op: 'duplicate', parts: ['n2'] });
+    expect(piece.document.nodes.map(({ name }) => name)).toEqual([
+      'bollard',
+      'post',
+      'cap',
+      'hook',
+      'cap_01',
+      'hook_01',
+    ]);
+    piece = await after(piece, { op: 'combine', parts: ['n1', 'n2'], name: 'lot' });
+    expect(piece.document.nodes.map(({ name, mesh }) => [name, mesh !== null])).toEqual([
+      ['bollard', false],
+      ['lot', true],
+      ['cap', false],
+      ['hook', true],
+      ['cap_01', true],
+      ['hook_01', true],
+    ]);
+    expect(massOf(artMesh(piece.document, piece.meshOf)).volume).toBeCloseTo(8 * 5, 9);
+    piece = await after(piece, { op: 'delete', parts: ['n2'] });
+    expect(piece.document.nodes.map(({ name }) => name)).toEqual(['bollard', 'lot', 'cap_01', 'hook_01']);
+    await expectAsync(
+      operate(piece.document, { op: 'delete', parts: [root.id] }, piece.meshOf),
+    ).toBeRejectedWithError(ReshapeError, /Nothing would be left/);
+    piece = await after(piece, { op: 'set-aside', parts: ['n5'], aside: true });
+    expect(artBounds(piece.document).max[1]).toBeCloseTo(4, 9);
+  });
+
+  it('swings a part about its hinge with all below it, pivots too', async () => {
+    let piece: Piece = pieceOf({
+      ...sceneOf(boxMesh([1, 1, 1])),
+      nodes: [
+        plainNode('frame', 0),
+        { ...plainNode('leaf', 0), translation: [5, 0, 0] },
+        { ...plainNode('wheel', 0, 1), translation: [3, 0, 0] },
+      ],
+    });
+    const quarter: Quat = [0, Math.SQRT1_2, 0, Math.SQRT1_2];
+    piece = await after(piece, { op: 'move', part: 'n2', by: [0, 1, 0], turn: quarter, about: [4, 0, 0] });
+    const at = (i: number) =>
+      applyMatrix(placedMatrices(piece.document)[i]!, [0, 0, 0]).map((v) => Math.round(v * 1e9) / 1e9 + 0);
+    expect([at(0), at(1), at(2)]).toEqual([
+      [0, 0, 0],
+      [4, 1, -1],
+      [4, 1, -4],
+    ]);
+    expect(partPivot(piece.document, 2).position.map((v) => Math.round(v))).toEqual([4, 1, -4]);
+  });
+});
+
+describe('splitting', () => {
+  it('by shells keeps crumbs with their neighbour and counts the names up', async () => {
+    const lump = joinMeshes([
+      boxMesh([1, 1, 1]),
+      ballMesh(0.4, [3, 0, 0]),
+      ballMesh(0.3, [0, 3, 0], 12),
+      boxMesh([0.01, 0.01, 0.01], [3, 0.6, 0]),
+    ]);
+    const piece = pieceOf(sceneOf(lump, 'fender'));
+    const split = await after(piece, { op: 'split-shells', part: 'n1', smallest: 0.1 });
+    expect(split.document.nodes.map(({ name }) => name)).toEqual(['fender', 'fender_01', 'fender_02']);
+    expect(split.says).toBe('“fender” comes apart into 3 shells: fender_01, fender_02 are new.');
+    expect(sorted(placedPoints(split), 1)).toEqual(sorted(placedPoints(piece), 1));
+    const whole = artBounds(split.document);
+    expect([whole.min, whole.max]).toEqual([artBounds(piece.document).min, artBounds(piece.document).max]);
+  });
+
+  it('by material and by faces keeps what vertices carry', async () => {
+    const mesh = threeParts();
+    const n = mesh.positions.length / 3;
+    mesh.uvs = [Float32Array.from({ length: n * 2 }, (_, i) => i / n)];
+    mesh.groups = [
+      { material: 0, start: 0, count: 12 },
+      { material: 1, start: 12, count: mesh.indices.length / 3 - 12 },
+    ];
+    const scene = { ...sceneOf(mesh, 'lot'), materials: [plainMaterial('oak'), plainMaterial('tar')] };
+    const piece = pieceOf(scene);
+    const byMaterial = await after(piece, { op: 'split-materials', part: 'n1' });
+    expect(byMaterial.document.nodes.map(({ name }) => name)).toEqual(['lot', 'lot_tar']);
+    const byFaces = await after(piece, {
+      op: 'split-faces',
+      faces: [{ part: 'n1', faces: Uint32Array.from({ length: 12 }, (_, i) => i) }],
+      name: 'crate',
+    });
+    expect(byFaces.document.nodes.map(({ name }) => name)).toEqual(['lot', 'crate']);
+    for (const split of [byMaterial, byFaces])
+      for (const node of split.document.nodes)
+        expect(split.meshOf(node.mesh!).uvs[0]!.some((v) => v > 0)).toBeTrue();
+    expect(byFaces.meshOf(byFaces.document.nodes[1]!.mesh!).groups).toEqual([
+      { material: 0, start: 0, count: 12 },
+    ]);
+  });
+
+  it('by any plane gives two closed solids of the same volume together, in any node', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        transform,
+        turn,
+        fc.double({ min: -0.3, max: 0.3, noNaN: true }),
+        async (t, q, off) => {
+          const scene = {
+            ...sceneOf(ballMesh(1, [0, 0, 0], 12)),
+            nodes: [{ ...plainNode('ball', 0), ...t }],
+          };
+          const piece = pieceOf(scene);
+          const normal: Vec3 = [
+            2 * (q[0] * q[2] + q[1] * q[3]),
+            2 * (q[1] * q[2] - q[0] * q[3]),
+            1 - 2 * (q[0] ** 2 + q[1] ** 2),
+          ];
+          const point = t.translation.map((v, k) => v + normal[k]! * off * 0.2) as Vec3;
+          const cut = await after(piece, { op: 'split-plane', parts: [], point, normal, close: true });
+          expect(cut.document.nodes.length).toBe(2);
+          const whole = artMesh(cut.document, cut.meshOf);
+          expect(topologyOf(whole).openEdges).toBe(0);
+          expect(massOf(whole).volume / massOf(placedPoints(piece)).volume).toBeCloseTo(1, 6);
+        },
+      ),
+      { numRuns: 30 },
+    );
+  });
+});
+
+describe('mending', () => {
+  const soup = () => {
+    const box = boxMesh([1, 1, 1]);
+    const gap = (i: number) => ((i * 7919) % 13) * 1e-6;
+    return plainMesh(
+      [...box.indices].flatMap((v, i) => [0, 1, 2].map((k) => box.positions[v * 3 + k]! + gap(i + k))),
+      [...box.indices].map((_, i) => i),
+    );
+  };
+
+  it('welds with its effect said: vertices merge, borders close', async () => {
+    const piece = pieceOf(sceneOf(soup()));
+    expect(piece.document.whole.closed).toBeFalse();
+    const welded = await after(piece, { op: 'weld', parts: [], metres: 0.0001 });
+    expect(welded.says).toBe('Welding 0.1 mm: 35 vertices become 8, 12 borders close.');
+    expect(welded.document.whole.closed).toBeTrue();
+  });
+
+  it('fills flat and curved holes, the volume comes back', async () => {
+    const ball = ballMesh(1, [0, 0, 0], 24);
+    const open = {
+      ...ball,
+      indices: ball.indices.slice(60),
+      groups: [{ material: -1, start: 0, count: ball.indices.length / 3 - 20 }],
+    };
+    const box = boxMesh([1, 1, 1], [4, 0, 0]);
+    const flat = { ...box, indices: box.indices.slice(6), groups: [{ material: -1, start: 0, count: 10 }] };
+    const piece = pieceOf(sceneOf(joinMeshes([open, flat])));
+    const filled = await after(piece, { op: 'fill-holes', parts: [] });
+    expect(filled.document.whole.closed).toBeTrue();
+    expect(filled.document.whole.flippedEdges).toBe(0);
+    expect(filled.document.whole.volume).toBeGreaterThan(massOf(ball).volume + 8 - 0.1);
+  });
+
+  it('takes out doubled, hidden, flat and loose faces and says how many', async () => {
+    const box = boxMesh([1, 1, 1]);
+    const dirty = joinMeshes([
+      box,
+      boxMesh([0.4, 0.4, 0.4]),
+      { ...box, indices: box.indices.slice(0, 6), groups: [{ material: -1, start: 0, count: 2 }] },
+      boxMesh([0.0005, 0.0005, 0.0005], [0, 2, 0]),
+      plainMesh([0, 0, 5, 0, 0, 5, 0, 0, 5], [0, 1, 2]),
+    ]);
+    const piece = pieceOf(sceneOf(dirty));
+    expect(piece.document.whole.hiddenFaces).toBe(12);
+    const clean = await after(piece, {
+      op: 'remove-faces',
+      parts: [],
+      which: ['doubled', 'hidden', 'zero-area', 'specks'],
+    });
+    expect(clean.says).toMatch(/^1 flat face, 2 doubled faces, 12 hidden faces, 12 loose faces/);
+    expect(clean.document.whole.triangles).toBe(12);
+  });
+
+  it('turns every shell outward and the inside of a hollow inward', async () => {
+    const wrong = (mesh: Mesh) => moved(mesh, [0, 0, 0], [0, 0, 0, 1], [1, 1, 1]);
+    const box = boxMesh([1, 1, 1]);
+    const mixed = box.indices.slice();
+    [mixed[1], mixed[2]] = [mixed[2]!, mixed[1]!];
+    const hollow = boxMesh([0.5, 0.5, 0.5]);
+    const lump = joinMeshes([
+      { ...box, indices: mixed },
+      wrong(hollow),
+      { ...boxMesh([1, 1, 1], [5, 0, 0]), indices: boxMesh([1, 1, 1]).indices.slice().reverse() },
+    ]);
+    const piece = pieceOf(sceneOf(lump));
+    const turned = await after(piece, { op: 'face-outward', parts: [] });
+    expect(turned.document.whole.flippedEdges).toBe(0);
+    expect(turned.document.whole.insideOutParts).toBe(0);
+    expect(turned.document.whole.volume).toBeCloseTo(8 - 1 + 8, 9);
+    await expectAsync(
+      operate(turned.document, { op: 'face-outward', parts: [] }, turned.meshOf),
+    ).toBeRejectedWithError(/already/);
+  });
+
+  it('makes normals by angle: a box keeps its corners, a ball is smooth', async () => {
+    const hard = await after(pieceOf(sceneOf(boxMesh([1, 1, 1]))), { op: 'normals', parts: [], degrees: 30 });
+    const box = hard.meshOf(hard.document.nodes[0]!.mesh!);
+    expect(box.positions.length / 3).toBe(24);
+    for (let i = 0; i < 24; i++)
+      expect(Math.max(...box.normals!.slice(i * 3, i * 3 + 3).map(Math.abs))).toBeCloseTo(1, 6);
+    const soft = await after(pieceOf(sceneOf(ballMesh(1, [0, 0, 0], 32))), {
+      op: 'normals',
+      parts: [],
+      degrees: 40,
+    });
+    const ball = soft.meshOf(soft.document.nodes[0]!.mesh!);
+    expect(ball.positions.length / 3).toBe(surveyMesh(ballMesh(1, [0, 0, 0], 32)).vertices);
+    for (let i = 0; i < ball.positions.length; i++)
+      expect(ball.normals![i]!).toBeCloseTo(ball.positions[i]!, 1);
+  });
+
+  it('reduces within an error, to a share, and stays closed', async () => {
+    const piece = pieceOf(sceneOf(ballMesh(1, [0, 0, 0], 96)));
+    const less = await after(piece, { op: 'reduce', parts: [], share: 0.1 });
+    expect(less.document.whole.triangles).toBeLessThanOrEqual(
+      Math.ceil(piece.document.whole.triangles * 0.1),
+    );
+    expect(less.document.whole.closed).toBeTrue();
+    const near = await after(piece, { op: 'reduce', parts: [], metres: 0.01 });
+    expect(near.document.whole.triangles).toBeLessThan(piece.document.whole.triangles / 2);
+    expect(Math.abs(near.document.whole.volume / piece.document.whole.volume - 1)).toBeLessThan(0.02);
+  });
+
+  it('merges, orders and assigns materials, and lays on UVs at real size', async () => {
+    const mesh = joinMeshes([
+      { ...boxMesh([1, 1, 1]), groups: [{ material: 0, start: 0, count: 12 }] },
+      { ...boxMesh([1, 1, 1], [3, 0, 0]), groups: [{ material: 1, start: 0, count: 12 }] },
+      { ...boxMesh([1, 1, 1], [6, 0, 0]), groups: [{ material: 2, start: 0, count: 12 }] },
+    ]);
+    let piece: Piece = pieceOf({ ...sceneOf(mesh), materials: ['oak', 'tar', 'rope'].map(plainMaterial) });
+    const groups = () =>
+      piece.meshOf(piece.document.nodes[0]!.mesh!).groups.map(({ material, count }) => [material, count]);
+    piece = await after(piece, { op: 'order-materials', order: [2, 0, 1] });
+    expect([piece.document.materials.map((m) => m.name), groups()]).toEqual([
+      ['rope', 'oak', 'tar'],
+      [
+        [1, 12],
+        [2, 12],
+        [0, 12],
+      ],
+    ]);
+    piece = await after(piece, { op: 'merge-materials', from: [1], to: 2 });
+    expect([piece.document.materials.map((m) => m.name), groups()]).toEqual([
+      ['rope', 'tar'],
+      [
+        [1, 24],
+        [0, 12],
+      ],
+    ]);
+    piece = await after(piece, {
+      op: 'assign-material',
+      material: 0,
+      faces: [{ part: 'n1', faces: Uint32Array.of(0, 1) }],
+    });
+    expect(groups()).toEqual([
+      [0, 14],
+      [1, 22],
+    ]);
+    piece = await after(piece, { op: 'project-uvs', parts: [], metresPerPicture: 2 });
+    const uv = piece.meshOf(piece.document.nodes[0]!.mesh!).uvs[0]!;
+    expect(Math.max(...uv) - Math.min(...uv)).toBeGreaterThan(3);
+  });
+});
+
+it('names count up', () => {
+  const taken = new Set(['fender', 'fender_01', 'post 3']);
+  expect([
+    countUp('fender', taken),
+    countUp('fender_01', taken),
+    countUp('post 3', taken),
+    countUp('leaf.009', taken),
+  ]).toEqual(['fender_02', 'fender_02', 'post 04', 'leaf.010']);
+});

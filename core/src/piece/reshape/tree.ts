@@ -1,0 +1,172 @@
+import {
+  applyMatrix,
+  composeMatrix,
+  decomposeMatrix,
+  type Matrix,
+  multiplyMatrices,
+  shearOf,
+  subtract,
+  type Vec3,
+} from '../../math/index.js';
+import { joinMeshes, transformMesh } from '../../mesh/index.js';
+import { fileToPiece, worldMatrices } from '../geometry.js';
+import { bakeUnder } from './bake.js';
+import { countUp } from './names.js';
+import { type OperationOf, ReshapeError } from './operation.js';
+import type { Reshaping } from './reshaping.js';
+
+/** Square to rounding: a node can hold it without shear. */
+const SQUARE = 1e-9;
+
+/** Hang a part elsewhere; it stays where it stands. What a node cannot hold goes into the vertices. */
+export function reparent(work: Reshaping, { part, parent }: OperationOf<'reparent'>): string {
+  const node = work.number(part);
+  const under = parent === null ? null : work.number(parent);
+  if (under !== null && work.below([node])[under])
+    throw new ReshapeError('A part cannot hang below itself; choose another parent.');
+  const local = work.localUnder(node, under);
+  const sheared = hang(work, node, under, local);
+  const { name } = work.nodes[node]!;
+  const where = under === null ? 'at the root' : `below “${work.nodes[under]!.name}”`;
+  return `“${name}” hangs ${where} and stands where it stood${sheared ? '; its shear went into the vertices' : ''}.`;
+}
+
+function hang(work: Reshaping, node: number, parent: number | null, local: Matrix): boolean {
+  const sheared = shearOf(local) > SQUARE;
+  if (sheared) bakeUnder(work, node, local);
+  const transform = sheared ? {} : decomposeMatrix(local);
+  work.nodes[node] = { ...work.nodes[node]!, ...transform, parent };
+  return sheared;
+}
+
+/** An empty root over the parts, at the origin, where their nearest common parent was. */
+export function group(work: Reshaping, { parts, name }: OperationOf<'group'>): string {
+  const chosen = parts.map((id) => work.number(id));
+  if (chosen.length === 0) throw new ReshapeError('Choose the parts that the root is to hold.');
+  const inside = work.below(chosen);
+  const tops = chosen.filter((i) => {
+    const { parent } = work.nodes[i]!;
+    return parent === null || !inside[parent];
+  });
+  const parents = new Set(tops.map((i) => work.nodes[i]!.parent));
+  const parent = parents.size === 1 ? [...parents][0]! : null;
+  const taken = new Set(work.nodes.map((node) => node.name));
+  const root = work.nodes.length;
+  const locals = tops.map((i) => work.localUnder(i, parent));
+  work.nodes.push({
+    id: work.newId(),
+    name: taken.has(name) ? countUp(name, taken) : name,
+    parent,
+    mesh: null,
+    translation: [0, 0, 0],
+    rotation: [0, 0, 0, 1],
+    scale: [1, 1, 1],
+    bounds: null,
+    aside: false,
+    pivot: null,
+  });
+  tops.forEach((i, k) => hang(work, i, root, locals[k]!));
+  return `${tops.length} ${tops.length === 1 ? 'part hangs' : 'parts hang'} below “${work.nodes[root]!.name}”.`;
+}
+
+/** Parts go with all below them. */
+export function remove(work: Reshaping, { parts }: OperationOf<'delete'>): string {
+  const gone = work.below(parts.map((id) => work.number(id)));
+  const count = gone.reduce((sum, g) => sum + g, 0);
+  const place = new Map<number, number>();
+  work.nodes.forEach((_, i) => {
+    if (!gone[i]) place.set(i, place.size);
+  });
+  work.nodes = work.nodes
+    .filter((_, i) => !gone[i])
+    .map((node) => ({ ...node, parent: node.parent === null ? null : place.get(node.parent)! }));
+  return `${count} ${count === 1 ? 'part is' : 'parts are'} taken out.`;
+}
+
+/** Copies with meshes of their own, where the originals stand. */
+export function duplicate(work: Reshaping, { parts }: OperationOf<'duplicate'>): string {
+  const originals = work.nodes.flatMap((_, i) =>
+    work.below(parts.map((id) => work.number(id)))[i] ? [i] : [],
+  );
+  const taken = new Set(work.nodes.map((node) => node.name));
+  const copies = new Map<number, number>();
+  for (const i of originals) {
+    const node = work.nodes[i]!;
+    const name = countUp(node.name, taken);
+    taken.add(name);
+    copies.set(i, work.nodes.length);
+    const parent = node.parent !== null && copies.has(node.parent) ? copies.get(node.parent)! : node.parent;
+    // The pivot goes along, unlocked: a copy is free.
+    work.nodes.push({
+      ...node,
+      id: work.newId(),
+      name,
+      parent,
+      pivot: node.pivot && { ...node.pivot, locked: false },
+    });
+  }
+  return `${originals.length} ${originals.length === 1 ? 'part is' : 'parts are'} doubled.`;
+}
+
+/** Several parts become the first of them, in its own space; what hung below the others hangs below it. */
+export function combine(work: Reshaping, { parts, name }: OperationOf<'combine'>): string {
+  const chosen = work.parts(parts);
+  if (chosen.length < 2) throw new ReshapeError('Combining needs at least two parts; choose another.');
+  const [first, ...others] = chosen as [number, ...number[]];
+  const world = work.world();
+  const inverse = work.inverse(world[first]!, first);
+  const joined = joinMeshes(
+    chosen.map((i) =>
+      i === first ? work.mesh(i) : transformMesh(work.mesh(i), multiplyMatrices(inverse, world[i]!)),
+    ),
+  );
+  work.setMesh(first, joined);
+  if (name) work.nodes[first] = { ...work.nodes[first]!, name };
+  const gone = new Set(others);
+  const firstAncestors = new Set<number>();
+  for (let up = work.nodes[first]!.parent; up !== null; up = work.nodes[up]!.parent) firstAncestors.add(up);
+  for (const i of others) {
+    // A node that others hang below stays as a group; a leaf goes.
+    const holds = work.nodes.some((node, k) => node.parent === i && !gone.has(k));
+    work.nodes[i] = { ...work.nodes[i]!, mesh: null, bounds: null };
+    if (holds || firstAncestors.has(i)) gone.delete(i);
+  }
+  const leaving = work.nodes.flatMap((node, i) => (gone.has(i) ? [node.id] : []));
+  const { name: kept } = work.nodes[first]!;
+  if (leaving.length) remove(work, { op: 'delete', parts: leaving });
+  return `${chosen.length} parts are one, “${kept}”.`;
+}
+
+export function setAside(work: Reshaping, { parts, aside }: OperationOf<'set-aside'>): string {
+  const marks = work.below(parts.map((id) => work.number(id)));
+  let count = 0;
+  work.nodes = work.nodes.map((node, i) => {
+    if (marks[i] && node.mesh !== null) count++;
+    return marks[i] ? { ...node, aside } : node;
+  });
+  return `${count} ${count === 1 ? 'part is' : 'parts are'} ${aside ? 'set aside and no longer part of the art' : 'part of the art again'}.`;
+}
+
+/** A part with all below it, turned about a point and shifted, both in the piece's space. */
+export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'move'>): string {
+  const node = work.number(part);
+  const { parent } = work.nodes[node]!;
+  const outer = parent === null ? fileToPiece(work) : worldMatrices(work.nodes, fileToPiece(work))[parent]!;
+  const spin = composeMatrix({ translation: [0, 0, 0], rotation: turn, scale: [1, 1, 1] });
+  const back = applyMatrix(spin, about);
+  const shift = [0, 1, 2].map((k) => about[k]! - back[k]! + by[k]!) as Vec3;
+  const change = composeMatrix({ translation: shift, rotation: turn, scale: [1, 1, 1] });
+  const placed = work.placed()[node]!;
+  const wanted = multiplyMatrices(change, placed);
+  const marks = work.below([node]);
+  hang(work, node, parent, multiplyMatrices(work.inverse(outer, parent ?? node), wanted));
+  // Pivots of what moves move along.
+  work.nodes = work.nodes.map((each, i) =>
+    marks[i] && each.pivot
+      ? { ...each, pivot: { ...each.pivot, position: applyMatrix(change, each.pivot.position) } }
+      : each,
+  );
+  const way = Math.hypot(...subtract(by, [0, 0, 0]));
+  const degrees = (2 * Math.acos(Math.min(1, Math.abs(turn[3]))) * 180) / Math.PI;
+  return `“${work.nodes[node]!.name}” is moved by ${way.toFixed(3)} m and turned by ${degrees.toFixed(1)}°.`;
+}

@@ -1,0 +1,151 @@
+import {
+  type ConnectedParts,
+  connectedParts,
+  faceNeighbours,
+  faceNormals,
+  MANY_NEIGHBOURS,
+  type Mesh,
+  partVolumes,
+  weld,
+  type Weld,
+} from '../mesh/index.js';
+import { Winding } from './winding.js';
+
+/** A point this share of the piece in front of a face is asked whether it is inside. */
+const STEP = 1e-5;
+
+/** Boxes round each shell, [6 * shells]. */
+function shellBoxes({ positions, indices }: Mesh, shells: ConnectedParts): Float64Array {
+  const boxes = new Float64Array(shells.count * 6);
+  for (let s = 0; s < shells.count; s++)
+    boxes.fill(Infinity, s * 6, s * 6 + 3).fill(-Infinity, s * 6 + 3, s * 6 + 6);
+  for (let i = 0; i < indices.length; i++) {
+    const s = shells.ofTriangle[(i / 3) | 0]! * 6;
+    for (let k = 0; k < 3; k++) {
+      const value = positions[indices[i]! * 3 + k]!;
+      if (value < boxes[s + k]!) boxes[s + k] = value;
+      if (value > boxes[s + 3 + k]!) boxes[s + 3 + k] = value;
+    }
+  }
+  return boxes;
+}
+
+/**
+ * Faces that nobody can see because what is in front of them is inside the piece: copies left in place, and
+ * where closed shells run into each other. Only faces within reach of another shell, or of a shell with
+ * edges that more than two faces share, are asked. Shape: [t], 1 where hidden.
+ */
+export function hiddenFaces(
+  mesh: Mesh,
+  joined: Weld = weld(mesh.positions),
+  shells: ConnectedParts = connectedParts(mesh, joined),
+  neighbours: Int32Array = faceNeighbours(mesh, joined),
+): Uint8Array {
+  const { positions: p, indices } = mesh;
+  const hidden = new Uint8Array(indices.length / 3);
+  const boxes = shellBoxes(mesh, shells);
+  const folded = new Uint8Array(shells.count);
+  const open = new Uint8Array(shells.count);
+  for (let side = 0; side < neighbours.length; side++) {
+    if (neighbours[side] === MANY_NEIGHBOURS) folded[shells.ofTriangle[(side / 3) | 0]!] = 1;
+    else if (neighbours[side]! < 0) open[shells.ofTriangle[(side / 3) | 0]!] = 1;
+  }
+  if (shells.count === 1 && !folded[0]) return hidden;
+  const reach = shellsInReach(boxes, shells.count, open);
+  let winding: Winding | undefined;
+  const normals = faceNormals(p, indices);
+  let size = 0;
+  for (let s = 0; s < shells.count; s++)
+    for (let k = 0; k < 3; k++) size = Math.max(size, boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!);
+  for (let f = 0; f < hidden.length; f++) {
+    const shell = shells.ofTriangle[f]!;
+    const centre = [0, 0, 0];
+    for (let c = f * 3; c < f * 3 + 3; c++)
+      for (let k = 0; k < 3; k++) centre[k]! += p[indices[c]! * 3 + k]! / 3;
+    if (!folded[shell] && !reach[shell]!.some((s) => within(boxes, s, centre))) continue;
+    const l = Math.hypot(normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!);
+    if (l === 0) continue;
+    winding ??= new Winding(mesh);
+    const [x, y, z] = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * STEP) as [
+      number,
+      number,
+      number,
+    ];
+    if (winding.at(x, y, z) > 0.5) hidden[f] = 1;
+  }
+  return hidden;
+}
+
+/** For each shell the closed other ones whose boxes overlap its own; shells sorted by x are swept. */
+function shellsInReach(boxes: Float64Array, count: number, open: Uint8Array): number[][] {
+  const reach: number[][] = Array.from({ length: count }, () => []);
+  const order = Array.from({ length: count }, (_, s) => s).sort((a, b) => boxes[a * 6]! - boxes[b * 6]!);
+  const overlap = (a: number, b: number) =>
+    [0, 1, 2].every(
+      (k) => boxes[a * 6 + k]! <= boxes[b * 6 + 3 + k]! && boxes[b * 6 + k]! <= boxes[a * 6 + 3 + k]!,
+    );
+  let active: number[] = [];
+  for (const s of order) {
+    active = active.filter((other) => boxes[other * 6 + 3]! >= boxes[s * 6]!);
+    for (const other of active) {
+      if (!overlap(s, other)) continue;
+      if (!open[other]) reach[s]!.push(other);
+      if (!open[s]) reach[other]!.push(s);
+    }
+    active.push(s);
+  }
+  return reach;
+}
+
+const within = (boxes: Float64Array, s: number, p: readonly number[]): boolean =>
+  p.every((v, k) => v >= boxes[s * 6 + k]! && v <= boxes[s * 6 + 3 + k]!);
+
+/** Closed shells whose faces look inward although they are not the inside of a hollow. */
+export function insideOutShells(mesh: Mesh, shells: ConnectedParts, neighbours: Int32Array): number[] {
+  const open = new Uint8Array(shells.count);
+  for (let side = 0; side < neighbours.length; side++)
+    if (neighbours[side]! < 0) open[shells.ofTriangle[(side / 3) | 0]!] = 1;
+  const volumes = partVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
+  const inward = [...volumes.keys()].filter((s) => volumes[s]! < 0 && !open[s]);
+  if (inward.length === 0 || shells.count === 1) return inward;
+  return inward.filter((s) => !isHollow(mesh, shells, s));
+}
+
+/** Whether the shell lies inside another: then its faces look into a hollow and do so rightly. */
+export function isHollow(mesh: Mesh, shells: ConnectedParts, shell: number): boolean {
+  const others: number[] = [];
+  let own = -1;
+  for (let f = 0; f < shells.ofTriangle.length; f++) {
+    if (shells.ofTriangle[f] === shell) own = own < 0 ? f : own;
+    else others.push(mesh.indices[f * 3]!, mesh.indices[f * 3 + 1]!, mesh.indices[f * 3 + 2]!);
+  }
+  if (others.length === 0) return false;
+  const at = [0, 1, 2].map((k) => {
+    let sum = 0;
+    for (let c = own * 3; c < own * 3 + 3; c++) sum += mesh.positions[mesh.indices[c]! * 3 + k]! / 3;
+    return sum;
+  }) as [number, number, number];
+  return new Winding({ positions: mesh.positions, indices: Uint32Array.from(others) }).at(...at) > 0.5;
+}
+
+/** Shells whose box is less than `share` of the whole piece's: crumbs of an export. */
+export function specks(mesh: Mesh, shells: ConnectedParts, share = 0.002): Uint8Array {
+  const boxes = shellBoxes(mesh, shells);
+  const diagonal = (s: number) =>
+    Math.hypot(...[0, 1, 2].map((k) => boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!));
+  const whole = [0, 1, 2].map((k) => {
+    let low = Infinity;
+    let high = -Infinity;
+    for (let s = 0; s < shells.count; s++) {
+      low = Math.min(low, boxes[s * 6 + k]!);
+      high = Math.max(high, boxes[s * 6 + 3 + k]!);
+    }
+    return high - low;
+  });
+  const limit = Math.hypot(...whole) * share;
+  const speck = Uint8Array.from({ length: shells.count }, (_, s) => (diagonal(s) < limit ? 1 : 0));
+  return shells.ofTriangle.reduce(
+    (out, s, f) => ((out[f] = speck[s]!), out),
+    new Uint8Array(shells.ofTriangle.length),
+  );
+}

@@ -1,0 +1,5 @@
+export * from './bvh.js';
+export * from './faults.js';
+export * from './hidden-faces.js';
+export * from './survey.js';
+export * from './winding.js';
