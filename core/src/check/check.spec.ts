@@ -1,4 +1,5 @@
-import { applyEdit } from '../piece/index.js';
+import { joinMeshes } from '../mesh/index.js';
+import { applyEdit, familyReach, plainNode, type Scene } from '../piece/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, moved, sceneOf } from '../testing/meshes.js';
@@ -15,7 +16,9 @@ describe('findings', () => {
     const finding = findingsOf(document, rules).find(({ id }) => id === 'unit-unconfirmed')!;
     expect(finding.says).toBe('The file does not say its unit; read in cm its longest side is 2.00 m.');
     const after = applyEdit(document, finding.fix!.edit);
-    expect(findingsOf(after, rules).some(({ step }) => step === 'intake')).toBeFalse();
+    expect(
+      findingsOf(after, rules).some(({ step, weight }) => step === 'intake' && weight !== 'note'),
+    ).toBeFalse();
   });
 
   it('say what is wrong with surface, nodes and pivot', () => {
@@ -80,6 +83,8 @@ describe('stamps', () => {
     let document = unstated();
     expect(stampsOf(document, findingsOf(document, rules))).toEqual({
       intake: 'look',
+      parts: 'clear',
+      size: 'clear',
       pivot: 'clear',
       proxies: 'none',
       names: 'clear',
@@ -97,8 +102,74 @@ describe('stamps', () => {
       'clear',
       'clear',
       'clear',
+      'clear',
+      'clear',
     ]);
     const failed = { lastDelivery: { version: 3, agreed: false }, version: 3 };
     expect(stampsOf(document, findingsOf(document, rules, failed), failed).delivery).toBe('stopped');
+  });
+
+  it('say what hides inside, what is loose, what seems to be several pieces, and offer the mend', () => {
+    const lump = joinMeshes([
+      boxMesh([1, 1, 1]),
+      boxMesh([0.5, 0.5, 0.5]),
+      boxMesh([0.001, 0.001, 0.001], [0, 1.5, 0]),
+    ]);
+    const scene: Scene = {
+      ...sceneOf(lump, 'crate'),
+      nodes: [
+        plainNode('crate', 0),
+        { ...plainNode('crate', 0), translation: [9, 0, 0] },
+        { ...plainNode('a b', 0), translation: [18, 0, 0], scale: [2, 1, 1] },
+      ],
+    };
+    const { document } = pieceOf(scene);
+    const found = findingsOf(document, rules);
+    expect(found.map(({ id }) => id)).toEqual(
+      jasmine.arrayContaining([
+        'hidden-faces',
+        'specks',
+        'several-pieces',
+        'no-uvs',
+        'doubled-names',
+        'part-names-illegal',
+        'node-scale',
+      ]),
+    );
+    expect(found.find(({ id }) => id === 'hidden-faces')).toEqual(
+      jasmine.objectContaining({
+        places: 'hidden-faces',
+        mend: jasmine.objectContaining({ label: 'Take them out' }),
+      }),
+    );
+    for (const id of ['doubled-names', 'part-names-illegal']) {
+      const after = applyEdit(document, found.find((finding) => finding.id === id)!.fix!.edit);
+      expect(findingsOf(after, rules).map((finding) => finding.id)).not.toContain(id);
+    }
+  });
+
+  it('see a tree that shears, and a pivot that has drifted from its family', () => {
+    const sheared: Scene = {
+      ...sceneOf(boxMesh([1, 1, 1])),
+      nodes: [
+        { ...plainNode('root', null), scale: [3, 1, 1] },
+        { ...plainNode('leaf', 0, 0), rotation: [0, 0, 0.5, Math.sqrt(0.75)] },
+      ],
+    };
+    expect(findingsOf(pieceOf(sheared).document, rules).map(({ id }) => id)).toContain('sheared');
+    const founder = applyEdit(pieceOf(sceneOf(boxMesh([2, 1, 1]))).document, {
+      kind: 'set-pivot',
+      anchor: 'base-centre',
+      position: [0, -1, 0],
+    });
+    const other = applyEdit(pieceOf(sceneOf(boxMesh([2, 1.2, 1], [10, 0.2, 0]))).document, {
+      kind: 'set-family',
+      family: 'coping',
+    });
+    const around = { family: { from: 'Coping 01', reach: familyReach(founder) } };
+    const drift = findingsOf(other, rules, around).find(({ id }) => id === 'family-drift')!;
+    const after = applyEdit(other, drift.fix!.edit);
+    expect(after.pivot.position).toEqual([10, -1, 0]);
+    expect(findingsOf(after, rules, around).map(({ id }) => id)).not.toContain('family-drift');
   });
 });

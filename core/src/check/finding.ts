@@ -1,5 +1,7 @@
 import type { NameRules } from '../naming/index.js';
-import type { Edit } from '../piece/index.js';
+import type { Vec3 } from '../math/index.js';
+import type { Edit, Operation } from '../piece/index.js';
+import type { FaultKind } from '../solid/index.js';
 import type { ShapeKind } from '../shape/index.js';
 
 export const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
@@ -7,6 +9,8 @@ export type Step = (typeof STEPS)[number];
 /** The steps that work; the others are not shown. */
 export const WORKING_STEPS = [
   'intake',
+  'parts',
+  'size',
   'pivot',
   'proxies',
   'names',
@@ -26,6 +30,10 @@ export interface Finding {
   /** what goes wrong in the engine if it is ignored */
   why: string;
   fix?: { label: string; edit: Edit };
+  /** a mend that makes geometry: it is proposed with its figures first */
+  mend?: { label: string; operation: Operation };
+  /** what the view lights when the finding is pointed at */
+  places?: FaultKind;
 }
 
 /** What a target allows, as far as findings ask. */
@@ -34,10 +42,14 @@ export interface CheckRules {
   mostShapes: number;
   mostHullVertices: number;
   kinds: readonly ShapeKind[];
+  /** material values without a picture get lost */
+  dropsConstants?: boolean;
 }
 
 /** What is known about a piece beyond its document. */
 export interface PieceSurroundings {
+  /** the other piece that the family's pivot is taken from, with what its art reaches from there */
+  family?: { from: string; reach: Vec3 } | null;
   /** mesh names of the other pieces of the yard */
   otherMeshNames?: readonly string[];
   lastDelivery?: { version: number; agreed: boolean } | null;

@@ -1,9 +1,10 @@
 import { diagonalOf, distance, isEmpty, type Vec3 } from '../math/index.js';
 import { legalName, nameFault } from '../naming/index.js';
-import { artBounds, type PieceDocument, pivotPlace } from '../piece/index.js';
+import { artBounds, familyPivot, type PieceDocument, type PivotAnchor, pivotPlace } from '../piece/index.js';
 import { shapeCorners } from '../shape/index.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
 import { intakeFindings } from './intake-findings.js';
+import { partFindings, sizeFindings } from './tree-findings.js';
 import { counted, metres } from './words.js';
 
 /** Everything there is to say about the piece, in the order of the steps. */
@@ -14,27 +15,35 @@ export function findingsOf(
 ): Finding[] {
   return [
     ...intakeFindings(document),
-    ...pivotFindings(document),
+    ...partFindings(document, rules),
+    ...sizeFindings(document),
+    ...pivotFindings(document, around),
     ...proxyFindings(document, rules),
     ...nameFindings(document, rules, around.otherMeshNames ?? []),
     ...deliveryFindings(around),
   ];
 }
 
-function pivotFindings(document: PieceDocument): Finding[] {
+const LAID = new Set<PivotAnchor>([
+  'origin',
+  'numeric',
+  'hinge',
+  'family',
+  'vertex',
+  'edge',
+  'face',
+  'selection',
+]);
+
+function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): Finding[] {
   const bounds = artBounds(document);
   if (isEmpty(bounds)) return [];
   const p = document.pivot.position;
+  const findings: Finding[] = [];
   const nearest = p.map((value, i) => Math.min(Math.max(value, bounds.min[i]!), bounds.max[i]!)) as Vec3;
   const away = distance(p, nearest);
-  if (
-    away <= diagonalOf(bounds) * 0.01 ||
-    document.pivot.anchor === 'origin' ||
-    document.pivot.anchor === 'numeric'
-  )
-    return [];
-  return [
-    {
+  if (away > diagonalOf(bounds) * 0.01 && !LAID.has(document.pivot.anchor)) {
+    findings.push({
       id: 'pivot-outside',
       step: 'pivot',
       weight: 'look',
@@ -44,8 +53,26 @@ function pivotFindings(document: PieceDocument): Finding[] {
         label: 'Put it at the base centre',
         edit: { kind: 'set-pivot', anchor: 'base-centre', position: pivotPlace(document, 'base-centre') },
       },
-    },
-  ];
+    });
+  }
+  if (document.family !== null && family) {
+    const pivot = familyPivot(document, family.reach);
+    const off = distance(pivot.position, p);
+    if (off > 1e-4) {
+      findings.push({
+        id: 'family-drift',
+        step: 'pivot',
+        weight: 'look',
+        says: `The pivot is ${(off * 1000).toFixed(1)} mm from where ${family.from} of its family has it.`,
+        why: 'Variants of a family replace each other in place. With pivots apart the piece jumps when one is put for the other.',
+        fix: {
+          label: 'Take the family’s pivot over',
+          edit: { kind: 'set-pivots', what: 'pivot of the family', pivots: [{ part: null, pivot }] },
+        },
+      });
+    }
+  }
+  return findings;
 }
 
 function proxyFindings({ proxies }: PieceDocument, rules: CheckRules): Finding[] {

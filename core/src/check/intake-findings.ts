@@ -1,13 +1,16 @@
-import { PLAUSIBLE_METRES, sizeOf } from '../math/index.js';
-import { artBounds, type PieceDocument } from '../piece/index.js';
+import { sizeOf } from '../math/index.js';
+import { artBounds, artNodes, type OperationOf, type PieceDocument, piecesIn } from '../piece/index.js';
+import type { FaultKind } from '../solid/index.js';
 import type { Finding } from './finding.js';
 import { counted, metres } from './words.js';
 
-/** What there is to say about a piece as it came: unit, nodes, surface, what was left out. */
+type RemovedKind = OperationOf<'remove-faces'>['which'][number];
+
+/** What there is to say about a piece as it came: unit, surface, contents, what was left out. */
 export const intakeFindings = (document: PieceDocument): Finding[] => [
   ...unitFindings(document),
-  ...nodeFindings(document),
   ...surfaceFindings(document),
+  ...contentFindings(document),
   ...sourceFindings(document),
 ];
 
@@ -28,68 +31,36 @@ function unitFindings(document: PieceDocument): Finding[] {
       },
     ];
   }
-  if (longest > 0 && (longest < PLAUSIBLE_METRES.smallest || longest > PLAUSIBLE_METRES.largest)) {
-    return [
-      {
-        id: 'size-implausible',
-        step: 'intake',
-        weight: 'look',
-        says: `The longest side is ${metres(longest)}, which is rare for a piece of environment art.`,
-        why,
-      },
-    ];
-  }
   return [];
-}
-
-function nodeFindings({ nodes }: PieceDocument): Finding[] {
-  const findings: Finding[] = [];
-  const say = (id: string, count: number, what: string, why: string) => {
-    if (count)
-      findings.push({
-        id,
-        step: 'intake',
-        weight: 'note',
-        says: `${counted(count, 'node')} ${what}; delivery bakes it into the vertices.`,
-        why,
-      });
-  };
-  const off = (a: number, b: number) => Math.abs(a - b) > 1e-6;
-  const mirrored = nodes.filter((node) => node.scale[0] * node.scale[1] * node.scale[2] < 0);
-  const scaledNodes = nodes.filter((node) => node.scale.some((s) => off(Math.abs(s), 1)));
-  const turned = nodes.filter((node) => off(Math.abs(node.rotation[3]), 1));
-  say(
-    'node-scale',
-    scaledNodes.length,
-    `${scaledNodes.length === 1 ? 'carries' : 'carry'} a scale other than 1`,
-    'An engine multiplies this scale into everything attached to the piece. Physics shapes under it are sized wrong or refused.',
-  );
-  say(
-    'node-mirrored',
-    mirrored.length,
-    `${mirrored.length === 1 ? 'is' : 'are'} mirrored by a negative scale`,
-    'A negative scale turns faces inside out in targets that do not expect it. Lighting and collision then face the wrong way.',
-  );
-  say(
-    'node-rotation',
-    turned.length,
-    `${turned.length === 1 ? 'carries' : 'carry'} a rotation`,
-    'A rotation left on a node comes back when the piece is placed by hand. Snapping and pivots are then turned with it.',
-  );
-  return findings;
 }
 
 function surfaceFindings({ whole }: PieceDocument): Finding[] {
   const findings: Finding[] = [];
-  const say = (id: string, count: number, weight: Finding['weight'], says: string, why: string) => {
-    if (count) findings.push({ id, step: 'intake', weight, says, why });
+  const say = (
+    id: FaultKind | 'unused-vertices',
+    count: number,
+    weight: Finding['weight'],
+    says: string,
+    why: string,
+    mend?: Finding['mend'],
+  ) => {
+    if (!count) return;
+    const places = id === 'unused-vertices' ? {} : { places: id };
+    findings.push({ id, step: 'intake', weight, says, why, ...places, ...(mend ? { mend } : {}) });
   };
+  const remove = (label: string, ...which: RemovedKind[]): Finding['mend'] => ({
+    label,
+    operation: { op: 'remove-faces', parts: [], which },
+  });
   say(
     'open-edges',
     whole.openEdges,
     'look',
     `${counted(whole.openEdges, 'edge')} ${whole.openEdges === 1 ? 'is' : 'are'} open: the surface has holes or seams.`,
     'An open surface encloses nothing, so solidity and volume can only be guessed. Hulls and boxes still wrap it safely.',
+    whole.doubledVertices > 0
+      ? { label: 'Weld 0.2 mm', operation: { op: 'weld', parts: [], metres: 0.0002 } }
+      : { label: 'Fill the holes', operation: { op: 'fill-holes', parts: [] } },
   );
   say(
     'non-manifold',
@@ -104,6 +75,7 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
     'look',
     `${counted(whole.insideOutParts, 'part')} ${whole.insideOutParts === 1 ? 'faces' : 'face'} inwards.`,
     'Faces that look inwards are invisible from outside in an engine. A triangle collision made from them lets things through.',
+    { label: 'Turn all outward', operation: { op: 'face-outward', parts: [] } },
   );
   say(
     'flipped',
@@ -111,6 +83,7 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
     'look',
     `Faces disagree about outside along ${counted(whole.flippedEdges, 'edge')}.`,
     'Some faces will be invisible or lit from the wrong side. A triangle collision made from them has gaps.',
+    { label: 'Turn all outward', operation: { op: 'face-outward', parts: [] } },
   );
   say(
     'doubled-faces',
@@ -118,6 +91,23 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
     'look',
     `${counted(whole.doubledFaces, 'face')} ${whole.doubledFaces === 1 ? 'lies' : 'lie'} on top of another.`,
     'Doubled faces flicker and cost twice. They are usually hidden copies.',
+    remove('Take the doubles out', 'doubled'),
+  );
+  say(
+    'hidden-faces',
+    whole.hiddenFaces,
+    'look',
+    `${counted(whole.hiddenFaces, 'face')} ${whole.hiddenFaces === 1 ? 'lies' : 'lie'} hidden inside the piece.`,
+    'Nobody sees them and everybody pays for them. They mislead what inside and outside mean, and with it every fit.',
+    remove('Take them out', 'hidden'),
+  );
+  say(
+    'specks',
+    whole.speckFaces,
+    'note',
+    `${counted(whole.speckFaces, 'face')} ${whole.speckFaces === 1 ? 'belongs' : 'belong'} to loose specks.`,
+    'Crumbs of an export widen the bounds and with them every box. They are too small to be meant.',
+    remove('Take them out', 'specks'),
   );
   say(
     'zero-area',
@@ -125,6 +115,7 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
     'note',
     `${counted(whole.zeroAreaFaces, 'face')} ${whole.zeroAreaFaces === 1 ? 'has' : 'have'} no area.`,
     'They draw nothing and upset normals and tangents. They do no harm to boxes and hulls.',
+    remove('Take them out', 'zero-area'),
   );
   say(
     'unused-vertices',
@@ -132,7 +123,61 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
     'note',
     `${counted(whole.unusedVertices, 'vertex', 'vertices')} ${whole.unusedVertices === 1 ? 'is' : 'are'} used by no face.`,
     'Some importers count them into the bounds of the piece. They are left out of every measure here.',
+    remove('Take them out', 'unused'),
   );
+  return findings;
+}
+
+function contentFindings(document: PieceDocument): Finding[] {
+  const findings: Finding[] = [];
+  const pieces = piecesIn(document);
+  if (pieces.length > 1) {
+    findings.push({
+      id: 'several-pieces',
+      step: 'intake',
+      weight: 'look',
+      says: `It looks like ${pieces.length} pieces in one file.`,
+      why: 'Pieces that are delivered as one cannot be placed apart. Their one pivot lies somewhere between them.',
+    });
+  }
+  const parts = artNodes(document.nodes).map((i) => document.nodes[i]!);
+  const bare = parts.filter((node) => document.meshes[node.mesh!]!.facts.uvSets === 0);
+  if (bare.length) {
+    findings.push({
+      id: 'no-uvs',
+      step: 'intake',
+      weight: 'note',
+      says: `${counted(bare.length, 'part')} ${bare.length === 1 ? 'has' : 'have'} no UVs.`,
+      why: 'No picture can lie on it, and light maps fail. A projection from six sides at real size is better than none.',
+      mend: {
+        label: 'Lay UVs on',
+        operation: { op: 'project-uvs', parts: bare.map(({ id }) => id), metresPerPicture: 1 },
+      },
+    });
+  }
+  const aside = document.nodes.filter((node) => node.aside && node.mesh !== null);
+  if (aside.length) {
+    findings.push({
+      id: 'set-aside',
+      step: 'intake',
+      weight: 'note',
+      says: `${counted(aside.length, 'part')} ${aside.length === 1 ? 'is' : 'are'} set aside: ${aside
+        .slice(0, 3)
+        .map(({ name }) => name)
+        .join(', ')}${aside.length > 3 ? ' …' : ''}.`,
+      why: 'Coarser detail levels stand where the fine one stands. Taken as art they would double every face.',
+    });
+  }
+  const came = document.proxies.filter(({ id }) => id.startsWith('came-'));
+  if (came.length) {
+    findings.push({
+      id: 'came-proxies',
+      step: 'intake',
+      weight: 'note',
+      says: `${counted(came.length, 'proxy', 'proxies')} came in the file and ${came.length === 1 ? 'is' : 'are'} among the shapes.`,
+      why: 'An old proxy shown as art is delivered as art and wrapped again. As shapes they can be judged and kept or replaced.',
+    });
+  }
   return findings;
 }
 

@@ -1,5 +1,6 @@
 export * from './format-error.js';
 export { GENERATOR, writeGlb } from './gltf/gltf-writer.js';
+export { writeStlText } from './stl/stl-writer.js';
 export { readGltf } from './gltf/gltf-reader.js';
 export {
   checkInputFile,
@@ -12,3 +13,4 @@ export {
 export { ObjReader } from './obj/obj-reader.js';
 export { type ObjFiles, writeObj } from './obj/obj-writer.js';
 export * from './read-files.js';
+export * from './write-scene.js';

@@ -1,9 +1,12 @@
-import type { Scene } from '../piece/index.js';
+import { MOST_NODES, type Scene } from '../piece/index.js';
 import { FormatError } from './format-error.js';
+import { readCollada } from './collada/collada-reader.js';
 import { readGltf } from './gltf/gltf-reader.js';
 import { checkInputFile, extensionOf, findBeside, type InputFile } from './input-file.js';
 import { readMtl } from './obj/mtl.js';
 import { ObjReader } from './obj/obj-reader.js';
+import { readPly } from './ply/ply-reader.js';
+import { readStl } from './stl/stl-reader.js';
 
 export interface ReadOptions {
   /** called with the share read, 0 to 1 */
@@ -11,7 +14,7 @@ export interface ReadOptions {
 }
 
 /** Formats that hold a mesh; other files stand beside one of these. */
-export const MESH_EXTENSIONS = ['obj', 'glb', 'gltf'] as const;
+export const MESH_EXTENSIONS = ['obj', 'glb', 'gltf', 'dae', 'stl', 'ply'] as const;
 
 /** What may stand beside a mesh file: material libraries, buffers, pictures. */
 export const BESIDE_EXTENSIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'] as const;
@@ -32,14 +35,29 @@ export async function readFile(
   beside: readonly InputFile[] = [],
   options: ReadOptions = {},
 ): Promise<Scene> {
+  const scene = await readAny(file, beside, options);
+  const count = scene.nodes.length;
+  if (count > MOST_NODES)
+    throw new FormatError(
+      file.name,
+      `it has ${count.toLocaleString('en-GB')} nodes, and a piece takes ${MOST_NODES.toLocaleString('en-GB')}`,
+      'join parts or export fewer at a time',
+    );
+  return scene;
+}
+
+async function readAny(file: InputFile, beside: readonly InputFile[], options: ReadOptions): Promise<Scene> {
   [file, ...beside].forEach(checkInputFile);
   const extension = extensionOf(file.name);
   if (extension === 'obj') return readObj(file, beside, options);
   if (extension === 'glb' || extension === 'gltf') return readGltf(file, beside);
+  if (extension === 'dae') return readCollada(file, beside, options.progress);
+  if (extension === 'stl') return readStl(file, options.progress);
+  if (extension === 'ply') return readPly(file, options.progress);
   throw new FormatError(
     file.name,
     `files ending in “.${extension}” are not read`,
-    'export the mesh as OBJ, GLB or glTF',
+    'export the mesh as OBJ, GLB, glTF, COLLADA, STL or PLY',
   );
 }
 

@@ -66,6 +66,8 @@ const pictureUseSchema = z.object({ picture: index, uvSet: index, wrap: z.tuple(
 
 export const materialSchema = z.object({
   name: innerNameSchema,
+  /** its name in the file, once it was renamed: new art is matched by it */
+  cameAs: innerNameSchema.optional(),
   baseColor: quat,
   metalness: z.number(),
   roughness: z.number(),
@@ -105,6 +107,8 @@ export const nodeSchema = z.object({
   /** stays the same for as long as the part lives */
   id: partId,
   name: innerNameSchema,
+  /** its name in the file, once it was renamed: new art is matched by it */
+  cameAs: innerNameSchema.optional(),
   parent: index.nullable(),
   mesh: blobIdSchema.nullable(),
   translation: vec3,

@@ -52,7 +52,10 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('set-proxies'), proxies: z.array(proxySchema).max(1024) }),
   z.object({ kind: z.literal('remove-proxy'), id: z.string() }),
   z.object({ kind: z.literal('rename-mesh'), name: z.string().max(200) }),
-  z.object({ kind: z.literal('rename-part'), part: z.string(), name: innerNameSchema.min(1) }),
+  z.object({
+    kind: z.literal('rename-parts'),
+    names: z.array(z.object({ part: z.string(), name: innerNameSchema.min(1) })),
+  }),
   z.object({
     kind: z.literal('rename-material'),
     material: z.number().int().nonnegative(),
@@ -112,16 +115,18 @@ export function applyEdit(document: PieceDocument, edit: Edit): PieceDocument {
       return { ...document, proxies: document.proxies.filter((proxy) => proxy.id !== edit.id) };
     case 'rename-mesh':
       return { ...document, meshName: edit.name };
-    case 'rename-part':
+    case 'rename-parts': {
+      const names = new Map(edit.names.map(({ part, name }) => [part, name]));
       return {
         ...document,
-        nodes: document.nodes.map((node) => (node.id === edit.part ? { ...node, name: edit.name } : node)),
+        nodes: document.nodes.map((node) => (names.has(node.id) ? renamed(node, names.get(node.id)!) : node)),
       };
+    }
     case 'rename-material':
       return {
         ...document,
         materials: document.materials.map((material, i) =>
-          i === edit.material ? { ...material, name: edit.name } : material,
+          i === edit.material ? renamed(material, edit.name) : material,
         ),
       };
     case 'resize':
@@ -147,6 +152,13 @@ export function applyEdit(document: PieceDocument, edit: Edit): PieceDocument {
     }
   }
 }
+
+/** Another name, with the first one remembered. */
+const renamed = <T extends { name: string; cameAs?: string }>(thing: T, name: string): T => ({
+  ...thing,
+  name,
+  cameAs: thing.cameAs ?? thing.name,
+});
 
 /** A locked pivot stays until an edit unlocks it. */
 function setPivots(
@@ -224,8 +236,9 @@ function withoutStrays(document: PieceDocument): PieceDocument {
 export function describeEdit(edit: Edit): string {
   switch (edit.kind) {
     case 'rename-piece':
-    case 'rename-part':
       return `name “${edit.name}”`;
+    case 'rename-parts':
+      return edit.names.length === 1 ? `name “${edit.names[0]!.name}”` : `${edit.names.length} names`;
     case 'set-unit':
       return `unit ${edit.unit}`;
     case 'set-pivot':

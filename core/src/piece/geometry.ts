@@ -12,6 +12,7 @@ import {
   placeOf,
   pointOfBounds,
   type Quat,
+  subtract,
   type Transform,
   unionOf,
   type Vec3,
@@ -164,3 +165,17 @@ export function partPivot(document: PieceDocument, number: number): Pivot {
     i = leader;
   }
 }
+
+/**
+ * What a family shares: the least corner of the art as seen from the pivot. A piece whose corner lies the
+ * same way from its pivot replaces the other in place.
+ */
+export const familyReach = (document: PieceDocument): Vec3 =>
+  subtract(artBounds(document).min, document.pivot.position);
+
+/** The pivot that gives the piece a family's reach. */
+export const familyPivot = (document: PieceDocument, reach: Readonly<Vec3>): Pivot => ({
+  ...document.pivot,
+  anchor: 'family',
+  position: subtract(artBounds(document).min, reach),
+});

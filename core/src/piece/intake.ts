@@ -1,5 +1,6 @@
 import { isEmpty, likelyUnit, type Matrix, sizeOf, UNITS, type UnitName } from '../math/index.js';
 import { encodeMesh, joinMeshes, type Mesh, meshBounds, transformMesh } from '../mesh/index.js';
+import { scaleShape, type Shape } from '../shape/index.js';
 import { surveyMesh } from '../solid/index.js';
 import { blobId } from './blob-id.js';
 import { LONGEST_NAME, type PieceDocument, type PieceNode } from './document.js';
@@ -24,6 +25,8 @@ export interface IntakeOptions {
   target: string;
   /** numbers of nodes that are kept and are no art */
   aside?: readonly number[];
+  /** proxies that came in the file, in its space and unit, with the number of their node */
+  proxies?: readonly { shape: Shape; owner: number }[];
   progress?: (share: number) => void;
 }
 
@@ -83,7 +86,11 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     pivot: pivotAt('as-it-came', [0, 0, 0]),
     family: null,
     clearances: [],
-    proxies: [],
+    proxies: (options.proxies ?? []).map(({ shape, owner }, i) => ({
+      id: `came-${i + 1}`,
+      shape: scaleShape(shape, UNITS[unit]),
+      part: nodes[owner]!.id,
+    })),
     leaves: 'as-one',
     meshName: options.meshName(name),
     target: options.target,

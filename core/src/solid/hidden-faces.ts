@@ -14,6 +14,20 @@ import { Winding } from './winding.js';
 /** A point this share of the piece in front of a face is asked whether it is inside. */
 const STEP = 1e-5;
 
+/**
+ * Where a face is asked: its middle, near its corners and near the middles of its sides, as shares of the
+ * way to each corner. A face that shows anywhere is not hidden.
+ */
+const SPOTS = [
+  [0, 0, 0],
+  [0.95, 0, 0],
+  [0, 0.95, 0],
+  [0, 0, 0.95],
+  [0.475, 0.475, 0],
+  [0, 0.475, 0.475],
+  [0.475, 0, 0.475],
+] as const;
+
 /** Boxes round each shell, [6 * shells]. */
 function shellBoxes({ positions, indices }: Mesh, shells: ConnectedParts): Float64Array {
   const boxes = new Float64Array(shells.count * 6);
@@ -66,12 +80,14 @@ export function hiddenFaces(
     const l = Math.hypot(normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!);
     if (l === 0) continue;
     winding ??= new Winding(mesh);
-    const [x, y, z] = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * STEP) as [
-      number,
-      number,
-      number,
-    ];
-    if (winding.at(x, y, z) > 0.5) hidden[f] = 1;
+    const front = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * STEP);
+    const inside = SPOTS.every((weights) => {
+      const at = front.map((v, k) =>
+        weights.reduce((sum, w, c) => sum + w * (p[indices[f * 3 + c]! * 3 + k]! - centre[k]!), v),
+      ) as [number, number, number];
+      return winding!.at(...at) > 0.5;
+    });
+    if (inside) hidden[f] = 1;
   }
   return hidden;
 }

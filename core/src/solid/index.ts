@@ -1,4 +1,5 @@
 export * from './bvh.js';
+export * from './closest-point.js';
 export * from './faults.js';
 export * from './hidden-faces.js';
 export * from './survey.js';

@@ -16,6 +16,8 @@ export const targetProfileSchema = z.object({
   fileFormat: z.literal('glb'),
   hierarchy: z.enum(['kept', 'flattened']),
   textures: z.literal('inside'),
+  /** whether material values without a picture arrive */
+  constants: z.enum(['kept', 'dropped']),
   proxies: z.object({
     hang: z.enum(['beside', 'below']),
     /** tag in front of the art mesh name, for each kind the target knows */
@@ -41,8 +43,9 @@ export const prefixOf = (profile: TargetProfile, shape: ShapeKind): string => {
   return prefix;
 };
 
-export const checkRulesOf = ({ names, proxies }: TargetProfile): CheckRules => ({
+export const checkRulesOf = ({ names, proxies, constants }: TargetProfile): CheckRules => ({
   names,
+  dropsConstants: constants === 'dropped',
   mostShapes: proxies.mostShapes,
   mostHullVertices: proxies.mostHullVertices,
   kinds: Object.keys(proxies.prefixes) as ShapeKind[],

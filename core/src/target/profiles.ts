@@ -10,6 +10,7 @@ export const PREFIX_TAGS: TargetProfile = {
   fileFormat: 'glb',
   hierarchy: 'flattened',
   textures: 'inside',
+  constants: 'dropped',
   proxies: {
     hang: 'beside',
     prefixes: { box: 'UBX_', sphere: 'USP_', capsule: 'UCP_', hull: 'UCX_' },

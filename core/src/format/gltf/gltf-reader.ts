@@ -14,7 +14,8 @@ import {
   KHRTextureTransform,
 } from '@gltf-transform/extensions';
 import { MeshoptDecoder } from 'meshoptimizer';
-import type { Vec3 } from '../../math/index.js';
+import type { Transform, Vec3 } from '../../math/index.js';
+import { asTransforms } from '../as-transforms.js';
 import { type Material, plainMaterial, type PictureSlot, type Scene, type Wrap } from '../../piece/index.js';
 import { FormatError, shown } from '../format-error.js';
 import { findBeside, type InputFile, pictureType } from '../input-file.js';
@@ -111,8 +112,13 @@ async function gatherResources(
       });
   }
   checkRanges(file, gltf, lengths);
-  for (const [i, image] of (gltf.images ?? []).entries())
-    if (image.uri !== undefined) await fetchBeside(image.uri, `image ${i}`, 'picture');
+  for (const [i, image] of (gltf.images ?? []).entries()) {
+    if (image.uri === undefined) continue;
+    const inline = image.uri.startsWith('data:');
+    if (inline || findBeside(beside, decodeUri(image.uri)))
+      await fetchBeside(image.uri, `image ${i}`, 'picture');
+    else resources[image.uri] = new Uint8Array();
+  }
   return resources;
 }
 
@@ -146,7 +152,7 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
   };
   const materials = root.listMaterials();
   const textures = root.listTextures();
-  const pictureNumbers = readPictures(file, textures, scene);
+  const pictureNumbers = readPictures(textures, scene);
   scene.materials = materials.map((material, i) => readMaterial(material, i, textures, pictureNumbers));
   const materialNumbers = new Map<GltfMaterial | null, number>(materials.map((material, i) => [material, i]));
   const accessors = root.listAccessors();
@@ -186,15 +192,21 @@ function readNodes(gltf: GltfJson, document: Document, meshNumbers: Map<number, 
     visited.add(node);
     const source = gltf.nodes![node]!;
     const transform = nodes[node]!;
-    const number = scene.nodes.length;
-    scene.nodes.push({
-      name: source.name ?? `node ${node}`,
-      parent,
-      translation: [...transform.getTranslation()],
-      rotation: [...transform.getRotation()],
-      scale: [...transform.getScale()],
-      mesh: source.mesh === undefined ? null : (meshNumbers.get(source.mesh) ?? null),
-    });
+    const name = source.name ?? `node ${node}`;
+    const trs: Transform[] = source.matrix
+      ? asTransforms(Float64Array.from(source.matrix))
+      : [
+          {
+            translation: [...transform.getTranslation()],
+            rotation: [...transform.getRotation()],
+            scale: [...transform.getScale()],
+          },
+        ];
+    // A matrix that shears takes two nodes: turn and scale, then the turn that is left.
+    let number = scene.nodes.push({ name, parent, mesh: null, ...trs[0]! }) - 1;
+    if (trs[1])
+      number = scene.nodes.push({ name: `${name} (sheared)`, parent: number, mesh: null, ...trs[1] }) - 1;
+    scene.nodes[number]!.mesh = source.mesh === undefined ? null : (meshNumbers.get(source.mesh) ?? null);
     for (const child of [...(source.children ?? [])].reverse()) waiting.push({ node: child, parent: number });
     if (source.camera !== undefined)
       scene.leftOut.push({ kind: 'camera', name: source.name ?? `node ${node}` });
@@ -227,19 +239,16 @@ function listLeftOut(gltf: GltfJson, scene: Scene): void {
     if (!known.includes(name)) scene.leftOut.push({ kind: 'extension', name });
 }
 
-function readPictures(file: string, textures: readonly Texture[], scene: Scene): Map<number, number> {
+function readPictures(textures: readonly Texture[], scene: Scene): Map<number, number> {
   const numbers = new Map<number, number>();
   textures.forEach((texture, i) => {
     const bytes = texture.getImage();
     const type = bytes && pictureType(bytes);
     const name = texture.getName() || texture.getURI().split('/').pop() || `picture-${i}`;
     if (!bytes || !type) {
-      throw new FormatError(
-        file,
-        `picture “${shown(name, 60)}” is no PNG, JPEG or WebP`,
-        'export it as PNG or JPEG',
-        { part: `image ${i}` },
-      );
+      const why = bytes?.length ? 'is no PNG, JPEG or WebP' : 'is not among the files';
+      scene.notes.push(`Picture “${shown(name, 80)}” ${why}.`);
+      return;
     }
     numbers.set(i, scene.pictures.length);
     scene.pictures.push({ name, type, bytes });

@@ -10,14 +10,35 @@ import {
   WebIO,
 } from '@gltf-transform/core';
 import { KHRMaterialsEmissiveStrength } from '@gltf-transform/extensions';
-import type { Mesh, SurfaceGroup } from '../../mesh/index.js';
+import { type Mesh, takeFaces } from '../../mesh/index.js';
 import type { Material, PictureSlot, PictureUse, Scene, Wrap } from '../../piece/index.js';
+
+import { pictureFileNames } from '../picture-file-names.js';
 
 const WRAPS: Record<Wrap, 33071 | 33648 | 10497> = { clamp: 33071, mirror: 33648, repeat: 10497 };
 export const GENERATOR = 'Yard Brace';
 
 /** A scene in metres as GLB: nodes as they stand, a primitive a surface group, pictures inside the file. */
-export async function writeGlb(scene: Scene): Promise<Uint8Array> {
+export const writeGlb = async (scene: Scene): Promise<Uint8Array> => io().writeBinary(documentFrom(scene));
+
+/** A scene in metres as glTF: the JSON, its buffer and its pictures as files side by side. */
+export async function writeGltf(scene: Scene, stem: string): Promise<{ name: string; bytes: Uint8Array }[]> {
+  const document = documentFrom(scene);
+  const root = document.getRoot();
+  for (const buffer of root.listBuffers()) buffer.setURI(encodeURIComponent(`${stem}.bin`));
+  const names = pictureFileNames(scene.pictures);
+  root.listTextures().forEach((texture, i) => texture.setURI(encodeURIComponent(names[i]!)));
+  const { json, resources } = await io().writeJSON(document);
+  return [
+    { name: `${stem}.gltf`, bytes: new TextEncoder().encode(`${JSON.stringify(json)}\n`) },
+    ...Object.entries(resources).map(([name, bytes]) => ({ name: decodeURIComponent(name), bytes })),
+  ];
+}
+
+const io = () =>
+  new WebIO().registerExtensions([KHRMaterialsEmissiveStrength]).setVertexLayout(VertexLayout.SEPARATE);
+
+function documentFrom(scene: Scene): Document {
   const document = new Document();
   const root = document.getRoot();
   root.getAsset().generator = GENERATOR;
@@ -43,10 +64,7 @@ export async function writeGlb(scene: Scene): Promise<Uint8Array> {
     (node.parent === null ? gltfScene : nodes[node.parent]!).addChild(nodes[i]!),
   );
   root.setDefaultScene(gltfScene);
-  return new WebIO()
-    .registerExtensions([KHRMaterialsEmissiveStrength])
-    .setVertexLayout(VertexLayout.SEPARATE)
-    .writeBinary(document);
+  return document;
 }
 
 function writeMesh(
@@ -59,7 +77,7 @@ function writeMesh(
   const out = document.createMesh(name);
   const groups = mesh.groups.filter((group) => group.count > 0);
   for (const group of groups) {
-    const part = groups.length === 1 ? mesh : extractGroup(mesh, group);
+    const part = groups.length === 1 ? mesh : takeFaces({ ...mesh, groups: [group] }, () => true);
     const accessor = (
       type: 'SCALAR' | 'VEC2' | 'VEC3' | 'VEC4',
       array: Float32Array | Uint32Array | Uint16Array,
@@ -86,34 +104,6 @@ function writeMesh(
     out.addPrimitive(primitive);
   }
   return out;
-}
-
-/** One group as a mesh of its own, with only the vertices it uses, in order of first use. */
-function extractGroup(mesh: Mesh, group: SurfaceGroup): Mesh {
-  const number = new Int32Array(mesh.positions.length / 3).fill(-1);
-  const used: number[] = [];
-  const indices = mesh.indices.slice(group.start * 3, (group.start + group.count) * 3);
-  for (let i = 0; i < indices.length; i++) {
-    const v = indices[i]!;
-    if (number[v]! < 0) number[v] = used.push(v) - 1;
-    indices[i] = number[v]!;
-  }
-  const pick = <A extends Float32Array | Float64Array>(from: A, width: number): A => {
-    const out = from.slice(0, used.length * width) as A;
-    used.forEach((v, i) => {
-      for (let k = 0; k < width; k++) out[i * width + k] = from[v * width + k]!;
-    });
-    return out;
-  };
-  return {
-    positions: pick(mesh.positions, 3),
-    indices,
-    normals: mesh.normals && pick(mesh.normals, 3),
-    tangents: mesh.tangents && pick(mesh.tangents, 4),
-    colors: mesh.colors && pick(mesh.colors, 4),
-    uvs: mesh.uvs.map((uv) => pick(uv, 2)),
-    groups: [{ ...group, start: 0 }],
-  };
 }
 
 function writeMaterial(document: Document, material: Material, textures: readonly Texture[]): GltfMaterial {

@@ -1,5 +1,6 @@
 import { type Mesh, transformMesh } from '../../mesh/index.js';
 import { type Scene, worldMatrices } from '../../piece/index.js';
+import { single, TextSink } from '../text-sink.js';
 import { writeMtl } from './mtl.js';
 
 export interface ObjFiles {
@@ -56,42 +57,4 @@ function writeMesh(
   base.v += n;
   if (uv) base.vt += n;
   if (normals) base.vn += n;
-}
-
-/** The shortest text that is the same number again in single precision. */
-function single(value: number): string {
-  const wanted = Math.fround(value);
-  for (let digits = 6; digits < 9; digits++) {
-    const text = Number(wanted.toPrecision(digits));
-    if (Math.fround(text) === wanted) return String(text);
-  }
-  return String(Number(wanted.toPrecision(9)));
-}
-
-/** Lines collected in blocks, so that no string of the whole file is ever held. */
-class TextSink {
-  private readonly blocks: Uint8Array[] = [];
-  private lines: string[] = [];
-  private readonly encoder = new TextEncoder();
-
-  line(text: string): void {
-    this.lines.push(text);
-    if (this.lines.length >= 8192) this.flush();
-  }
-
-  bytes(): Uint8Array {
-    this.flush();
-    const all = new Uint8Array(this.blocks.reduce((sum, block) => sum + block.length, 0));
-    let at = 0;
-    for (const block of this.blocks) {
-      all.set(block, at);
-      at += block.length;
-    }
-    return all;
-  }
-
-  private flush(): void {
-    if (this.lines.length) this.blocks.push(this.encoder.encode(`${this.lines.join('\n')}\n`));
-    this.lines = [];
-  }
 }

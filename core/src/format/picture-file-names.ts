@@ -1,0 +1,17 @@
+import type { Picture } from '../piece/index.js';
+
+const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' } as const;
+
+/** A file name for each picture: its own with the right ending, made different where two are the same. */
+export function pictureFileNames(pictures: readonly Pick<Picture, 'name' | 'type'>[]): string[] {
+  const taken = new Set<string>();
+  return pictures.map(({ name, type }) => {
+    const stem = name.replace(/\.[^.]*$/, '').replace(/[\\/:*?"<>|]/g, '_') || 'picture';
+    const ending =
+      /\.jpe?g$/i.test(name) && type === 'image/jpeg' ? name.replace(/^.*\./, '') : ENDINGS[type];
+    let file = `${stem}.${ending}`;
+    for (let i = 2; taken.has(file.toLowerCase()); i++) file = `${stem}-${i}.${ending}`;
+    taken.add(file.toLowerCase());
+    return file;
+  });
+}

@@ -1,0 +1,82 @@
+import type { Scene } from '../piece/index.js';
+import { writeCollada } from './collada/collada-writer.js';
+import { writeGlb, writeGltf } from './gltf/gltf-writer.js';
+import { writeObj } from './obj/obj-writer.js';
+import { pictureFileNames } from './picture-file-names.js';
+import { writePly } from './ply/ply-writer.js';
+import { writeStl } from './stl/stl-writer.js';
+
+export const WRITTEN_FORMATS = ['obj', 'glb', 'gltf', 'dae', 'stl', 'ply'] as const;
+export type WrittenFormat = (typeof WRITTEN_FORMATS)[number];
+
+/** A scene in metres as the files of one format, the mesh file first, what belongs beside it after. */
+export async function writeScene(
+  scene: Scene,
+  format: WrittenFormat,
+  stem: string,
+): Promise<{ name: string; bytes: Uint8Array }[]> {
+  const names = pictureFileNames(scene.pictures);
+  const pictures = scene.pictures.map(({ bytes }, i) => ({ name: names[i]!, bytes }));
+  switch (format) {
+    case 'glb':
+      return [{ name: `${stem}.glb`, bytes: await writeGlb(scene) }];
+    case 'gltf':
+      return writeGltf(scene, stem);
+    case 'dae':
+      return [{ name: `${stem}.dae`, bytes: writeCollada(scene) }, ...pictures];
+    case 'stl':
+      return [{ name: `${stem}.stl`, bytes: writeStl(scene) }];
+    case 'ply':
+      return [{ name: `${stem}.ply`, bytes: writePly(scene) }];
+    case 'obj': {
+      const named = {
+        ...scene,
+        pictures: scene.pictures.map((picture, i) => ({ ...picture, name: names[i]! })),
+      };
+      const { obj, mtl } = writeObj(named, `${stem}.mtl`);
+      return [
+        { name: `${stem}.obj`, bytes: obj },
+        ...(mtl.length ? [{ name: `${stem}.mtl`, bytes: mtl }] : []),
+        ...pictures,
+      ];
+    }
+  }
+}
+
+/** What of a scene a format cannot carry, a phrase each; empty when all of it arrives. */
+export function lostIn(format: WrittenFormat, { nodes, meshes, materials, pictures }: Scene): string[] {
+  const lost: string[] = [];
+  const say = (when: boolean, what: string) => when && lost.push(what);
+  const flat = format === 'obj' || format === 'stl' || format === 'ply';
+  const plain = format === 'stl' || format === 'ply';
+  say(
+    flat && nodes.some((node) => node.parent !== null || node.mesh === null),
+    'the tree (parts stand where they stood)',
+  );
+  say(plain && nodes.filter((node) => node.mesh !== null).length > 1, 'the parts (they are one mesh)');
+  say(plain && materials.length > 0, 'materials');
+  say(plain && pictures.length > 0, 'pictures');
+  say(format === 'stl' && meshes.some(({ mesh }) => mesh.normals), 'vertex normals');
+  say(format === 'stl' && meshes.some(({ mesh }) => mesh.colors), 'vertex colours');
+  say(format === 'stl' && meshes.some(({ mesh }) => mesh.uvs.length), 'UVs');
+  say(flat && format !== 'stl' && meshes.some(({ mesh }) => mesh.uvs.length > 1), 'UV sets after the first');
+  say(format !== 'glb' && format !== 'gltf' && meshes.some(({ mesh }) => mesh.tangents), 'tangents');
+  say(
+    format === 'obj' && meshes.some(({ mesh }) => mesh.colors?.some((c, i) => i % 4 === 3 && c !== 1)),
+    'the alpha of vertex colours',
+  );
+  say(format === 'dae' && materials.some(({ metalness }) => metalness !== 0), 'metalness');
+  const kept = { dae: ['baseColor', 'emissive'], obj: ['baseColor', 'emissive', 'normal'] } as Record<
+    string,
+    string[]
+  >;
+  const slots = materials.flatMap((material) => Object.keys(material.pictures));
+  const gone = [...new Set(slots)].filter((slot) => kept[format] && !kept[format].includes(slot));
+  say(gone.length > 0, `pictures for ${gone.join(', ')}`);
+  say(
+    (format === 'glb' || format === 'gltf' || format === 'stl') &&
+      meshes.some(({ mesh }) => mesh.positions.some((v) => v !== Math.fround(v))),
+    'digits beyond single precision',
+  );
+  return lost;
+}

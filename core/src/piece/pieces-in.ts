@@ -1,0 +1,88 @@
+import { type Bounds, diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
+import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
+import { surveyMesh } from '../solid/index.js';
+import type { PieceDocument } from './document.js';
+import { artNodes, worldMatrices } from './geometry.js';
+import { pieceNameFrom } from './intake.js';
+
+/** Parts that stand this share of the smaller one's size apart are taken for different pieces. */
+const APART = 0.25;
+
+/**
+ * The pieces that seem to be in one document: the ids of the tops of the tree that stand together. One
+ * list when all stands together. A lone empty root does not count as the top.
+ */
+export function piecesIn({ nodes }: PieceDocument): string[][] {
+  let tops = nodes.flatMap((node, i) => (node.parent === null ? [i] : []));
+  while (tops.length === 1 && nodes[tops[0]!]!.mesh === null) {
+    const below = nodes.flatMap((node, i) => (node.parent === tops[0] ? [i] : []));
+    if (below.length === 0) break;
+    tops = below;
+  }
+  const top = new Int32Array(nodes.length).fill(-1);
+  tops.forEach((node, t) => (top[node] = t));
+  const boxes: Bounds[] = tops.map(() => emptyBounds());
+  nodes.forEach((node, i) => {
+    if (top[i]! < 0 && node.parent !== null) top[i] = top[node.parent]!;
+    if (top[i]! >= 0 && node.bounds && !node.aside) boxes[top[i]!] = unionOf(boxes[top[i]!]!, node.bounds);
+  });
+  const solid = tops.map((_, t) => t).filter((t) => !isEmpty(boxes[t]!));
+  const group = new Map(solid.map((t) => [t, t]));
+  const root = (t: number): number => (group.get(t) === t ? t : root(group.get(t)!));
+  for (const a of solid)
+    for (const b of solid)
+      if (
+        a < b &&
+        gap(boxes[a]!, boxes[b]!) <= APART * Math.min(diagonalOf(boxes[a]!), diagonalOf(boxes[b]!))
+      )
+        group.set(root(b), root(a));
+  const pieces = new Map<number, string[]>();
+  for (const t of solid) pieces.set(root(t), [...(pieces.get(root(t)) ?? []), nodes[tops[t]!]!.id]);
+  return [...pieces.values()];
+}
+
+const gap = (a: Bounds, b: Bounds): number =>
+  Math.hypot(...[0, 1, 2].map((k) => Math.max(0, a.min[k]! - b.max[k]!, b.min[k]! - a.max[k]!)));
+
+/**
+ * One of several pieces as a document of its own: the tops with all above and below them, where they
+ * stood. Proxies of its parts go along; meshes are shared, not copied.
+ */
+export function extractPiece(
+  document: PieceDocument,
+  tops: readonly string[],
+  meshOf: (blob: string) => Mesh,
+  meshName: (pieceName: string) => string,
+): PieceDocument {
+  const keep = new Uint8Array(document.nodes.length);
+  document.nodes.forEach((node, i) => {
+    if (tops.includes(node.id) || (node.parent !== null && keep[node.parent] === 2)) keep[i] = 2;
+  });
+  for (let i = keep.length - 1; i >= 0; i--) {
+    const { parent } = document.nodes[i]!;
+    if (keep[i] && parent !== null) keep[parent] ||= 1;
+  }
+  const place = new Map<number, number>();
+  const nodes = document.nodes.flatMap((node, i) => {
+    if (!keep[i]) return [];
+    place.set(i, place.size);
+    // What is only on the way to the root is a group here: its own mesh is another piece's.
+    const own = keep[i] === 2 ? node : { ...node, mesh: null, bounds: null };
+    return [{ ...own, parent: node.parent === null ? null : place.get(node.parent)! }];
+  });
+  const ids = new Set(nodes.map((node) => node.id));
+  const used = new Set(nodes.map((node) => node.mesh));
+  const world = worldMatrices(nodes);
+  const name = pieceNameFrom(`${document.nodes.find((node) => node.id === tops[0])!.name}.`);
+  return {
+    ...document,
+    name,
+    meshName: meshName(name),
+    nodes,
+    meshes: Object.fromEntries(Object.entries(document.meshes).filter(([id]) => used.has(id))),
+    whole: surveyMesh(
+      joinMeshes(artNodes(nodes).map((i) => transformMesh(meshOf(nodes[i]!.mesh!), world[i]!))),
+    ),
+    proxies: document.proxies.filter(({ part }) => part !== undefined && ids.has(part)),
+  };
+}

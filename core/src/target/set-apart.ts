@@ -1,0 +1,147 @@
+import { exactBox, exactCapsule, exactSphere } from '../fit/index.js';
+import { convexHull } from '../hull/index.js';
+import { connectedParts, type Mesh, transformMesh, trianglesVolume, weld } from '../mesh/index.js';
+import { type Scene, worldMatrices } from '../piece/index.js';
+import type { Shape, ShapeKind } from '../shape/index.js';
+import { detailLevel, taggedAs } from './tags.js';
+
+/** A proxy that came in the file, in the file's space and unit. */
+export interface CameProxy {
+  shape: Shape;
+  /** number of its owner among the nodes of the scene that is left */
+  owner: number;
+  name: string;
+}
+
+export interface SetApart {
+  /** the scene without the proxies' nodes */
+  scene: Scene;
+  proxies: CameProxy[];
+  /** numbers of the nodes that are coarser detail levels */
+  aside: number[];
+}
+
+/**
+ * Take out of a scene what is no art: nodes that an importer would take for collision become proxies of
+ * the node they belong to, coarser detail levels are marked. What belongs to nobody, and what a tag says
+ * and the mesh is not, is said among the notes.
+ */
+export function setApart(scene: Scene): SetApart {
+  const world = worldMatrices(scene.nodes);
+  const tags = scene.nodes.map((node) => (node.mesh === null ? null : taggedAs(node.name)));
+  const notes = [...scene.notes];
+  const found: CameProxy[] = [];
+  const leaving = new Set<number>();
+  const orphans: string[] = [];
+  scene.nodes.forEach((node, i) => {
+    const tag = tags[i];
+    if (!tag) return;
+    const named = (n: number) =>
+      !tags[n] &&
+      (scene.nodes[n]!.name === tag.owner ||
+        (scene.nodes[n]!.mesh !== null && scene.meshes[scene.nodes[n]!.mesh!]!.name === tag.owner));
+    const owner = tag.owner === null ? node.parent : scene.nodes.findIndex((_, n) => named(n)) + 1 || null;
+    const number = tag.owner === null ? owner : owner === null ? null : owner - 1;
+    if (number === null || tags[number]) {
+      orphans.push(node.name);
+      return;
+    }
+    const mesh = transformMesh(scene.meshes[node.mesh!]!.mesh, world[i]!);
+    const { shape, remark } = shapeFrom(mesh, tag.kind);
+    if (!shape) {
+      notes.push(`“${node.name}” is tagged as collision and ${remark}; it was left as art.`);
+      return;
+    }
+    if (remark) notes.push(`“${node.name}” is tagged ${tag.kind} and ${remark}.`);
+    leaving.add(i);
+    found.push({ shape, owner: number, name: node.name });
+  });
+  if (orphans.length)
+    notes.push(
+      `${orphans.length === 1 ? 'A proxy belongs' : `${orphans.length} proxies belong`} to no mesh in the file and ${orphans.length === 1 ? 'was' : 'were'} left as art: ${orphans.slice(0, 5).join(', ')}${orphans.length > 5 ? ' …' : ''}.`,
+    );
+  // A tagged node with children that stay would take them along: it stays as an empty group.
+  const holds = new Set(
+    scene.nodes.flatMap(({ parent }, i) => (parent !== null && !leaving.has(i) ? [parent] : [])),
+  );
+  const place = new Map<number, number>();
+  const nodes = scene.nodes.flatMap((node, i) => {
+    if (leaving.has(i) && !holds.has(i)) return [];
+    place.set(i, place.size);
+    return [{ ...node, mesh: leaving.has(i) ? null : node.mesh }];
+  });
+  const left = nodes.map((node) => ({
+    ...node,
+    parent: node.parent === null ? null : place.get(node.parent)!,
+  }));
+  const used = [...new Set(left.flatMap(({ mesh }) => (mesh === null ? [] : [mesh])))].sort((a, b) => a - b);
+  const apart: Scene = {
+    ...scene,
+    notes,
+    meshes: used.map((mesh) => scene.meshes[mesh]!),
+    nodes: left.map((node) => ({ ...node, mesh: node.mesh === null ? null : used.indexOf(node.mesh) })),
+  };
+  return {
+    scene: apart,
+    proxies: found.map((proxy) => ({ ...proxy, owner: place.get(proxy.owner)! })),
+    aside: coarseLevels(apart),
+  };
+}
+
+/** Nodes named as detail levels, but for the finest of each name; all below them goes along. */
+function coarseLevels({ nodes }: Scene): number[] {
+  const finest = new Map<string, number>();
+  const stem = (name: string) => name.replace(/[_\-. ]?lod[_\- ]?\d{1,2}$/i, '');
+  for (const { name } of nodes) {
+    const level = detailLevel(name);
+    if (level !== null) finest.set(stem(name), Math.min(level, finest.get(stem(name)) ?? Infinity));
+  }
+  const aside = new Set<number>();
+  nodes.forEach(({ name, parent }, i) => {
+    const level = detailLevel(name);
+    if ((level !== null && level > finest.get(stem(name))!) || (parent !== null && aside.has(parent)))
+      aside.add(i);
+  });
+  return [...aside];
+}
+
+/** The shape a tagged mesh is: the primitive when it is one, else what an importer would make of it. */
+function shapeFrom(mesh: Mesh, kind: ShapeKind): { shape: Shape | null; remark: string } {
+  const { first } = weld(mesh.positions);
+  const points = new Float64Array(first.length * 3);
+  first.forEach((v, i) => points.set(mesh.positions.subarray(v * 3, v * 3 + 3), i * 3));
+  if (kind === 'surface')
+    return { shape: { kind, points: [...mesh.positions], indices: [...mesh.indices] }, remark: '' };
+  const primitive =
+    kind === 'box'
+      ? exactBox(points)
+      : kind === 'sphere'
+        ? exactSphere(points)
+        : kind === 'capsule'
+          ? exactCapsule(points)
+          : null;
+  if (primitive) return { shape: primitive, remark: '' };
+  const hull = convexHull(points);
+  if (hull.span !== 'solid') return { shape: null, remark: 'is flat' };
+  const shape: Shape = {
+    kind: 'hull',
+    points: [...hull.hull.points],
+    faces: hull.hull.faces.map((face) => [...face]),
+  };
+  if (kind !== 'hull') return { shape, remark: 'is none: it came in as a hull' };
+  const filled = volumeOf(hull.hull) - Math.abs(trianglesVolume(mesh.positions, mesh.indices));
+  const cavesIn = filled > volumeOf(hull.hull) * 1e-3 || connectedParts(mesh).count > 1;
+  return { shape, remark: cavesIn ? 'caves in: its hollow is filled' : '' };
+}
+
+const volumeOf = ({
+  points,
+  faces,
+}: {
+  points: Float64Array;
+  faces: readonly (readonly number[])[];
+}): number =>
+  trianglesVolume(
+    points,
+    faces.flatMap((face) => face.slice(2).flatMap((v, i) => [face[0]!, face[i + 1]!, v])),
+  );
