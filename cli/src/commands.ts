@@ -117,7 +117,7 @@ export async function deliver(paths: readonly string[], options: Options): Promi
   };
   if (stops(findings)) return { json: { ...json, files: [] }, stopped: true };
   const files = await assemble(document, profile, sources);
-  const expected = expectationOf(document, profile);
+  const expected = expectationOf(document, profile, sources.meshOf);
   const report = await readBack(files, profile);
   const comparison = compareReadBack(expected, report);
   await mkdir(options.out, { recursive: true });
@@ -125,7 +125,7 @@ export async function deliver(paths: readonly string[], options: Options): Promi
   return {
     json: {
       ...json,
-      sizeMetres: expected.size,
+      sizeMetres: expected.meshes[0]!.size,
       artStandsOutMetres: cutBack,
       pivotSatAt: document.pivot.position,
       shapes: expected.shapes.map(({ name, kind, volume }) => ({ name, kind, volume })),

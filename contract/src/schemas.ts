@@ -1,8 +1,11 @@
 import {
+  agentSchema,
   blobIdSchema,
+  boundsSchema,
   comparisonSchema,
   historySchema,
   pieceNameSchema,
+  pivotSchema,
   readBackSchema,
   WORKING_STEPS,
 } from '@yard-brace/core';
@@ -19,6 +22,10 @@ export const yardRulesSchema = z.object({
   /** metres between the heavier lines of the grid */
   gridMetres: z.number().positive().max(1000),
   target: z.string(),
+  /** who collides */
+  agents: z.array(agentSchema).min(1).max(12),
+  /** pixels a metre that textures are measured against */
+  pixelsPerMetre: z.number().positive().max(100_000),
 });
 
 export const yardNameSchema = pieceNameSchema;
@@ -48,6 +55,12 @@ export const pieceSummarySchema = z.object({
   size: z.tuple([z.number(), z.number(), z.number()]),
   triangles: z.number(),
   shapes: z.number(),
+  /** where its art stands, in metres, and its pivot */
+  bounds: boundsSchema,
+  pivot: pivotSchema,
+  family: z.string().nullable(),
+  /** the file it came from */
+  cameFrom: z.string(),
   tally: tallySchema,
   picture: blobIdSchema.nullable(),
   savedAt: when,
@@ -66,6 +79,8 @@ export const pieceSchema = z.object({
   picture: blobIdSchema.nullable(),
   lastDelivery: lastDeliverySchema.nullable(),
   otherMeshNames: z.array(z.string()),
+  /** the piece whose pivot its family shares, when it is not this one */
+  family: z.object({ from: z.string(), reach: z.tuple([z.number(), z.number(), z.number()]) }).nullable(),
 });
 
 export const savePieceSchema = z.object({ version, history: historySchema });

@@ -99,6 +99,8 @@ export const clearanceSchema = z.object({
   center: vec3,
   halfExtents: z.tuple([z.number().positive(), z.number().positive(), z.number().positive()]),
   rotation: quat,
+  /** which of its own axes one passes along */
+  through: z.enum(['x', 'z']),
 });
 export type Clearance = z.infer<typeof clearanceSchema>;
 

@@ -1,10 +1,10 @@
 import { writeGlb } from '../format/index.js';
-import { scaled, type Vec3 } from '../math/index.js';
 import { type Mesh, plainMesh } from '../mesh/index.js';
 import { nameFault } from '../naming/index.js';
-import { artMesh, type PieceDocument, plainNode, type Scene, placedMatrices } from '../piece/index.js';
+import { type PieceDocument, plainNode, type Scene, placedMatrices } from '../piece/index.js';
 import { shapeTriangles } from '../shape/index.js';
-import { expectationOf } from './expectation.js';
+import { type DeliveredMesh, deliveredMeshes, meshSeenFrom, shapeSeenFrom } from './delivered-mesh.js';
+import { type Expectation, expectationOf } from './expectation.js';
 import { importSheet } from './import-sheet.js';
 import type { TargetProfile } from './profile.js';
 
@@ -27,50 +27,61 @@ export interface AssembleSources {
 /**
  * The files of one delivery: the model with its proxies, a manifest that remembers where everything
  * sat and hung, and a sheet for whoever imports it. The art is baked and stands with its pivot at the
- * origin; every proxy has the very same pivot. Same document, same bytes.
+ * origin, as one or each part on its own; every proxy has the very same pivot. Same document, same bytes.
  *
- * @throws AssembleError when the mesh name is not legal for the target
+ * @throws AssembleError when a mesh name is not legal for the target, or two are the same
  */
 export async function assemble(
   document: PieceDocument,
   profile: TargetProfile,
   sources: AssembleSources,
 ): Promise<DeliveredFile[]> {
-  const fault = nameFault(document.meshName, profile.names);
-  if (fault) throw new AssembleError(`${fault} Change the mesh name in step 6, Names.`);
-  const expected = expectationOf(document, profile);
-  const scene = deliveredScene(document, profile, sources);
+  const delivered = deliveredMeshes(document);
+  for (const { name, node } of delivered) {
+    const fault = nameFault(name, profile.names);
+    const where =
+      node === null
+        ? 'Change the mesh name in step 6, Names.'
+        : `Change the name of “${name}” in step 2, Parts.`;
+    if (fault) throw new AssembleError(`${fault} ${where}`);
+  }
+  const doubled = delivered.find(({ name }, i) => delivered.findIndex((other) => other.name === name) < i);
+  if (doubled)
+    throw new AssembleError(`Two parts are named “${doubled.name}”. Change one of them in step 2, Parts.`);
+  const expected = expectationOf(document, profile, sources.meshOf);
   const json = new TextEncoder().encode(`${JSON.stringify(manifest(document, profile), null, 2)}\n`);
   const sheet = new TextEncoder().encode(importSheet(document, profile, expected));
+  const files: DeliveredFile[] = [];
+  for (const mesh of delivered) {
+    const bytes = await writeGlb(deliveredScene(document, profile, mesh, expected, sources));
+    files.push({ name: `${mesh.name}.glb`, type: 'model/gltf-binary', bytes });
+  }
   return [
-    { name: `${document.meshName}.glb`, type: 'model/gltf-binary', bytes: await writeGlb(scene) },
+    ...files,
     { name: `${document.meshName}.manifest.json`, type: 'application/json', bytes: json },
     { name: `${document.meshName}.import.md`, type: 'text/markdown', bytes: sheet },
   ];
 }
 
-function deliveredScene(document: PieceDocument, profile: TargetProfile, sources: AssembleSources): Scene {
-  const toPivot = scaled(document.pivot.position, -1);
-  const art = shifted(artMesh(document, sources.meshOf), toPivot);
-  const expected = expectationOf(document, profile);
+function deliveredScene(
+  document: PieceDocument,
+  profile: TargetProfile,
+  mesh: DeliveredMesh,
+  expected: Expectation,
+  sources: AssembleSources,
+): Scene {
+  const art = meshSeenFrom(document, mesh, sources.meshOf);
   const used = [...new Set(art.groups.map((group) => group.material))]
     .filter((material) => material >= 0)
     .sort((a, b) => a - b);
   const pictures = [
     ...new Set(used.flatMap((m) => Object.values(document.materials[m]!.pictures).map((use) => use.picture))),
   ].sort((a, b) => a - b);
+  const groups = art.groups.map((group) => ({ ...group, material: used.indexOf(group.material) }));
   const scene: Scene = {
     unit: { metres: 1, stated: true },
-    nodes: [plainNode(document.meshName, 0)],
-    meshes: [
-      {
-        name: document.meshName,
-        mesh: {
-          ...art,
-          groups: art.groups.map((group) => ({ ...group, material: used.indexOf(group.material) })),
-        },
-      },
-    ],
+    nodes: [plainNode(mesh.name, 0)],
+    meshes: [{ name: mesh.name, mesh: { ...art, groups } }],
     materials: used.map((m) => renumberPictures(document.materials[m]!, pictures)),
     pictures: pictures.map((p) => ({
       ...document.pictures[p]!,
@@ -79,11 +90,12 @@ function deliveredScene(document: PieceDocument, profile: TargetProfile, sources
     leftOut: [],
     notes: [],
   };
-  document.proxies.forEach(({ shape }, i) => {
-    const { points, indices } = shapeTriangles(shape);
-    const { name } = expected.shapes[i]!;
+  const names = expected.shapes.filter((shape) => shape.owner === mesh.name).map((shape) => shape.name);
+  mesh.proxies.forEach(({ shape }, i) => {
+    const { points, indices } = shapeTriangles(shapeSeenFrom(mesh.pivot, shape));
+    const name = names[i]!;
     scene.nodes.push(plainNode(name, scene.meshes.length, profile.proxies.hang === 'below' ? 0 : null));
-    scene.meshes.push({ name, mesh: shifted(plainMesh(points, indices), toPivot) });
+    scene.meshes.push({ name, mesh: plainMesh(points, indices) });
   });
   return scene;
 }
@@ -99,11 +111,10 @@ function renumberPictures(
   return { ...material, pictures: Object.fromEntries(uses) };
 }
 
-function shifted(mesh: Mesh, by: Vec3): Mesh {
-  return { ...mesh, positions: mesh.positions.map((value, i) => value + by[i % 3]!) };
-}
-
-/** Where everything sat before it was moved to its pivot, and what hung below what. Metres, Y up, right-handed. */
+/**
+ * Where everything sat before it was moved to its pivot, and what hung below what. A delivered mesh comes back
+ * to its place by its `turned` quaternion and then its `satAt`. Metres, Y up, right-handed.
+ */
 export function manifest(document: PieceDocument, profile: TargetProfile): Record<string, unknown> {
   const world = placedMatrices(document);
   const expected = expectationOf(document, profile);
@@ -112,14 +123,30 @@ export function manifest(document: PieceDocument, profile: TargetProfile): Recor
     target: profile.id,
     piece: document.name,
     mesh: document.meshName,
-    file: `${document.meshName}.glb`,
     space: { unit: 'm', up: 'y', handedness: 'right' },
-    pivot: { anchor: document.pivot.anchor, satAt: document.pivot.position },
-    proxies: expected.shapes.map(({ name, kind, volume }) => ({ name, kind, cubicMetres: volume })),
+    pivot: { anchor: document.pivot.anchor, satAt: document.pivot.position, turned: document.pivot.rotation },
+    family: document.family,
+    meshes: deliveredMeshes(document).map(({ name, node, pivot }) => ({
+      name,
+      file: `${name}.glb`,
+      node: node === null ? null : document.nodes[node]!.name,
+      pivot: pivot.anchor,
+      satAt: pivot.position,
+      turned: pivot.rotation,
+      ...(pivot.hinge ? { hinge: pivot.hinge } : {}),
+    })),
+    proxies: expected.shapes.map(({ name, owner, kind, volume }) => ({
+      name,
+      owner,
+      kind,
+      cubicMetres: volume,
+    })),
+    clearances: document.clearances.map(({ id: _id, ...clearance }) => clearance),
     hierarchy: document.nodes.map((node, i) => ({
       name: node.name,
       parent: node.parent,
       mesh: node.mesh === null ? null : document.meshes[node.mesh]!.name,
+      aside: node.aside,
       world: [...world[i]!],
     })),
     source: document.source.files.map(({ name, blob }) => ({ name, sha256: blob })),

@@ -1,13 +1,15 @@
-import { boundsOf, sizeOf, subtract, type Vec3 } from '../math/index.js';
-import { trianglesVolume } from '../mesh/index.js';
+import { boundsOf, sizeOf, type Vec3 } from '../math/index.js';
+import { type Mesh, meshBounds, trianglesVolume } from '../mesh/index.js';
 import { proxyName } from '../naming/index.js';
 import { artBounds, type PieceDocument } from '../piece/index.js';
 import { fanTriangles, shapeBounds, type ShapeKind, shapePolygons, shapeVolume } from '../shape/index.js';
+import { boundsSeenFrom, deliveredMeshes, meshSeenFrom, shapeSeenFrom } from './delivered-mesh.js';
 import { deliveredKind, prefixOf, type TargetProfile } from './profile.js';
 
 export interface ExpectedShape {
   id: string;
   name: string;
+  owner: string;
   kind: ShapeKind;
   /** cubic metres */
   volume: number;
@@ -16,40 +18,61 @@ export interface ExpectedShape {
   max: Vec3;
 }
 
-/** What the level should get, said from the piece document alone. Metres, Y up, from the pivot. */
-export interface Expectation {
-  meshName: string;
+export interface ExpectedMesh {
+  name: string;
   size: Vec3;
   /** lowest corner of the art as seen from its pivot: equal corners mean equal pivots */
   min: Vec3;
+}
+
+/** What the level should get, said from the piece document. Metres, Y up, from the pivot. */
+export interface Expectation {
+  meshes: ExpectedMesh[];
   shapes: ExpectedShape[];
 }
 
-export function expectationOf(document: PieceDocument, profile: TargetProfile): Expectation {
-  const bounds = artBounds(document);
-  const pivot = document.pivot.position;
+/**
+ * @param meshOf gives sizes from the geometry itself, which a pivot with turned axes needs; without it they
+ * are taken from bounds
+ */
+export function expectationOf(
+  document: PieceDocument,
+  profile: TargetProfile,
+  meshOf?: (blob: string) => Mesh,
+): Expectation {
+  const whole = artBounds(document);
+  const delivered = deliveredMeshes(document);
   return {
-    meshName: document.meshName,
-    size: sizeOf(bounds),
-    min: subtract(bounds.min, pivot),
-    shapes: document.proxies.map(({ id, shape }, i) => {
-      const kind = deliveredKind(profile, shape.kind);
-      // A kind the target does not know is expected as the polyhedron it is delivered as.
-      const polygons = kind === shape.kind ? undefined : shapePolygons(shape);
-      const { min, max } = polygons ? boundsOf(polygons.points) : shapeBounds(shape);
-      return {
-        id,
-        name: proxyName(document.meshName, i + 1, {
-          prefix: prefixOf(profile, shape.kind),
-          padding: profile.proxies.padding,
-        }),
-        kind,
-        volume: polygons
-          ? trianglesVolume(polygons.points, fanTriangles(polygons.faces))
-          : shapeVolume(shape),
-        min: subtract(min, pivot),
-        max: subtract(max, pivot),
-      };
+    meshes: delivered.map((mesh) => {
+      const turned = mesh.pivot.rotation[3] !== 1;
+      const bounds =
+        turned && meshOf
+          ? meshBounds(meshSeenFrom(document, mesh, meshOf))
+          : boundsSeenFrom(document, mesh, whole);
+      return { name: mesh.name, size: sizeOf(bounds), min: bounds.min };
     }),
+    shapes: delivered.flatMap(({ name: owner, pivot, proxies }) =>
+      proxies.map(({ id, shape: drawn }, i) => {
+        const shape = shapeSeenFrom(pivot, drawn);
+        const kind = deliveredKind(profile, shape.kind);
+        // A kind the target does not know is expected as the polyhedron it is delivered as.
+        const polygons = kind === shape.kind ? undefined : shapePolygons(shape);
+        const { min, max } = polygons ? boundsOf(polygons.points) : shapeBounds(shape);
+        return {
+          id,
+          owner,
+          name: proxyName(owner, i + 1, {
+            prefix: prefixOf(profile, shape.kind),
+            padding: profile.proxies.padding,
+          }),
+          kind,
+          volume: polygons
+            ? trianglesVolume(polygons.points, fanTriangles(polygons.faces))
+            : shapeVolume(shape),
+          min,
+          max,
+        };
+      }),
+    ),
   };
 }

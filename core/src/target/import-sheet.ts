@@ -1,12 +1,12 @@
 import { metresPerUnit, type PieceDocument } from '../piece/index.js';
 import { UNITS, type Vec3 } from '../math/index.js';
+import { deliveredMeshes } from './delivered-mesh.js';
 import type { Expectation } from './expectation.js';
 import type { TargetProfile } from './profile.js';
 
 /** A page for whoever imports the delivery: which settings, what to expect, what to set again. Markdown. */
 export function importSheet(document: PieceDocument, profile: TargetProfile, expected: Expectation): string {
   const inTarget = (value: number) => (value / UNITS[profile.unit]).toFixed(2);
-  const size = landed(expected.size, profile).map(inTarget).join(' × ');
   const lines = [
     `# ${document.meshName}`,
     '',
@@ -14,14 +14,21 @@ export function importSheet(document: PieceDocument, profile: TargetProfile, exp
     '',
     '## Settings',
     '',
-    `- Import \`${document.meshName}.glb\` at scale 1, without any extra rotation. The file is in metres with Y up; the target works in ${profile.unit} with ${profile.up.toUpperCase()} up, ${profile.handedness}-handed, and converts.`,
+    `- Import ${expected.meshes.map(({ name }) => `\`${name}.glb\``).join(', ')} at scale 1, without any extra rotation. ${expected.meshes.length === 1 ? 'The file is' : 'The files are'} in metres with Y up; the target works in ${profile.unit} with ${profile.up.toUpperCase()} up, ${profile.handedness}-handed, and converts.`,
     '- Take collision from the node names; do not let the importer make up its own.',
     `- Hierarchy is ${profile.hierarchy === 'flattened' ? 'flattened; the manifest keeps it' : 'kept'}.`,
     '',
     '## What to expect',
     '',
-    `- One mesh \`${document.meshName}\`, ${document.whole.triangles.toLocaleString('en-GB')} triangles, ${size} ${profile.unit}.`,
-    `- Pivot: ${document.pivot.anchor.replaceAll('-', ' ')}; it sat at ${document.pivot.position.map((v) => v.toFixed(4)).join(', ')} m in the source.`,
+    ...expected.meshes.map(
+      ({ name, size }) =>
+        `- Mesh \`${name}\`, ${landed(size, profile).map(inTarget).join(' × ')} ${profile.unit}.`,
+    ),
+    `- ${document.whole.triangles.toLocaleString('en-GB')} triangles in all.`,
+    ...deliveredMeshes(document).map(
+      ({ name, pivot }) =>
+        `- Pivot of \`${name}\`: ${pivot.anchor.replaceAll('-', ' ')}; it sat at ${pivot.position.map((v) => v.toFixed(4)).join(', ')} m in the source.`,
+    ),
     `- ${expected.shapes.length} collision ${expected.shapes.length === 1 ? 'shape' : 'shapes'}:`,
     ...expected.shapes.map(
       ({ name, kind, volume }) => `  - \`${name}\`, ${kind}, ${volume.toPrecision(4)} m³`,

@@ -1,4 +1,5 @@
 export * from './assemble.js';
+export * from './delivered-mesh.js';
 export * from './expectation.js';
 export { landed } from './import-sheet.js';
 export * from './profile.js';

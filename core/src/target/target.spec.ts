@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { validateBytes } from 'gltf-validator';
-import { writeGlb } from '../format/index.js';
-import type { Quat } from '../math/index.js';
+import { memoryFile, readFile, writeGlb } from '../format/index.js';
+import { add, boundsOf, type Quat, rotate } from '../math/index.js';
 import { joinMeshes, plainMesh } from '../mesh/index.js';
-import { applyEdit, type PieceDocument, plainNode, type Scene } from '../piece/index.js';
+import { applyEdit, artMesh, type PieceDocument, plainNode, type Scene } from '../piece/index.js';
 import type { Shape } from '../shape/index.js';
 import { wrap } from '../decompose/index.js';
 import { pieceOf } from '../testing/documents.js';
@@ -232,5 +232,80 @@ describe('read-back is as strict as importers', () => {
     expect(points.map((point) => point.point)).toContain('pivot, from the lowest corner');
     const fewer = compareReadBack(expectationOf(withShapes(piece, []), PREFIX_TAGS), report);
     expect(fewer.filter((point) => !point.agrees).length).toBe(4);
+  });
+});
+
+describe('parts that leave each on its own pivot', () => {
+  it('stand at the origin, and the manifest puts the whole together again', async () => {
+    const leaf = moved(boxMesh([1, 0.5, 0.1]), [3, 1, 2]);
+    const scene: Scene = {
+      ...sceneOf(boxMesh([0.2, 1, 0.2])),
+      nodes: [
+        { ...plainNode('Post', 0), scale: [2, 1, 2] },
+        {
+          ...plainNode('Leaf', 1, 0),
+          rotation: [0, Math.SQRT1_2, 0, Math.SQRT1_2],
+          translation: [0.5, 0, 0],
+        },
+      ],
+      meshes: [
+        { name: 'Post', mesh: boxMesh([0.2, 1, 0.2]) },
+        { name: 'Leaf', mesh: leaf },
+      ],
+    };
+    const { document, ...sources } = pieceOf(scene);
+    let piece = applyEdit(document, { kind: 'set-leaves', leaves: 'each-part' });
+    const turned: Quat = [0, Math.sin(0.4), 0, Math.cos(0.4)];
+    piece = applyEdit(piece, {
+      kind: 'set-pivots',
+      what: 'hinge',
+      pivots: [
+        {
+          part: 'n2',
+          pivot: {
+            anchor: 'hinge',
+            position: [5, 1, -4],
+            rotation: turned,
+            locked: false,
+            hinge: { axis: [0, 1, 0], opens: [0, 90] },
+          },
+        },
+      ],
+    });
+    piece = withShapes(
+      piece,
+      wrap(artMesh(piece, sources.meshOf), { kind: 'box', per: 'part', turned: true }).shapes,
+    );
+    const files = await assemble(piece, PREFIX_TAGS, sources);
+    expect(files.map(({ name }) => name)).toEqual([
+      'Post.glb',
+      'Leaf.glb',
+      'Thing.manifest.json',
+      'Thing.import.md',
+    ]);
+    const report = await readBack(files, PREFIX_TAGS);
+    expect(report.shapes.map(({ name }) => name)).toEqual(['UBX_Post_01', 'UBX_Leaf_01']);
+    const comparison = compareReadBack(expectationOf(piece, PREFIX_TAGS, sources.meshOf), report);
+    expect(comparison.filter((point) => !point.agrees)).toEqual([]);
+    // Put together from nothing but the delivered bytes.
+    const { meshes } = JSON.parse(new TextDecoder().decode(files[2]!.bytes));
+    const whole = artMesh(piece, sources.meshOf);
+    const stood = boundsOf(whole.positions);
+    const back: number[] = [];
+    for (const [i, { file, satAt, turned: turn }] of meshes.entries()) {
+      expect(file).toBe(files[i]!.name);
+      const delivered = await readFile(memoryFile(file, files[i]!.bytes));
+      const mesh =
+        delivered.meshes[delivered.nodes.find((node) => !node.name.startsWith('UBX_'))!.mesh!]!.mesh;
+      for (let v = 0; v < mesh.positions.length; v += 3)
+        back.push(
+          ...add(rotate(turn, [mesh.positions[v]!, mesh.positions[v + 1]!, mesh.positions[v + 2]!]), satAt),
+        );
+    }
+    const again = boundsOf(back);
+    for (let k = 0; k < 3; k++) {
+      expect(Math.abs(again.min[k]! - stood.min[k]!)).toBeLessThan(1e-6 * 10);
+      expect(Math.abs(again.max[k]! - stood.max[k]!)).toBeLessThan(1e-6 * 10);
+    }
   });
 });

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { DataSource } from 'typeorm';
 import { Blobs, Deliveries, DeliveryFiles, Pieces, Revisions, Yards } from './entities.js';
 import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
+import { Agents1764100000000 } from './migrations/2-agents.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -20,7 +21,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
     charset: 'utf8mb4',
     timezone: 'Z',
     entities: [Yards, Pieces, Revisions, Blobs, Deliveries, DeliveryFiles],
-    migrations: [FirstHouse1764000000000],
+    migrations: [FirstHouse1764000000000, Agents1764100000000],
     migrationsRun: true,
     synchronize: false,
     connectTimeout: 4000,

@@ -5,6 +5,9 @@ export interface YardRow {
   name: string;
   gridMetres: number;
   target: string;
+  /** JSON: who collides */
+  agents: string;
+  pixelsPerMetre: number;
   changedAt: Date;
 }
 
@@ -69,6 +72,8 @@ export const Yards = new EntitySchema<YardRow>({
     name: { type: 'varchar', length: 120 },
     gridMetres: { name: 'grid_metres', type: 'double' },
     target: { type: 'varchar', length: 60 },
+    agents: { type: 'json' },
+    pixelsPerMetre: { name: 'pixels_per_metre', type: 'double' },
     changedAt: { ...moment, name: 'changed_at' },
   },
 });

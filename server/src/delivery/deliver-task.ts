@@ -36,12 +36,10 @@ export default async function deliver({ document, target, blobs }: DeliverTask):
   const profile = profileById(target);
   if (!profile) return { refused: `There is no target “${target}”.` };
   try {
-    const files = await assemble(document, profile, {
-      meshOf: (id) => decodeMesh(blobs.get(id)!),
-      pictureOf: (id) => blobs.get(id)!,
-    });
+    const meshOf = (id: string) => decodeMesh(blobs.get(id)!);
+    const files = await assemble(document, profile, { meshOf, pictureOf: (id) => blobs.get(id)! });
     const report = await readBack(files, profile);
-    const comparison = compareReadBack(expectationOf(document, profile), report);
+    const comparison = compareReadBack(expectationOf(document, profile, meshOf), report);
     const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), {
       mtime: BUNDLE_MOMENT,
     });

@@ -1,15 +1,27 @@
-import type { LastDelivery, Piece, PieceSummary, Saved, Yard, YardWithPieces } from '@yard-brace/contract';
+import type {
+  LastDelivery,
+  Piece,
+  PieceSummary,
+  Saved,
+  Yard,
+  YardRules,
+  YardWithPieces,
+} from '@yard-brace/contract';
 import {
+  agentSchema,
   artBounds,
   blobsOf,
   blobsOfHistory,
   checkRulesOf,
   currentDocument,
+  familyReach,
   findingsOf,
+  FIRST_AGENTS,
   type History,
   historySchema,
   pieceDocumentSchema,
   type PieceDocument,
+  type PieceSurroundings,
   PREFIX_TAGS,
   profileById,
   sizeOf,
@@ -23,6 +35,7 @@ import type { BlobStore } from './blob-store.js';
 /** How many saved states of a piece are kept, besides those that were delivered. */
 const KEPT_REVISIONS = 20;
 const DEFAULT_GRID_METRES = 4;
+const FIRST_PIXELS_PER_METRE = 512;
 
 /** Yards and the pieces in them. */
 export class YardStore {
@@ -45,6 +58,8 @@ export class YardStore {
       name,
       gridMetres: DEFAULT_GRID_METRES,
       target: PREFIX_TAGS.id,
+      agents: JSON.stringify(FIRST_AGENTS),
+      pixelsPerMetre: FIRST_PIXELS_PER_METRE,
       changedAt: new Date(),
     } as YardRow);
     return yardFrom(row, 0);
@@ -76,6 +91,7 @@ export class YardStore {
           .map((other) => documents.get(other.id)!.meshName),
         lastDelivery: await this.lastDelivery(piece.id),
         version: piece.version,
+        family: familyOf(piece.id, document.family, documents),
       };
       const rules = checkRulesOf(profileById(document.target) ?? PREFIX_TAGS);
       shelf.push({
@@ -86,6 +102,10 @@ export class YardStore {
         size: sizeOf(artBounds(document)),
         triangles: document.whole.triangles,
         shapes: document.proxies.length,
+        bounds: artBounds(document),
+        pivot: document.pivot,
+        family: document.family,
+        cameFrom: document.source.files[0]!.name,
         tally: stampsOf(document, findingsOf(document, rules, around), around),
         picture: pictureOf.get(piece.id) ?? null,
         savedAt: piece.savedAt.toISOString(),
@@ -119,6 +139,7 @@ export class YardStore {
     const revision = await this.source
       .getRepository(Revisions)
       .findOneByOrFail({ pieceId: id, version: row.version });
+    const history = historySchema.parse(JSON.parse(revision.history));
     const others: { meshName: string }[] = await this.source.query(
       `SELECT JSON_VALUE(r.document, '$.meshName') meshName FROM piece p
         JOIN revision r ON r.piece_id = p.id AND r.version = p.version WHERE p.yard_id = ? AND p.id <> ?`,
@@ -133,10 +154,11 @@ export class YardStore {
       yard: { id: yard.id, name: yard.name, rules: rulesFrom(yard) },
       version: row.version,
       savedAt: row.savedAt.toISOString(),
-      history: historySchema.parse(JSON.parse(revision.history)),
+      history,
       picture: picture?.sha256 ?? null,
       lastDelivery: await this.lastDelivery(id),
       otherMeshNames: others.map((other) => other.meshName),
+      family: await this.familyOfPiece(row, currentDocument(history)),
     };
   }
 
@@ -209,6 +231,14 @@ export class YardStore {
     return pieceDocumentSchema.parse(JSON.parse(revision.document));
   }
 
+  private async familyOfPiece({ id, yardId }: PieceRow, document: PieceDocument): Promise<Piece['family']> {
+    if (document.family === null) return null;
+    const rows = await this.source.getRepository(Pieces).find({ where: { yardId } });
+    const documents: [number, PieceDocument][] = [];
+    for (const row of rows) documents.push([row.id, await this.documentOf(this.source.manager, row)]);
+    return familyOf(id, document.family, documents) ?? null;
+  }
+
   private async addRevision(
     manager: EntityManager,
     piece: PieceRow,
@@ -254,7 +284,23 @@ export class YardStore {
   }
 }
 
-const rulesFrom = ({ gridMetres, target }: YardRow) => ({ gridMetres, target });
+const rulesFrom = ({ gridMetres, target, agents, pixelsPerMetre }: YardRow): YardRules => ({
+  gridMetres,
+  target,
+  agents: agentSchema.array().parse(JSON.parse(agents)),
+  pixelsPerMetre,
+});
+
+/** The eldest other piece of the same family: its pivot is the one that is shared. */
+function familyOf(
+  id: number,
+  family: string | null,
+  others: Iterable<readonly [id: number, document: PieceDocument]>,
+): PieceSurroundings['family'] {
+  if (family === null) return null;
+  const [eldest] = [...others].filter(([, document]) => document.family === family).sort(([a], [b]) => a - b);
+  return eldest && eldest[0] !== id ? { from: eldest[1].name, reach: familyReach(eldest[1]) } : null;
+}
 
 const yardFrom = (row: YardRow, pieces: number): Yard => ({
   id: row.id,

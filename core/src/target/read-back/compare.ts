@@ -15,32 +15,20 @@ export function compareReadBack(expected: Expectation, found: ReadBack): Compari
   const points: Comparison = [];
   const say = (point: string, want: string, got: string, agrees = want === got) =>
     points.push({ point, expected: want, found: got, agrees });
-  say('meshes', '1', String(found.meshes.length));
+  say('meshes', String(expected.meshes.length), String(found.meshes.length));
   say('shapes', String(expected.shapes.length), String(found.shapes.length));
-  const mesh = found.meshes.find((candidate) => candidate.name === expected.meshName);
-  say('mesh name', expected.meshName, mesh?.name ?? 'not found');
-  if (mesh) {
+  for (const want of expected.meshes) {
+    const of = expected.meshes.length > 1 ? `${want.name}, ` : '';
+    const mesh = found.meshes.find((candidate) => candidate.name === want.name);
+    say(`${of}mesh name`, want.name, mesh?.name ?? 'not found');
+    if (!mesh) continue;
     const size = subtract(mesh.max, mesh.min);
-    say(
-      'size',
-      metres(expected.size),
-      metres(size),
-      distance(expected.size, size) <= LENGTH_TOLERANCE_METRES,
-    );
-    say(
-      'pivot, from the lowest corner',
-      place(expected.min),
-      place(mesh.min),
-      distance(expected.min, mesh.min) <= LENGTH_TOLERANCE_METRES,
-    );
-    say(
-      'position',
-      place([0, 0, 0]),
-      place(mesh.position),
-      Math.hypot(...mesh.position) <= LENGTH_TOLERANCE_METRES,
-    );
-    say('scale', '1, 1, 1', mesh.scale.map((s) => Number(s.toFixed(6))).join(', '));
-    say('root rotation', 'none', mesh.rotated ? 'left over' : 'none');
+    const near = (a: Vec3, b: Vec3) => distance(a, b) <= LENGTH_TOLERANCE_METRES;
+    say(`${of}size`, metres(want.size), metres(size), near(want.size, size));
+    say(`${of}pivot, from the lowest corner`, place(want.min), place(mesh.min), near(want.min, mesh.min));
+    say(`${of}position`, place([0, 0, 0]), place(mesh.position), near([0, 0, 0], mesh.position));
+    say(`${of}scale`, '1, 1, 1', mesh.scale.map((s) => Number(s.toFixed(6))).join(', '));
+    say(`${of}root rotation`, 'none', mesh.rotated ? 'left over' : 'none');
   }
   for (const want of expected.shapes) {
     const got = found.shapes.find((shape) => shape.name === want.name);
@@ -49,7 +37,7 @@ export function compareReadBack(expected: Expectation, found: ReadBack): Compari
       continue;
     }
     say(`${want.name}, kind`, want.kind, got.kind);
-    say(`${want.name}, owner`, expected.meshName, got.owner);
+    say(`${want.name}, owner`, want.owner, got.owner);
     const off = Math.max(distance(want.min, got.min), distance(want.max, got.max));
     say(
       `${want.name}, place and size`,

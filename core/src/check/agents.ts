@@ -1,0 +1,53 @@
+import * as z from 'zod';
+import type { Clearance } from '../piece/index.js';
+
+/** Who collides: how much room it takes, what it can climb, and how small a detail it still feels. */
+export const agentSchema = z.object({
+  id: z.string().regex(/^[a-z0-9-]{1,40}$/),
+  name: z.string().trim().min(1).max(60),
+  /** metres */
+  height: z.number().positive().max(1000),
+  radius: z.number().positive().max(1000),
+  step: z.number().nonnegative().max(1000),
+  slopeDegrees: z.number().min(0).max(90),
+  /** below this length, in metres, detail does not matter to it */
+  detail: z.number().nonnegative().max(1000),
+});
+export type Agent = z.infer<typeof agentSchema>;
+
+/** The agents a new yard starts with. */
+export const FIRST_AGENTS: readonly Agent[] = [
+  {
+    id: 'gantry-rig',
+    name: 'gantry rig',
+    height: 3.2,
+    radius: 1.1,
+    step: 0.3,
+    slopeDegrees: 10,
+    detail: 0.25,
+  },
+  { id: 'deckhand', name: 'deckhand', height: 1.8, radius: 0.35, step: 0.35, slopeDegrees: 45, detail: 0.04 },
+  { id: 'gull', name: 'gull', height: 0.4, radius: 0.15, step: 0.2, slopeDegrees: 60, detail: 0.01 },
+];
+
+export interface Passage {
+  /** free width and height, in metres */
+  width: number;
+  height: number;
+  /** what is left of each beside the agent, in metres; negative when it does not fit */
+  widthLeft: number;
+  heightLeft: number;
+  passes: boolean;
+}
+
+/**
+ * Whether an agent gets through a clearance. It passes along the clearance's own x or z axis, as the clearance
+ * says; the other one is its width.
+ */
+export function passageOf({ halfExtents, through }: Clearance, { height, radius }: Agent): Passage {
+  const width = 2 * (through === 'x' ? halfExtents[2] : halfExtents[0]);
+  const free = 2 * halfExtents[1];
+  const widthLeft = width - 2 * radius;
+  const heightLeft = free - height;
+  return { width, height: free, widthLeft, heightLeft, passes: widthLeft >= 0 && heightLeft >= 0 };
+}
