@@ -12,6 +12,7 @@ import {
   type Finding,
   findingsOf,
   type PieceDocument,
+  piecesIn,
   pivotPlace,
   PREFIX_TAGS,
   profileById,
@@ -32,15 +33,18 @@ export interface Result {
   stopped: boolean;
 }
 
-export type Options = Partial<Record<'target' | 'proxies' | 'pivot' | 'name' | 'unit' | 'out', string>>;
+export type Options = Partial<Record<OptionName, string>>;
+export type OptionName =
+  | ('target' | 'proxies' | 'pivot' | 'name' | 'unit' | 'out' | 'weld' | 'remove' | 'normals' | 'reduce')
+  | ('error' | 'part' | 'keep' | 'at' | 'by' | 'smallest' | 'longest' | 'fill-holes' | 'outward' | 'share');
 
 const said = ({ id, step, weight, says }: Finding) => ({ id, step, weight, says });
 const stops = (findings: readonly Finding[]) => findings.some((finding) => finding.weight === 'stop');
 
 export async function inspect(paths: readonly string[], options: Options): Promise<Result> {
   const { document } = await takeInFile(paths, options.unit);
-  const findings = findingsOf(document, checkRulesOf(PREFIX_TAGS)).filter(
-    ({ step }) => step === 'intake' || step === 'pivot',
+  const findings = findingsOf(document, checkRulesOf(PREFIX_TAGS)).filter(({ step }) =>
+    ['intake', 'parts', 'size', 'pivot'].includes(step),
   );
   return {
     json: {
@@ -52,6 +56,15 @@ export async function inspect(paths: readonly string[], options: Options): Promi
       vertices: document.whole.vertices,
       parts: document.whole.parts,
       closed: document.whole.closed,
+      surface: surfaceOf(document),
+      uvSets: document.whole.uvSets,
+      vertexColours: document.whole.colors,
+      pieces: piecesIn(document).length,
+      proxies: document.proxies.map(({ shape, part }) => ({
+        kind: shape.kind,
+        of: document.nodes.find((node) => node.id === part)?.name ?? null,
+      })),
+      setAside: document.nodes.filter((node) => node.aside).map((node) => node.name),
       tree: document.nodes.map(({ name, parent, mesh, translation, rotation, scale }) => ({
         name,
         parent,
@@ -66,6 +79,31 @@ export async function inspect(paths: readonly string[], options: Options): Promi
       faults: findings.map(said),
     },
     stopped: stops(findings),
+  };
+}
+
+function surfaceOf({ whole }: PieceDocument) {
+  const {
+    openEdges,
+    borders,
+    nonManifoldEdges,
+    flippedEdges,
+    insideOutParts,
+    doubledVertices,
+    unusedVertices,
+  } = whole;
+  const { zeroAreaFaces, doubledFaces, hiddenFaces, speckFaces } = whole;
+  return {
+    ...{
+      openEdges,
+      borders,
+      nonManifoldEdges,
+      flippedEdges,
+      insideOutParts,
+      doubledVertices,
+      unusedVertices,
+    },
+    ...{ zeroAreaFaces, doubledFaces, hiddenFaces, speckFaces },
   };
 }
 
@@ -150,7 +188,7 @@ export async function readback(paths: readonly string[], options: Options): Prom
   return { json: report, stopped: report.ignored.length + report.changed.length > 0 };
 }
 
-function profileFrom(id: string | undefined): TargetProfile {
+export function profileFrom(id: string | undefined): TargetProfile {
   const profile = id && profileById(id);
   if (!profile) throw new UsageError(`--target takes ${PREFIX_TAGS.id}${id ? `, not “${id}”` : ''}.`);
   return profile;

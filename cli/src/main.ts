@@ -1,15 +1,28 @@
 import { parseArgs } from 'node:util';
-import { FormatError, WrapError } from '@yard-brace/core';
+import { FormatError, ReshapeError, WrapError } from '@yard-brace/core';
 import { deliver, inspect, type Options, readback, type Result } from './commands.js';
+import { bake, mend, pivot, split } from './reshape-commands.js';
 import { USAGE, UsageError } from './usage.js';
 
 const COMMANDS: Record<
   string,
-  { run: (paths: string[], options: Options) => Promise<Result>; options: (keyof Options)[] }
+  {
+    run: (paths: string[], options: Options) => Promise<Result>;
+    options: (keyof Options)[];
+    switches?: (keyof Options)[];
+  }
 > = {
   inspect: { run: inspect, options: ['unit'] },
   deliver: { run: deliver, options: ['target', 'proxies', 'pivot', 'name', 'unit', 'out'] },
   readback: { run: readback, options: ['target'] },
+  mend: {
+    run: mend,
+    options: ['weld', 'remove', 'longest', 'normals', 'share', 'error', 'part', 'unit', 'out'],
+    switches: ['fill-holes', 'outward'],
+  },
+  bake: { run: bake, options: ['part', 'keep', 'unit', 'out'] },
+  pivot: { run: pivot, options: ['at', 'unit', 'out'] },
+  split: { run: split, options: ['by', 'part', 'smallest', 'unit', 'out'] },
 };
 
 /** Runs one command; the exit code: 0 done, 1 findings that stop, 2 bad input or usage. */
@@ -22,17 +35,17 @@ export async function main(args: readonly string[]): Promise<number> {
     return asked && name !== '' ? 0 : 2;
   }
   try {
-    const { values, positionals } = parse(rest, command.options);
+    const { values, positionals } = parse(rest, command.options, command.switches);
     if (values.help) {
       process.stderr.write(`${USAGE[name]}\n`);
       return 0;
     }
-    const { json, stopped } = await command.run(positionals, values as Options);
+    const { json, stopped } = await command.run(positionals, textOf(values));
     process.stdout.write(`${JSON.stringify(json)}\n`);
     return stopped ? 1 : 0;
   } catch (error) {
     if (error instanceof UsageError) process.stderr.write(`${error.message}\n\n${USAGE[name]}\n`);
-    else if (error instanceof FormatError || error instanceof WrapError)
+    else if (error instanceof FormatError || error instanceof WrapError || error instanceof ReshapeError)
       process.stderr.write(`${error.message}\n`);
     else if (isFileProblem(error)) process.stderr.write(`${error.message}\n`);
     else throw error;
@@ -40,7 +53,7 @@ export async function main(args: readonly string[]): Promise<number> {
   }
 }
 
-function parse(args: string[], names: readonly string[]) {
+function parse(args: string[], names: readonly string[], switches: readonly string[] = []) {
   try {
     return parseArgs({
       args,
@@ -48,12 +61,17 @@ function parse(args: string[], names: readonly string[]) {
       options: {
         help: { type: 'boolean' },
         ...Object.fromEntries(names.map((name) => [name, { type: 'string' as const }])),
+        ...Object.fromEntries(switches.map((name) => [name, { type: 'boolean' as const }])),
       },
     });
   } catch (error) {
     throw new UsageError((error as Error).message);
   }
 }
+
+/** Switches that are set count as given. */
+const textOf = (values: Record<string, string | boolean | undefined>): Options =>
+  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, String(value)]));
 
 const isFileProblem = (error: unknown): error is NodeJS.ErrnoException =>
   error instanceof Error && 'syscall' in error;

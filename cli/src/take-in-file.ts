@@ -7,6 +7,7 @@ import {
   meshNameFrom,
   PREFIX_TAGS,
   readFile,
+  setApart,
   takeIn,
   type UnitName,
   UNITS,
@@ -26,8 +27,10 @@ export async function takeInFile(paths: readonly string[], unit: string | undefi
   if (unit !== undefined && !(unit in UNITS))
     throw new UsageError(`--unit takes ${Object.keys(UNITS).join(', ')}, not “${unit}”.`);
   const { file, beside } = await withNeighbours(path, named);
-  const scene = await readFile(file, beside);
-  const { document, blobs } = takeIn(scene, {
+  const apart = setApart(await readFile(file, beside));
+  const { document, blobs } = takeIn(apart.scene, {
+    proxies: apart.proxies,
+    aside: apart.aside,
     files: [{ name: file.name, blob: blobId(await file.bytes()), bytes: file.size }],
     meshName: meshNameFrom,
     target: PREFIX_TAGS.id,

@@ -9,20 +9,24 @@ Commands:
   inspect FILE…          what a file holds: size, units, tree, materials, faults
   deliver FILE…          wrap, name and write a delivery for a target
   readback FILE…         what an importer makes of delivered files
+  mend FILE…             weld, remove, fill, turn, reduce, make normals anew
+  bake FILE…             put transforms into the vertices; nothing moves
+  pivot FILE…            bring the pivot to the origin and say where it was
+  split FILE…            parts by shells or by material
 
 yard-brace COMMAND --help says more. Results are one JSON line on stdout, messages go to stderr.
 Exit 0: done. 1: findings that stop. 2: bad input or usage.`;
 
 export const USAGE: Record<string, string> = {
   '': GENERAL,
-  inspect: `yard-brace inspect FILE [BESIDE…] [--unit m|cm|mm|in]
+  inspect: `yard-brace inspect FILE [BESIDE…] [--unit m|cm|mm|in|ft]
 
-Reads FILE (OBJ, GLB or glTF). Files named after it stand beside it: material libraries, buffers,
+Reads FILE (OBJ, GLB, glTF, COLLADA, STL, PLY). Files named after it stand beside it: material libraries, buffers,
 pictures; those in the same folder are found by themselves. Sizes are in metres.
 
   --unit   unit of the file; default: what the format states, or the likely one`,
   deliver: `yard-brace deliver FILE [BESIDE…] --target prefix-tags --proxies KIND --out DIR
-                   [--pivot base-centre|centre|origin] [--name NAME] [--unit m|cm|mm|in]
+                   [--pivot base-centre|centre|origin] [--name NAME] [--unit m|cm|mm|in|ft]
 
   --target   target profile: prefix-tags
   --proxies  hull, box (one round everything), hull-per-part, box-per-part
@@ -33,4 +37,26 @@ pictures; those in the same folder are found by themselves. Sizes are in metres.
   readback: `yard-brace readback FILE… --target prefix-tags
 
 Decides from the bytes of delivered files alone what a level would get.`,
+  mend: `yard-brace mend FILE [BESIDE…] --out FILE [--weld MM] [--remove KINDS] [--fill-holes [--longest METRES]]
+                [--outward] [--share SHARE | --error METRES] [--normals DEGREES] [--part NAME] [--unit m|cm|mm|in|ft]
+Mends are done in this order, whatever the order of the options. One that finds nothing to do is said and skipped.
+  --out         file to write: .obj .glb .gltf .dae .stl .ply; what the format cannot carry is listed as "lost"
+  --weld        millimetres within which vertices become one
+  --remove      doubled, hidden, zero-area, specks, unused; several with commas
+  --fill-holes  close open borders; with --longest only those shorter round than so many metres
+  --outward     turn faces so that neighbours agree and shells look outward
+  --share       reduce to this share of the triangles, 0 to 1
+  --error       reduce as far as the surface moves no more than so many metres
+  --normals     make normals anew: edges above so many degrees are hard
+  --part        only this part; default: every part`,
+  bake: `yard-brace bake FILE [BESIDE…] --out FILE [--part NAME] [--keep position,rotation] [--unit m|cm|mm|in|ft]
+Puts position, rotation and scale into the vertices: every node then says 0, 0, 1, and nothing has moved.
+  --keep   what stays on the nodes
+  --part   only this part with all below it; default: the whole tree, unit included`,
+  pivot: `yard-brace pivot FILE [BESIDE…] --out FILE [--at ANCHOR | --at X,Y,Z] [--unit m|cm|mm|in|ft]
+Writes the piece with its pivot at the origin; the result says where that sat.
+  --at   base-centre (default), centre, origin, as-it-came, lowest-contact, centroid, or three numbers in metres`,
+  split: `yard-brace split FILE [BESIDE…] --out FILE --by shells|materials [--part NAME] [--smallest METRES] [--unit m|cm|mm|in|ft]
+Takes parts apart; each new one is named, counts up and stays where it was.
+  --smallest   shells smaller than this stay with their neighbour`,
 };

@@ -1,5 +1,5 @@
 /** Units of length a file may be drawn in, with their length in metres. */
-export const UNITS = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254 } as const;
+export const UNITS = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 } as const;
 
 export type UnitName = keyof typeof UNITS;
 

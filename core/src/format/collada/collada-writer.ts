@@ -123,10 +123,22 @@ function writeGeometry(out: TextSink, id: string, name: string, mesh: Mesh): voi
   out.line('</mesh></geometry>');
 }
 
+/** Ids made of names, as far as an id may hold them, each different: some readers show the id. */
+function idsFrom(names: readonly string[]): string[] {
+  const taken = new Set<string>();
+  return names.map((name, i) => {
+    const legal = name.replace(/[^\p{L}\p{N}_.-]/gu, '_').replace(/^(?!\p{L})/u, 'n_');
+    const id = taken.has(legal) ? `${legal}-${i}` : legal;
+    taken.add(id);
+    return id;
+  });
+}
+
 /** Depth first without recursion: a tree may be as deep as it likes. */
 function writeNodes(out: TextSink, scene: Scene): void {
   const children = new Map<number | null, number[]>();
   scene.nodes.forEach(({ parent }, i) => children.set(parent, [...(children.get(parent) ?? []), i]));
+  const ids = idsFrom(scene.nodes.map(({ name }) => name));
   const waiting: (number | null)[] = [...(children.get(null) ?? [])].reverse();
   while (waiting.length) {
     const i = waiting.pop()!;
@@ -135,7 +147,7 @@ function writeNodes(out: TextSink, scene: Scene): void {
       continue;
     }
     const { name, translation, rotation, scale, mesh } = scene.nodes[i]!;
-    out.line(`<node id="node-${i}" name="${xml(name)}">`);
+    out.line(`<node id="${ids[i]}" name="${xml(name)}">`);
     if (translation.some((v) => v !== 0)) out.line(`<translate>${translation.join(' ')}</translate>`);
     const [x, y, z, w] = rotation;
     const sine = Math.hypot(x, y, z);

@@ -12,6 +12,7 @@ const UNIT_WORDS: Record<UnitName, string> = {
   cm: 'centimetres',
   mm: 'millimetres',
   in: 'inches',
+  ft: 'feet',
 };
 
 /** What came in: files, true size, account, tree, materials, faults. */
