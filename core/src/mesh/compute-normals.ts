@@ -22,7 +22,7 @@ export function computeNormals({ positions, indices }: Mesh): Float32Array {
 }
 
 /** Normals of the triangles, twice their area long. Shape: [3t]. */
-export function faceNormals(p: Float64Array, indices: Uint32Array): Float64Array {
+export function faceNormals(p: Float64Array | Float32Array, indices: Uint32Array): Float64Array {
   const normals = new Float64Array(indices.length);
   for (let i = 0; i < indices.length; i += 3) {
     const a = indices[i]! * 3;

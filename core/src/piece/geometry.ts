@@ -100,6 +100,21 @@ export function placedArt(document: PieceDocument, meshOf: (blob: string) => Mes
   return { mesh, ...sorted };
 }
 
+/** A text that is the same for two documents exactly when their art stands the same. */
+export const artKey = ({ nodes, unit, placing }: PieceDocument): string =>
+  JSON.stringify([
+    unit.name,
+    placing,
+    nodes.map(({ parent, mesh, aside, translation, rotation, scale }) => [
+      parent,
+      mesh,
+      aside,
+      translation,
+      rotation,
+      scale,
+    ]),
+  ]);
+
 /** Bounds of the art as it stands, in metres. */
 export function artBounds(document: PieceDocument): Bounds {
   const matrix = fileToPiece(document);

@@ -12,30 +12,48 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import { metresPerUnit, type PieceDocument, shapeBounds, sizeOf } from '@yard-brace/core';
+import {
+  artBounds,
+  artKey,
+  artNodes,
+  currentDocument,
+  distance,
+  partPivot,
+  passageOf,
+  type PieceDocument,
+  shapeBounds,
+  sizeOf,
+  type Vec3,
+} from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { Splitter } from 'primeng/splitter';
+import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { DropFiles } from '../shelf/drop-files';
+import { SameName } from '../shelf/same-name';
 import { ShelfStore } from '../shelf/shelf-store';
-import { counted, momentText, placeText, sizeText } from '../shell/figures';
+import { areaText, counted, lengthText, momentText, placeText, sizeText } from '../shell/figures';
 import { FindPiece } from '../shell/find-piece';
 import { Header } from '../shell/header';
 import { Notices } from '../shell/notices';
 import { isTyping } from '../shell/shortcuts';
 import { type ArtOfPiece, PieceView } from '../view/piece-view';
-import type { Hit, NumberedShape } from '../view/yard-view';
+import { type MarksToDraw, NO_MARKS } from '../view/marks';
+import { ViewState } from '../view/view-state';
+import type { Hit, Label, NumberedShape } from '../view/yard-view';
 import { BenchStore, type Saving } from './bench-store';
+import { ChangeBar } from './change-bar';
 import { JobCard } from './job-card';
 import type { Leavable } from './leave-bench';
+import { Operations } from './operations';
 import { Strip } from './strip';
 
 /** One piece on the bench: the strip, the view, the job card. */
 @Component({
   selector: 'yb-bench-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Header, FindPiece, Button, Splitter, PieceView, JobCard, Strip, DropFiles],
-  providers: [BenchStore],
+  imports: [Header, FindPiece, Button, Splitter, PieceView, JobCard, Strip, DropFiles, ChangeBar, SameName],
+  providers: [BenchStore, ViewState, Operations],
   host: { '(document:keydown)': 'key($event)', '(window:beforeunload)': 'closing($event)' },
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
@@ -88,6 +106,7 @@ import { Strip } from './strip';
       @if (saving().state === 'waiting' || saving().state === 'refused') {
         <section class="conflict" role="alert" data-testid="unsaved">{{ why() }}</section>
       }
+      <yb-same-name (compare)="compareWith($event)" />
       @if (missing()) {
         <p class="missing">{{ missing() }}</p>
       } @else {
@@ -106,13 +125,22 @@ import { Strip } from './strip';
                 [art]="art()"
                 [shapes]="shapes()"
                 [proposed]="!!proposal()"
-                [pivot]="document()?.pivot?.position ?? [0, 0, 0]"
+                [others]="others()"
+                [pivot]="shown()?.pivot ?? null"
+                [hinge]="hinge()"
+                [marks]="marks()"
+                [labels]="labels()"
+                [agents]="piece()?.yard?.rules?.agents ?? []"
                 [lit]="lit()"
                 [gridMetres]="piece()?.yard?.rules?.gridMetres ?? 4"
                 [waiting]="waiting()"
                 (point)="store.lit$.next($event)"
                 (hit)="hit.set($event)"
-              />
+                (markedOut)="operations.chooseMarked($event)"
+                (border)="operations.chooseRun($event.face, $event.at, $event.how)"
+              >
+                <yb-change-bar />
+              </yb-piece-view>
               <footer aria-live="off" data-testid="reading-line">
                 @for (part of reading(); track $index) {
                   <span [class.figures]="part.figures">{{ part.text }}</span>
@@ -139,7 +167,10 @@ import { Strip } from './strip';
 })
 export class BenchPage implements Leavable {
   protected readonly store = inject(BenchStore);
+  protected readonly operations = inject(Operations);
+  private readonly view = inject(ViewState);
   private readonly shelf = inject(ShelfStore);
+  private readonly api = inject(Api);
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);
   private readonly router = inject(Router);
@@ -148,6 +179,13 @@ export class BenchPage implements Leavable {
   protected readonly yard = toSignal(this.shelf.yard$, { initialValue: null });
   protected readonly piece = toSignal(this.store.piece$, { initialValue: null });
   protected readonly document = toSignal(this.store.document$);
+  private readonly change = toSignal(this.store.change$, { requireSync: true });
+  private readonly settings = toSignal(this.view.settings$, { requireSync: true });
+  private readonly chosen = toSignal(this.view.chosen$, { requireSync: true });
+  private readonly tapes = toSignal(this.view.tapes$, { requireSync: true });
+  private readonly points = toSignal(this.view.points$, { requireSync: true });
+  private readonly swing = toSignal(this.view.swing$, { requireSync: true });
+  private readonly beside = toSignal(this.store.beside$, { requireSync: true });
   protected readonly proposal = toSignal(this.store.proposal$, { initialValue: null });
   protected readonly lit = toSignal(this.store.lit$, { initialValue: null });
   protected readonly saving = toSignal(this.store.saving$, { initialValue: { state: 'saving' } as Saving });
@@ -155,6 +193,9 @@ export class BenchPage implements Leavable {
   protected readonly undoable = toSignal(this.store.undoable$);
   protected readonly redoable = toSignal(this.store.redoable$);
   protected readonly art = signal<ArtOfPiece | null>(null);
+  protected readonly others = signal<readonly ArtOfPiece[]>([]);
+  /** the piece as it is, or as a change that is proposed would make it */
+  protected readonly shown = computed(() => this.change()?.document ?? this.document());
   protected readonly waiting = signal('');
   protected readonly missing = signal('');
   protected readonly hit = signal<Hit>(null);
@@ -168,7 +209,7 @@ export class BenchPage implements Leavable {
     ];
   });
   protected readonly shapes = computed((): NumberedShape[] => {
-    const proxies = this.proposal()?.proxies ?? this.document()?.proxies ?? [];
+    const proxies = this.proposal()?.proxies ?? this.shown()?.proxies ?? [];
     return proxies.map(({ id, shape }, i) => ({ id, number: i + 1, shape }));
   });
   protected readonly conflict = computed(() => {
@@ -186,6 +227,12 @@ export class BenchPage implements Leavable {
   /** What is under the pointer, or the piece as a whole. */
   protected readonly reading = computed((): { text: string; figures?: boolean }[] => {
     const hit = this.hit();
+    const chosen = this.chosen();
+    if (chosen && !(hit && 'art' in hit))
+      return [
+        { text: counted(chosen.count, 'face') + ' chosen' },
+        { text: `${sizeText(sizeOf(chosen))}, ${areaText(chosen.area)}`, figures: true },
+      ];
     const lit = this.shapes().find(({ id }) => id === this.lit());
     if (lit) {
       const { shape } = lit;
@@ -194,16 +241,20 @@ export class BenchPage implements Leavable {
       return [{ text: `Shape ${lit.number}, ${shape.kind}` }, { text: sizeText(size), figures: true }];
     }
     if (hit && 'art' in hit) {
-      const material = this.document()?.materials[hit.art.material]?.name;
+      const material = this.shown()?.materials[hit.art.material]?.name;
+      const part = this.art()?.document.nodes[hit.art.part]?.name;
       return [
-        { text: material ? `Art, ${material}` : 'Art' },
+        { text: [part ?? 'Art', material].filter(Boolean).join(', ') },
         { text: placeText(hit.art.at), figures: true },
+        ...(chosen
+          ? [{ text: `${counted(chosen.count, 'face')} chosen, ${sizeText(sizeOf(chosen))}`, figures: true }]
+          : []),
       ];
     }
     return [{ text: 'Nothing under the pointer' }];
   });
   protected readonly standing = computed(() => {
-    const document = this.document();
+    const document = this.shown();
     return document
       ? `${counted(document.whole.triangles, 'triangle')}, ${counted(this.shapes().length, 'shape')}`
       : '';
@@ -212,15 +263,66 @@ export class BenchPage implements Leavable {
   /** The art is drawn anew only when what it is made of changes: meshes, nodes, unit. */
   private readonly drawn = computed<Drawn | null>(
     () => {
-      const document = this.document();
-      return document && this.piece()
-        ? { document, key: `${this.piece()!.id} ${metresPerUnit(document)}` }
-        : null;
+      const document = this.shown();
+      const piece = this.piece();
+      return document && piece ? { document, key: `${piece.id} ${artKey(document)}`, piece: piece.id } : null;
     },
     { equal: (a, b) => a?.key === b?.key },
   );
 
   private left = false;
+  private drawnPiece = 0;
+  /** the hinge that is tried */
+  protected readonly hinge = computed(() => {
+    const [swing, document] = [this.swing(), this.document()];
+    if (!swing || !document) return null;
+    const i = document.nodes.findIndex((node) => node.id === swing.part);
+    return i < 0 ? document.pivot : partPivot(document, i);
+  });
+  protected readonly marks = computed((): MarksToDraw => {
+    const document = this.shown();
+    if (!document) return NO_MARKS;
+    const agents = this.piece()?.yard.rules.agents ?? [];
+    const hinged = artNodes(document.nodes).flatMap((i) => {
+      const pivot = partPivot(document, i);
+      return pivot.hinge ? [{ pivot, i }] : [];
+    });
+    const reach = Math.max(...sizeOf(artBounds(document))) * 0.6;
+    const hinge = document.pivot.hinge ? document.pivot : hinged[0]?.pivot;
+    return {
+      pivots: this.settings().pivots
+        ? artNodes(document.nodes).map((i) => ({ pivot: partPivot(document, i), lit: false }))
+        : [],
+      hinge: hinge?.hinge ? { at: hinge.position, axis: hinge.hinge.axis, reach } : null,
+      tapes: this.tapes(),
+      points: this.points(),
+      clearances: document.clearances.map((clearance) => ({
+        ...clearance,
+        passes: agents.some((agent) => passageOf(clearance, agent).passes),
+      })),
+    };
+  });
+  /** What is written on the piece: tapes, its own sides, names of clearances. */
+  protected readonly labels = computed((): Label[] => {
+    const document = this.shown();
+    if (!document) return [];
+    const middle = (a: Vec3, b: Vec3): Vec3 => a.map((v, k) => (v + b[k]!) / 2) as Vec3;
+    const labels: Label[] = this.tapes().map(([a, b]) => ({
+      text: lengthText(distance(a, b)),
+      at: middle(a, b),
+    }));
+    for (const { name, center } of document.clearances) labels.push({ text: name, at: center });
+    if (this.settings().dimensions) {
+      const { min, max } = artBounds(document);
+      const size = sizeOf({ min, max });
+      labels.push(
+        { text: lengthText(size[0]), at: [(min[0] + max[0]) / 2, min[1], max[2]] },
+        { text: lengthText(size[1]), at: [max[0], (min[1] + max[1]) / 2, max[2]] },
+        { text: lengthText(size[2]), at: [max[0], min[1], (min[2] + max[2]) / 2] },
+      );
+    }
+    return labels;
+  });
 
   constructor() {
     inject(DestroyRef).onDestroy(() => (this.left = true));
@@ -231,6 +333,10 @@ export class BenchPage implements Leavable {
     effect(() => {
       const drawn = this.drawn();
       if (drawn) untracked(() => void this.drawArt(drawn));
+    });
+    effect(() => {
+      const beside = this.beside();
+      untracked(() => void this.showBeside(beside));
     });
     effect(() => {
       // The strip's tally follows the card: look again at the shelf whenever something was saved or delivered.
@@ -268,6 +374,26 @@ export class BenchPage implements Leavable {
       await this.router.navigate(['/pieces', added[0]]);
   }
 
+  private async showBeside(id: number | null): Promise<void> {
+    this.others.set([]);
+    if (id === null) return;
+    try {
+      const document = currentDocument((await this.api.piece(id)).history);
+      const art = await this.compute.run(
+        (worker, progress) => worker.draw(document, progress),
+        `Drawing ${document.name}`,
+      );
+      if (this.beside() === id) this.others.set([{ art, document }]);
+    } catch (error) {
+      if (!(error instanceof Stopped)) this.notices.error(error);
+    }
+  }
+
+  /** New art for a piece: the bench turns to it, and its intake step says what would change. */
+  protected async compareWith({ piece }: { piece: number }): Promise<void> {
+    if (this.pieceId() !== piece) await this.router.navigate(['/pieces', piece]);
+  }
+
   protected async takeTheirs(): Promise<void> {
     await this.store.takeTheirs().catch((error) => this.notices.error(error));
   }
@@ -300,15 +426,23 @@ export class BenchPage implements Leavable {
     }
   }
 
-  private async drawArt({ document, key }: Drawn): Promise<void> {
-    this.art.set(null);
+  private async drawArt({ document, key, piece }: Drawn): Promise<void> {
+    // The same piece changed: what is there stays until the new art is ready, and the view stays where it is.
+    const stay = this.drawnPiece === piece;
+    if (!stay) {
+      this.art.set(null);
+      this.view.newPiece();
+    }
     this.waiting.set(`Drawing ${document.name} …`);
     try {
       const art = await this.compute.run(
         (worker, progress) => worker.draw(document, progress),
         `Drawing ${document.name}`,
       );
-      if (this.drawn()?.key === key) this.art.set({ art, document });
+      if (this.drawn()?.key !== key) return;
+      this.drawnPiece = piece;
+      this.view.newArt({ art, document });
+      this.art.set({ art, document, stay });
     } catch (error) {
       if (error instanceof Stopped)
         this.waiting.set('The drawing was stopped. Load the page again to see the piece.');
@@ -321,6 +455,7 @@ export class BenchPage implements Leavable {
 interface Drawn {
   document: PieceDocument;
   key: string;
+  piece: number;
 }
 
 const SAVING: { [S in Saving['state']]: (saving: Saving) => string } = {

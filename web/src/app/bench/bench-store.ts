@@ -1,6 +1,7 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import type { Conflict, LastDelivery, Piece, Saved } from '@yard-brace/contract';
 import {
+  applyEdit,
   canRedo,
   canUndo,
   checkRulesOf,
@@ -50,6 +51,16 @@ export interface Proposal {
   cutBack: number;
 }
 
+/** A change to the piece that was worked out and is not made yet. */
+export interface ChangeProposal {
+  says: string;
+  edit: Edit;
+  /** the piece as it would be */
+  document: PieceDocument;
+  /** the view has nothing else to show: names, materials */
+  keepLabel: string;
+}
+
 export interface Judged {
   document: PieceDocument;
   findings: Finding[];
@@ -69,6 +80,9 @@ export class BenchStore implements OnDestroy {
   private readonly history$ = new BehaviorSubject<History | null>(null);
   readonly saving$ = new BehaviorSubject<Saving>({ state: 'saving' });
   readonly proposal$ = new BehaviorSubject<Proposal | null>(null);
+  readonly change$ = new BehaviorSubject<ChangeProposal | null>(null);
+  /** another piece of the yard that is shown beside this one, at its place */
+  readonly beside$ = new BehaviorSubject<number | null>(null);
   /** the shape that is pointed at, in the list or in the view */
   readonly lit$ = new BehaviorSubject<string | null>(null);
   readonly delivered$ = new BehaviorSubject<LastDelivery | null>(null);
@@ -98,6 +112,7 @@ export class BenchStore implements OnDestroy {
         otherMeshNames: piece!.otherMeshNames,
         lastDelivery,
         version: piece!.version + (saving.state === 'saved' ? 0 : 1),
+        family: piece!.family,
       }),
     ),
     shareReplay({ bufferSize: 1, refCount: false }),
@@ -148,7 +163,18 @@ export class BenchStore implements OnDestroy {
     this.change(redo);
   }
 
+  /** Show a change without making it; another one that is shown is left. */
+  proposeChange(says: string, edit: Edit, keepLabel = 'Keep'): void {
+    this.change$.next({ says, edit, keepLabel, document: applyEdit(this.document, edit) });
+  }
+
   keepProposal(): void {
+    const change = this.change$.value;
+    if (change) {
+      this.change$.next(null);
+      this.apply(change.edit);
+      return;
+    }
     const proposal = this.proposal$.value;
     if (!proposal) return;
     this.proposal$.next(null);
@@ -157,6 +183,7 @@ export class BenchStore implements OnDestroy {
 
   leaveProposal(): void {
     this.proposal$.next(null);
+    this.change$.next(null);
   }
 
   delivered(delivery: LastDelivery): void {
@@ -203,6 +230,8 @@ export class BenchStore implements OnDestroy {
     this.version = piece.version;
     this.savedHistory = piece.history;
     this.proposal$.next(null);
+    this.change$.next(null);
+    this.beside$.next(null);
     this.piece$.next(piece);
     this.delivered$.next(piece.lastDelivery);
     this.history$.next(piece.history);
@@ -214,6 +243,8 @@ export class BenchStore implements OnDestroy {
     if (!before) return;
     const after = step(before);
     if (after === before) return;
+    // What was proposed was worked out on the piece as it was.
+    if (this.change$.value) this.change$.next(null);
     this.history$.next(after);
     this.drafts.put(this.piece$.value!.id, { version: this.version, history: after });
     if (this.saving$.value.state !== 'conflict') this.saveSoon();

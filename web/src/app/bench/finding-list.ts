@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { WorkingStep } from '@yard-brace/core';
+import type { Finding, WorkingStep } from '@yard-brace/core';
 import { BenchStore } from './bench-store';
+import { Operations } from './operations';
 
 /** What there is to say about one step: each finding with its reason and, where there is one, its mend. */
 @Component({
@@ -10,7 +11,14 @@ import { BenchStore } from './bench-store';
   template: `
     <ul>
       @for (finding of findings(); track finding.id) {
-        <li [class]="finding.weight" [attr.data-finding]="finding.id">
+        <li
+          [class]="finding.weight"
+          [attr.data-finding]="finding.id"
+          (pointerenter)="light(finding)"
+          (pointerleave)="light(null)"
+          (focusin)="light(finding)"
+          (focusout)="light(null)"
+        >
           <details>
             <summary>{{ finding.says }} <span class="why">why</span></summary>
             <p class="faded">{{ finding.why }}</p>
@@ -18,6 +26,11 @@ import { BenchStore } from './bench-store';
           @if (finding.fix; as fix) {
             <button type="button" class="quiet-button" (click)="store.apply(fix.edit)">
               {{ fix.label }}
+            </button>
+          }
+          @if (finding.mend; as mend) {
+            <button type="button" class="quiet-button" (click)="operations.propose(mend.operation)">
+              {{ mend.label }} …
             </button>
           }
         </li>
@@ -62,9 +75,16 @@ import { BenchStore } from './bench-store';
 })
 export class FindingList {
   protected readonly store = inject(BenchStore);
+  protected readonly operations = inject(Operations);
   readonly step = input.required<WorkingStep>();
   private readonly judged = toSignal(this.store.judged$);
   protected readonly findings = computed(
     () => this.judged()?.findings.filter(({ step }) => step === this.step()) ?? [],
   );
+
+  /** Pointing at a fault that has a place lights it in the view. */
+  protected light(finding: Finding | null): void {
+    if (finding && !finding.places) return;
+    void this.operations.lightFault(finding?.places ?? null);
+  }
 }

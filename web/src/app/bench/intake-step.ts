@@ -1,63 +1,35 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
 import { routes } from '@yard-brace/contract';
-import { likelyUnit, sizeOf, type UnitName, UNITS } from '@yard-brace/core';
-import { bytesText, counted, countText, sizeText } from '../shell/figures';
+import { artNodes, piecesIn } from '@yard-brace/core';
+import { Stopped } from '../compute/compute';
+import { ShelfStore } from '../shelf/shelf-store';
+import { bytesText, counted, countText } from '../shell/figures';
+import { Notices } from '../shell/notices';
 import { BenchStore } from './bench-store';
 import { FindingList } from './finding-list';
+import { NewArtReportView } from './new-art-report';
 import { stepStyles } from './step-styles';
-
-const UNIT_WORDS: Record<UnitName, string> = {
-  m: 'metres',
-  cm: 'centimetres',
-  mm: 'millimetres',
-  in: 'inches',
-  ft: 'feet',
-};
+import { UnitTable } from './unit-table';
 
 /** What came in: files, true size, account, tree, materials, faults. */
 @Component({
   selector: 'yb-intake-step',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FindingList],
+  imports: [FindingList, UnitTable, NewArtReportView],
   template: `
     @if (document(); as document) {
-      <section>
-        <h3>
-          {{
-            document.unit.stated
-              ? 'The format states metres'
-              : document.unit.confirmed
-                ? 'Unit of the file, confirmed'
-                : 'Unit of the file, to confirm'
-          }}
-        </h3>
-        <table>
-          @for (row of units(); track row.unit) {
-            <tr [class.taken]="row.taken">
-              <td>{{ row.unit }}{{ row.likely ? ', likely' : '' }}</td>
-              <td class="number figures">{{ row.size }}</td>
-              <td class="number">
-                @if (!document.unit.stated) {
-                  @if (row.taken && document.unit.confirmed) {
-                    <b>taken</b>
-                  } @else {
-                    <button
-                      type="button"
-                      class="quiet-button"
-                      [attr.aria-label]="'Read the file in ' + row.words"
-                      (click)="store.apply({ kind: 'set-unit', unit: row.unit })"
-                    >
-                      {{ row.taken ? 'Confirm' : 'Take' }}
-                    </button>
-                  }
-                }
-              </td>
-            </tr>
-          }
-        </table>
-      </section>
+      <yb-unit-table />
       <yb-finding-list step="intake" />
+      @if (pieces() > 1) {
+        <div class="row">
+          <button type="button" class="act" (click)="takeApart()" data-testid="take-apart">
+            Bring in as {{ pieces() }} pieces
+          </button>
+          <span class="faded">each stays where it stood</span>
+        </div>
+      }
       <section>
         <h3>What is in it</h3>
         <table>
@@ -73,12 +45,21 @@ const UNIT_WORDS: Record<UnitName, string> = {
             </td>
           </tr>
           <tr>
-            <td>Connected parts</td>
-            <td class="number figures">{{ countText(document.whole.parts) }}</td>
+            <td>Nodes, parts, connected shells</td>
+            <td class="number figures">
+              {{ countText(document.nodes.length) }}, {{ countText(partCount()) }},
+              {{ countText(document.whole.parts) }}
+            </td>
+          </tr>
+          <tr>
+            <td>Materials, pictures</td>
+            <td class="number figures">{{ document.materials.length }}, {{ document.pictures.length }}</td>
           </tr>
           <tr>
             <td>Surface</td>
-            <td class="number">{{ document.whole.closed ? 'closed' : 'open' }}</td>
+            <td class="number">
+              {{ document.whole.closed ? 'closed' : counted(document.whole.borders, 'open border') }}
+            </td>
           </tr>
           <tr>
             <td>UV sets, vertex colours</td>
@@ -89,34 +70,6 @@ const UNIT_WORDS: Record<UnitName, string> = {
         </table>
       </section>
       <section>
-        <h3>Tree</h3>
-        <ul class="tree">
-          @for (node of tree(); track $index) {
-            <li [style.padding-left.px]="node.depth * 14">
-              <span class="name">{{ node.name }}</span>
-              <span class="figures faded">{{ node.triangles }}</span>
-            </li>
-          }
-        </ul>
-      </section>
-      @if (document.materials.length) {
-        <section>
-          <h3>Materials</h3>
-          <ul class="materials">
-            @for (material of document.materials; track $index) {
-              <li>
-                <i [style.background]="colour(material.baseColor)"></i>
-                <span class="name">{{ material.name }}</span>
-                <span class="faded figures"
-                  >m {{ material.metalness.toFixed(2) }} r {{ material.roughness.toFixed(2)
-                  }}{{ pictureCount(material) }}</span
-                >
-              </li>
-            }
-          </ul>
-        </section>
-      }
-      <section>
         <h3>As it came</h3>
         <ul>
           @for (file of document.source.files; track file.blob) {
@@ -126,32 +79,19 @@ const UNIT_WORDS: Record<UnitName, string> = {
             </li>
           }
         </ul>
+        <yb-new-art-report />
       </section>
     }
   `,
   styles: [
     stepStyles,
     `
-      .taken td {
-        font-weight: 600;
-      }
-      .tree li,
-      .materials li,
       .file {
         display: flex;
         align-items: center;
         gap: 8px;
         padding: 2px 0;
         border-bottom: 1px dotted var(--rule);
-      }
-      .name {
-        flex: 1;
-        overflow-wrap: anywhere;
-      }
-      i {
-        width: 13px;
-        height: 13px;
-        border: 1px solid var(--faded);
       }
       .file {
         justify-content: space-between;
@@ -164,46 +104,28 @@ const UNIT_WORDS: Record<UnitName, string> = {
 })
 export class IntakeStep {
   protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfStore);
+  private readonly notices = inject(Notices);
+  private readonly router = inject(Router);
   protected readonly document = toSignal(this.store.document$);
   protected readonly countText = countText;
   protected readonly bytesText = bytesText;
   protected readonly blob = routes.blob;
 
-  protected readonly units = computed(() => {
-    const document = this.document();
-    if (!document) return [];
-    const size = sizeOf(document.whole);
-    const likely = likelyUnit(Math.max(...size));
-    const names = document.unit.stated ? [document.unit.name] : (Object.keys(UNITS) as UnitName[]);
-    return names.map((unit) => ({
-      unit,
-      words: UNIT_WORDS[unit],
-      likely: !document.unit.stated && unit === likely,
-      taken: unit === document.unit.name,
-      size: sizeText(size.map((value) => value * UNITS[unit])),
-    }));
-  });
+  protected readonly counted = counted;
+  protected readonly partCount = computed(() => artNodes(this.document()?.nodes ?? []).length);
+  protected readonly pieces = computed(() => (this.document() ? piecesIn(this.document()!).length : 1));
 
-  protected readonly tree = computed(() => {
-    const document = this.document();
-    if (!document) return [];
-    const depth: number[] = [];
-    return document.nodes.map((node, i) => {
-      depth[i] = node.parent === null ? 0 : depth[node.parent]! + 1;
-      const triangles =
-        node.mesh === null ? '' : counted(document.meshes[node.mesh]!.facts.triangles, 'triangle');
-      return { name: node.name, depth: depth[i]!, triangles };
-    });
-  });
-
-  /** Linear to what a screen shows. */
-  protected colour([r, g, b]: readonly number[]): string {
-    const shown = (value: number) => Math.round(255 * Math.min(1, Math.max(0, value)) ** (1 / 2.2));
-    return `rgb(${shown(r!)}, ${shown(g!)}, ${shown(b!)})`;
-  }
-
-  protected pictureCount({ pictures }: { pictures: object }): string {
-    const count = Object.keys(pictures).length;
-    return count ? `, ${counted(count, 'picture')}` : '';
+  /** Each piece gets a card of its own; this one goes, for all it held is in them. */
+  protected async takeApart(): Promise<void> {
+    const piece = this.store.piece$.value!;
+    try {
+      await this.store.settled();
+      const added = await this.shelf.takeApart(piece.yard.id, piece.id, this.store.document);
+      this.notices.say(`${counted(added.length, 'piece')} came of ${this.store.document.name}.`);
+      await this.router.navigate(['/yards', piece.yard.id]);
+    } catch (error) {
+      if (!(error instanceof Stopped)) this.notices.error(error);
+    }
   }
 }

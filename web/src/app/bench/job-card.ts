@@ -9,15 +9,17 @@ import { BenchStore } from './bench-store';
 import { DeliveryStep } from './delivery-step';
 import { IntakeStep } from './intake-step';
 import { NamesStep } from './names-step';
+import { PartsStep } from './parts-step';
 import { PivotStep } from './pivot-step';
 import { ProxiesStep } from './proxies-step';
+import { SizeStep } from './size-step';
 import { STEP_NAMES, stepNote } from './step-notes';
 
 /** The card that travels with a piece: its steps in working order, one open at a time. */
 @Component({
   selector: 'yb-job-card',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [StampMark, IntakeStep, PivotStep, ProxiesStep, NamesStep, DeliveryStep],
+  imports: [StampMark, IntakeStep, PartsStep, SizeStep, PivotStep, ProxiesStep, NamesStep, DeliveryStep],
   host: { '(document:keydown)': 'key($event)' },
   template: `
     <header>
@@ -44,6 +46,12 @@ import { STEP_NAMES, stepNote } from './step-notes';
             @switch (entry.step) {
               @case ('intake') {
                 <yb-intake-step />
+              }
+              @case ('parts') {
+                <yb-parts-step />
+              }
+              @case ('size') {
+                <yb-size-step />
               }
               @case ('pivot') {
                 <yb-pivot-step />

@@ -1,5 +1,6 @@
 import {
   artBounds,
+  artNodes,
   distance,
   type PieceDocument,
   pivotPlace,
@@ -14,6 +15,8 @@ import { counted, countText, lengthText, momentText, sizeText } from '../shell/f
 
 export const STEP_NAMES: Record<WorkingStep, string> = {
   intake: 'Intake',
+  parts: 'Parts',
+  size: 'Size',
   pivot: 'Pivot',
   proxies: 'Proxies',
   names: 'Names',
@@ -30,7 +33,13 @@ export function stepNote(
 ): string {
   switch (step) {
     case 'intake':
-      return `${countText(document.whole.triangles)} triangles, ${sizeText(sizeOf(artBounds(document)))}`;
+      return `${document.source.files[0]!.name}, ${countText(document.whole.triangles)} triangles`;
+    case 'parts': {
+      const parts = artNodes(document.nodes).length;
+      return `${counted(parts, 'part')}, ${counted(document.materials.length, 'material')}`;
+    }
+    case 'size':
+      return `${sizeText(sizeOf(artBounds(document)))}, ${scaleNote(document)}`;
     case 'pivot':
       return pivotNote(document);
     case 'proxies': {
@@ -53,8 +62,17 @@ export function stepNote(
   }
 }
 
+/** The tell-tale of a wrong unit: a size that looks right and a node that is scaled. */
+function scaleNote({ nodes }: PieceDocument): string {
+  const scaled = nodes.find((node) => node.scale.some((s) => Math.abs(s - 1) > 1e-6));
+  if (!scaled) return 'scale 1';
+  const [x, y, z] = scaled.scale.map((s) => Number(s.toPrecision(3)));
+  return x === y && y === z ? `scale ${x}` : `scale ${x}, ${y}, ${z}`;
+}
+
 function pivotNote(document: PieceDocument): string {
   const { anchor, position } = document.pivot;
+  if (anchor === 'bounds') return 'a point of the bounds';
   if (anchor !== 'as-it-came' && anchor !== 'numeric')
     return anchor === 'centre' ? 'centre of bounds' : anchor.replaceAll('-', ' ');
   const away = distance(position, pivotPlace(document, 'base-centre'));

@@ -1,4 +1,4 @@
-import type { Shape, Vec3 } from '@yard-brace/core';
+import type { Edit, NewArtReport, PieceDocument, Shape, Vec3 } from '@yard-brace/core';
 import type { SerializedBVH } from 'three-mesh-bvh';
 
 /** What the view draws: single precision about an origin, so that far pieces do not tremble. */
@@ -18,6 +18,11 @@ export interface ArtToDraw {
   groups: { material: number; start: number; count: number }[];
   /** [6e]: inked edges as pairs of points */
   ink: Float32Array<ArrayBuffer>;
+  /** [t]: number of the node, and of the face in that node's own mesh */
+  part: Uint32Array<ArrayBuffer>;
+  face: Uint32Array<ArrayBuffer>;
+  /** [3t]: the face across each side, see `faceNeighbours` */
+  neighbours: Int32Array<ArrayBuffer>;
   /** serialized bounding volume hierarchy for picking; absent for art without triangles */
   tree?: SerializedBVH;
 }
@@ -34,5 +39,35 @@ export interface Wrapped {
   /** metres by which the art stands out of hulls kept to their corners */
   cutBack: number;
 }
+
+/** Where a fault is: faces of the drawn art, and [6e] pairs of points from its origin. */
+export interface FaultLines {
+  faces: Uint32Array;
+  edges: Float32Array<ArrayBuffer>;
+}
+
+/** A change that was worked out and is not made yet. */
+export interface Operated {
+  edit: Extract<Edit, { kind: 'reshape' }>;
+  says: string;
+}
+
+export interface NewArt {
+  report: NewArtReport;
+}
+
+/** How a part's UVs lie. */
+export interface UvReport {
+  part: string;
+  /** picture widths a metre; null without UVs */
+  density: number | null;
+  /** pixels a metre by the part's own picture; null without one */
+  pixels: number | null;
+  stretched: number;
+  uneven: number;
+}
+
+/** Several pieces that were in one file. */
+export type Extracted = PieceDocument[];
 
 export type Progress = (share: number, what: string) => void;

@@ -1,4 +1,5 @@
 import { Directive, output, signal } from '@angular/core';
+import { droppedFiles } from './dropped-files';
 
 /** Makes a whole page take dropped files. */
 @Directive({
@@ -30,7 +31,9 @@ export class DropFiles {
     event.preventDefault();
     this.depth = 0;
     this.over.set(false);
-    const files = [...(event.dataTransfer?.files ?? [])];
-    if (files.length) this.ybDropFiles.emit(files);
+    if (!event.dataTransfer) return;
+    void droppedFiles(event.dataTransfer).then((files) => {
+      if (files.length) this.ybDropFiles.emit(files);
+    });
   }
 }

@@ -24,6 +24,8 @@ import { Header } from '../shell/header';
 import { Notices } from '../shell/notices';
 import { DropFiles } from './drop-files';
 import { PieceCard } from './piece-card';
+import type { Arrived } from './new-art-desk';
+import { SameName } from './same-name';
 import { ShelfStore } from './shelf-store';
 
 type Order = 'name' | 'triangles' | 'open';
@@ -33,7 +35,7 @@ type Order = 'name' | 'triangles' | 'open';
   selector: 'yb-shelf-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(window:beforeunload)': 'closing($event)' },
-  imports: [Header, FindPiece, FormsModule, Button, InputText, SelectButton, PieceCard, DropFiles],
+  imports: [Header, FindPiece, FormsModule, Button, InputText, SelectButton, PieceCard, DropFiles, SameName],
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
       <yb-header [places]="[{ name: 'Yards', link: '/' }, { name: yard()?.name ?? '…' }]">
@@ -44,6 +46,7 @@ type Order = 'name' | 'triangles' | 'open';
           >
         }
       </yb-header>
+      <yb-same-name (compare)="compareWith($event)" />
       <main>
         <div class="tools">
           <h1>
@@ -110,8 +113,8 @@ type Order = 'name' | 'triangles' | 'open';
         </ul>
         @if (yard() && yard()!.shelf.length === 0) {
           <p class="empty">
-            The shelf is empty. Drop OBJ, GLB or glTF files anywhere on this page, with their material
-            libraries and pictures.
+            The shelf is empty. Drop OBJ, glTF, COLLADA, STL or PLY files or whole folders anywhere on this
+            page, with their material libraries and pictures.
           </p>
         } @else if (yard() && shown().length === 0) {
           <p class="empty">No piece has “{{ wanted() }}” in its name.</p>
@@ -227,6 +230,10 @@ export class ShelfPage {
   }
 
   /** One file goes straight to the bench, unless the person went elsewhere meanwhile; several stay on the shelf. */
+  protected compareWith({ piece }: Arrived): void {
+    void this.router.navigate(['/pieces', piece]);
+  }
+
   protected async bringIn(files: File[]): Promise<void> {
     const added = await this.store.bringIn(this.yardId(), files);
     if (added.length === 1 && !this.left) await this.router.navigate(['/pieces', added[0]]);

@@ -1,11 +1,15 @@
 import { inject, Injectable } from '@angular/core';
 import type { PieceSummary, YardWithPieces } from '@yard-brace/contract';
-import { blobId, currentDocument, startHistory } from '@yard-brace/core';
+import { blobId, currentDocument, type PieceDocument, startHistory } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
+import { NewArtDesk } from './new-art-desk';
 import { sortFiles } from './sort-files';
+
+/** Most mesh files that are brought in at once. */
+const MOST_AT_ONCE = 100;
 
 /** The pieces of one yard: shown on the shelf and as the strip beside the bench. */
 @Injectable({ providedIn: 'root' })
@@ -13,6 +17,7 @@ export class ShelfStore {
   private readonly api = inject(Api);
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);
+  private readonly desk = inject(NewArtDesk);
   readonly yard$ = new BehaviorSubject<YardWithPieces | null>(null);
   private picturing = false;
 
@@ -23,11 +28,28 @@ export class ShelfStore {
   }
 
   /** Bring files in, each mesh file as a piece. Answers with the new pieces' numbers; a file that fails is said and stores nothing. */
-  async bringIn(yardId: number, files: readonly File[]): Promise<number[]> {
-    const { meshes, stray } = sortFiles(files);
+  async bringIn(yardId: number, files: readonly File[], { asNew = false } = {}): Promise<number[]> {
+    const { meshes: found, stray } = sortFiles(files);
+    const before = (name: string) =>
+      asNew
+        ? undefined
+        : this.yard$.value?.shelf.find((piece) => piece.cameFrom.toLowerCase() === name.toLowerCase());
+    const meshes = found.filter(({ file, beside }) => {
+      const piece = this.yard$.value?.id === yardId ? before(file.name) : undefined;
+      if (piece) this.desk.ask({ piece: piece.id, name: piece.name, file, beside });
+      return !piece;
+    });
+    if (found.length > 0 && meshes.length === 0) return [];
+    if (meshes.length > MOST_AT_ONCE) {
+      this.notices.say(
+        `${meshes.length} mesh files are more than the ${MOST_AT_ONCE} that come in at once; bring in fewer at a time.`,
+        true,
+      );
+      return [];
+    }
     if (meshes.length === 0) {
       this.notices.say(
-        `${stray[0] ?? 'Nothing'}: no mesh among the files; drop an OBJ, GLB or glTF, with its material library and pictures beside it.`,
+        `${stray[0] ?? 'Nothing'}: no mesh among the files; drop an OBJ, GLB, glTF, COLLADA, STL or PLY, with its material library and pictures beside it.`,
         true,
       );
       return [];
@@ -48,6 +70,19 @@ export class ShelfStore {
     if (stray.length)
       this.notices.say(`Left aside: ${stray.slice(0, 5).join(', ')}${stray.length > 5 ? ' …' : ''}.`);
     if (added.length) await this.load(yardId);
+    return added;
+  }
+
+  /** A piece that is several: each comes onto the shelf where it stood, and the one that held them goes. */
+  async takeApart(yardId: number, id: number, document: PieceDocument): Promise<number[]> {
+    const documents = await this.compute.run(
+      (worker, progress) => worker.extract(document, progress),
+      'Taking the pieces apart',
+    );
+    const added: number[] = [];
+    for (const each of documents) added.push((await this.api.addPiece(yardId, startHistory(each))).id);
+    await this.api.removePiece(id);
+    await this.load(yardId);
     return added;
   }
 

@@ -47,3 +47,9 @@ export function momentText(iso: string, now = new Date()): string {
   if (at.toDateString() === now.toDateString()) return clock;
   return `${at.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}, ${clock}`;
 }
+
+export function areaText(squareMetres: number): string {
+  return squareMetres < 0.01
+    ? `${(squareMetres * 1e4).toPrecision(3)} cm²`
+    : `${squareMetres.toPrecision(3)} m²`;
+}

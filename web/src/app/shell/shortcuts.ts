@@ -1,16 +1,24 @@
 import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 
 const KEYS: [string, string][] = [
-  ['1 4 5 6 8', 'open a step of the job card'],
+  ['1 … 6, 8', 'open a step of the job card'],
   ['Ctrl K', 'find a piece'],
   ['Ctrl Z', 'undo'],
   ['Ctrl Shift Z, Ctrl Y', 'redo'],
   ['V, held', 'flip the veil between art and proxies'],
   ['Home', 'fit the piece to the view'],
+  ['P F S T', 'look freely, from the front, the side, the top'],
+  ['C', 'cut the piece open'],
+  ['W B K', 'wireframe, fronts and backs, checker'],
+  ['G', 'choose faces, or stop choosing'],
+  ['click, Shift, Alt', 'choose instead, add, take away'],
+  ['+ − I', 'grow, shrink, invert the selection'],
+  ['A H', 'chosen part alone, chosen part hidden'],
+  ['M', 'measure between two points'],
   ['drag', 'orbit'],
   ['right drag, Shift drag', 'pan'],
   ['wheel', 'zoom'],
-  ['Esc', 'leave a proposal'],
+  ['Esc', 'leave a proposal, a question, a selection'],
   ['?', 'show or hide this list'],
 ];
 

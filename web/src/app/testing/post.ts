@@ -1,5 +1,6 @@
 import type { Piece } from '@yard-brace/contract';
 import {
+  FIRST_AGENTS,
   meshNameFrom,
   type PieceDocument,
   plainMesh,
@@ -27,11 +28,16 @@ export function postDocument(size = 1, stated = true): PieceDocument {
 /** The post as the server gives it out. */
 export const postPiece = (document = postDocument()): Piece => ({
   id: 1,
-  yard: { id: 1, name: 'Yard', rules: { gridMetres: 4, target: 'prefix-tags' } },
+  yard: {
+    id: 1,
+    name: 'Yard',
+    rules: { gridMetres: 4, target: 'prefix-tags', agents: [...FIRST_AGENTS], pixelsPerMetre: 512 },
+  },
   version: 1,
   savedAt: '2026-01-01T10:00:00.000Z',
   history: startHistory(document),
   picture: null,
   lastDelivery: null,
   otherMeshNames: [],
+  family: null,
 });

@@ -2,6 +2,7 @@ import {
   afterNextRender,
   ChangeDetectionStrategy,
   Component,
+  computed,
   effect,
   type ElementRef,
   inject,
@@ -12,20 +13,42 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import type { PieceDocument, Vec3 } from '@yard-brace/core';
+import type { Agent, PieceDocument, Pivot } from '@yard-brace/core';
 import { Slider } from 'primeng/slider';
 import type { ArtToDraw } from '../compute/messages';
 import { Notices } from '../shell/notices';
 import { isTyping } from '../shell/shortcuts';
-import { type Hit, type NumberedShape, type TagPlace, YardView } from './yard-view';
+import { type MarksToDraw, NO_MARKS } from './marks';
+import type { Reference } from './references';
+import type { Area } from './screen-area';
+import { LOOKS_FROM, type LooksFrom, ViewState } from './view-state';
+import { type Hit, type Label, type NumberedShape, type TagPlace, YardView } from './yard-view';
 
 export interface ArtOfPiece {
   art: ArtToDraw;
   document: PieceDocument;
+  /** the view stays where it is looked at from */
+  stay?: boolean;
 }
 
-/** The view with its tags and the veil. */
+/** Faces that were marked out on the screen. */
+export interface MarkedOut {
+  faces: Uint8Array;
+  how: 'add' | 'take' | 'only';
+  /** from where it was looked at */
+  sight: YardView['sight'];
+}
+
+const LOOK_WORDS: Record<LooksFrom, { name: string; key: string }> = {
+  free: { name: 'Free', key: 'P' },
+  front: { name: 'Front', key: 'F' },
+  side: { name: 'Side', key: 'S' },
+  top: { name: 'Top', key: 'T' },
+};
+
+/** The view with its tags, the veil, and the ways of looking at a piece. */
 @Component({
   selector: 'yb-piece-view',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,10 +60,17 @@ export interface ArtOfPiece {
       tabindex="0"
       aria-label="View of the piece"
       data-testid="view"
+      [class.aiming]="asked() || settings().choosing"
+      (pointerdown)="pressed($event)"
       (pointermove)="moved($event)"
+      (pointerup)="released($event)"
       (pointerleave)="left()"
-      (click)="clicked()"
+      (click)="clicked($event)"
+      (contextmenu)="$event.preventDefault()"
     ></canvas>
+    @if (area().length > 1) {
+      <svg class="area" aria-hidden="true"><polygon [attr.points]="areaPoints()" /></svg>
+    }
     <div class="tags" aria-hidden="true">
       @for (tag of tags(); track tag.id) {
         @if (!tag.behind) {
@@ -55,6 +85,25 @@ export interface ArtOfPiece {
           >
         }
       }
+      @for (label of labelPlaces(); track label.id) {
+        @if (!label.behind) {
+          <span class="label figures" [style.transform]="'translate(' + label.x + 'px,' + label.y + 'px)'">{{
+            labels()[+label.id]?.text
+          }}</span>
+        }
+      }
+      @if (handle(); as h) {
+        <span
+          class="handle"
+          title="Drag the cut"
+          [style.transform]="'translate(' + h.x + 'px,' + h.y + 'px)'"
+          (pointerdown)="grabCut($event)"
+          (pointermove)="dragCut($event)"
+          (pointerup)="dropCut($event)"
+          data-testid="cut-handle"
+          >cut</span
+        >
+      }
     </div>
     <div class="tools">
       <span class="veil">
@@ -65,170 +114,233 @@ export interface ArtOfPiece {
           [min]="0"
           [max]="100"
           ariaLabel="Veil between art and proxies"
-          [style]="{ width: '120px' }"
+          [style]="{ width: '84px' }"
           data-testid="veil"
         />
         <span>proxies</span>
       </span>
-      <button type="button" class="fit" (click)="view?.fit()" title="Fit the piece to the view (Home)">
-        Fit
-      </button>
+      <span class="set" role="radiogroup" aria-label="Look from">
+        @for (from of looksFrom; track from) {
+          <button
+            type="button"
+            role="radio"
+            [attr.aria-checked]="settings().from === from"
+            [class.on]="settings().from === from"
+            [title]="'Look ' + words[from].name.toLowerCase() + ' (' + words[from].key + ')'"
+            (click)="state.set({ from })"
+          >
+            {{ words[from].name }}
+          </button>
+        }
+        <button type="button" (click)="view?.fit()" title="Fit the piece to the view (Home)">Fit</button>
+      </span>
+      <span class="set">
+        <button
+          type="button"
+          [class.on]="settings().cut"
+          (click)="toggleCut()"
+          title="Cut the piece open (C)"
+          data-testid="cut"
+        >
+          Cut
+        </button>
+        <button
+          type="button"
+          [class.on]="settings().wire"
+          [attr.aria-pressed]="settings().wire"
+          (click)="state.toggle('wire')"
+          title="Wireframe (W)"
+        >
+          Wire
+        </button>
+        <button
+          type="button"
+          [class.on]="settings().facing"
+          [attr.aria-pressed]="settings().facing"
+          (click)="state.toggle('facing')"
+          title="Fronts and backs of faces (B)"
+        >
+          Facing
+        </button>
+        <button
+          type="button"
+          [class.on]="settings().checker"
+          [attr.aria-pressed]="settings().checker"
+          (click)="state.toggle('checker')"
+          title="Checker on the UVs (K)"
+        >
+          Checker
+        </button>
+      </span>
     </div>
+    @if (settings().cut; as cut) {
+      <div class="cutting">
+        @for (name of ['x', 'y', 'z']; track name; let i = $index) {
+          <button type="button" [class.on]="cut.axis === i" (click)="setCut({ axis: $any(i) })">
+            {{ name }}
+          </button>
+        }
+        <p-slider
+          [ngModel]="cut.at * 100"
+          (ngModelChange)="setCut({ at: $event / 100 })"
+          [min]="0"
+          [max]="100"
+          [step]="0.5"
+          ariaLabel="Where the cut runs"
+          [style]="{ width: '110px' }"
+        />
+        <button type="button" (click)="setCut({ flipped: !cut.flipped })">Other half</button>
+      </div>
+    }
+    @if (asked(); as what) {
+      <p class="asking" role="status" data-testid="asking">
+        {{ what }} <button type="button" class="quiet-button" (click)="state.refuse()">Leave it</button>
+      </p>
+    }
     @if (!art()) {
       <p class="waiting faded">{{ waiting() }}</p>
     }
+    <ng-content />
   `,
-  styles: `
-    :host {
-      position: relative;
-      display: block;
-      overflow: hidden;
-      background: var(--paper);
-    }
-    canvas {
-      position: absolute;
-      inset: 0;
-      width: 100%;
-      height: 100%;
-      outline-offset: -3px;
-      touch-action: none;
-    }
-    .tags {
-      position: absolute;
-      inset: 0;
-      overflow: hidden;
-      pointer-events: none;
-    }
-    .tag {
-      position: absolute;
-      left: 0;
-      top: -24px;
-      margin-left: -11px;
-      min-width: 22px;
-      padding: 0 4px;
-      text-align: center;
-      font-size: 11px;
-      line-height: 15px;
-      background: var(--card);
-      border: 1px solid var(--ink);
-      pointer-events: auto;
-    }
-    .tag::after {
-      content: '';
-      position: absolute;
-      left: 50%;
-      bottom: -4px;
-      width: 6px;
-      height: 6px;
-      translate: -50% 0;
-      rotate: 45deg;
-      background: inherit;
-      border: inherit;
-      border-top-color: transparent;
-      border-left-color: transparent;
-    }
-    .tag.proposed {
-      border-style: dashed;
-    }
-    .tag.lit {
-      z-index: 1;
-      background: var(--ink);
-      color: var(--card);
-    }
-    .tools {
-      position: absolute;
-      left: 12px;
-      top: 10px;
-      display: flex;
-      gap: 14px;
-    }
-    .veil {
-      display: flex;
-      align-items: center;
-      gap: 10px;
-      height: 28px;
-      padding: 0 10px;
-      background: var(--card);
-      border: 1px solid var(--rule);
-      border-radius: var(--corner);
-    }
-    .fit {
-      height: 28px;
-      padding: 0 12px;
-      background: var(--card);
-      border: 1px solid var(--rule);
-      border-radius: var(--corner);
-      cursor: pointer;
-    }
-    .fit:hover {
-      border-color: var(--ink);
-    }
-    .waiting {
-      position: absolute;
-      inset: 0;
-      display: grid;
-      place-items: center;
-      pointer-events: none;
-    }
-  `,
+  styleUrl: './piece-view.css',
 })
 export class PieceView implements OnDestroy {
   private readonly notices = inject(Notices);
+  protected readonly state = inject(ViewState);
   readonly art = input<ArtOfPiece | null>(null);
+  readonly others = input<readonly ArtOfPiece[]>([]);
   readonly shapes = input<readonly NumberedShape[]>([]);
   readonly proposed = input(false);
-  readonly pivot = input<Vec3>([0, 0, 0]);
+  readonly pivot = input<Pivot | null>(null);
   readonly lit = input<string | null>(null);
+  /** the pivot whose hinge is tried */
+  readonly hinge = input<Pivot | null>(null);
+  readonly marks = input<MarksToDraw>(NO_MARKS);
+  readonly labels = input<readonly Label[]>([]);
+  readonly agents = input<readonly Agent[]>([]);
   readonly gridMetres = input(1);
   readonly waiting = input('');
   readonly point = output<string | null>();
   readonly hit = output<Hit>();
+  readonly markedOut = output<MarkedOut>();
+  /** a click on a face while faces are chosen by border */
+  readonly border = output<{ face: number; at: [number, number, number]; how: 'add' | 'take' | 'only' }>();
 
+  protected readonly settings = toSignal(this.state.settings$, { requireSync: true });
+  protected readonly asked = toSignal(this.state.asked$, { requireSync: true });
+  private readonly chosen = toSignal(this.state.chosen$, { requireSync: true });
+  private readonly swung = toSignal(this.state.swing$, { requireSync: true });
+  private readonly places = toSignal(this.state.places$, { requireSync: true });
+  protected readonly looksFrom = LOOKS_FROM;
+  protected readonly words = LOOK_WORDS;
   protected readonly veil = signal(50);
   private readonly flipped = signal(false);
   protected readonly veilShown = () => (this.flipped() ? (this.veil() < 50 ? 100 : 0) : this.veil());
   protected readonly tags = signal<readonly TagPlace[]>([]);
+  protected readonly labelPlaces = signal<readonly TagPlace[]>([]);
+  protected readonly handle = signal<TagPlace | null>(null);
+  protected readonly area = signal<Area>([]);
+  protected readonly areaPoints = computed(() =>
+    this.area()
+      .map((p) => p.join())
+      .join(' '),
+  );
   protected readonly numbers = signal<ReadonlyMap<string, number>>(new Map());
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly ready = signal(false);
   private readonly sized = new ResizeObserver(([entry]) =>
     this.view?.resize(entry!.contentRect.width, entry!.contentRect.height),
   );
-  private asked = 0;
-  private under: Hit = null;
+  private asking = 0;
+  private start: readonly [number, number] | null = null;
+  private cutGrab: readonly [number, number] | null = null;
   protected view: YardView | undefined;
 
   constructor() {
     afterNextRender(() => this.open());
-    effect(() => {
+    const whenReady = (act: (view: YardView) => void) =>
+      effect(() => {
+        if (this.ready()) act(this.view!);
+      });
+    whenReady((view) => {
       const art = this.art();
-      if (!this.ready()) return;
-      if (art) this.view!.setArt(art.art, art.document);
-      else this.view!.clearArt();
+      if (art) view.setArt(art.art, art.document, { stay: art.stay });
+      else view.clearArt();
     });
-    effect(() => {
+    whenReady((view) => view.setOthers(this.others()));
+    whenReady((view) => {
       const shapes = this.shapes();
-      if (!this.ready()) return;
       this.numbers.set(new Map(shapes.map(({ id, number }) => [id, number])));
-      this.view!.setShapes(shapes);
-      untracked(() => this.view!.setVeil(this.veilShown() / 100));
+      view.setShapes(shapes);
+      untracked(() => view.setVeil(this.veilShown() / 100));
     });
-    effect(() => {
+    whenReady((view) => {
       const pivot = this.pivot();
-      if (this.ready()) this.view!.setPivot(pivot);
+      if (pivot) view.setPivot(pivot.position, pivot.rotation);
     });
-    effect(() => {
-      const veil = this.veilShown();
-      if (this.ready()) this.view!.setVeil(veil / 100);
+    whenReady((view) => view.setVeil(this.veilShown() / 100));
+    whenReady((view) => view.light(this.lit()));
+    whenReady((view) => view.lookFrom(this.settings().from));
+    const look = computed(
+      () => ({
+        wire: this.settings().wire,
+        facing: this.settings().facing,
+        checker: this.settings().checker,
+      }),
+      { equal: sameFields },
+    );
+    whenReady((view) => {
+      this.art();
+      view.look(look());
     });
-    effect(() => {
-      const lit = this.lit();
-      if (this.ready()) this.view!.light(lit);
+    const cut = computed(() => this.settings().cut);
+    whenReady((view) => {
+      this.art();
+      view.setCut(cut());
     });
+    const parts = computed(() => ({ alone: this.settings().alone, hidden: this.settings().hidden }), {
+      equal: sameFields,
+    });
+    whenReady((view) => {
+      const art = this.art();
+      const { alone, hidden } = parts();
+      const ids = art?.document.nodes.map(({ id }) => id) ?? [];
+      const looks = (part: number) =>
+        hidden.has(ids[part]!) ? 'gone' : alone && !alone.has(ids[part]!) ? 'faint' : 'whole';
+      const swing = this.swung();
+      if (!swing || !art) {
+        view.swing(null);
+        view.showParts(alone || hidden.size ? looks : null);
+        return;
+      }
+      const hinge = this.hinge();
+      const turns = partsBelow(art.document, swing.part);
+      if (hinge) view.swing((part) => turns[part] === 1, hinge.position, hinge.hinge?.axis, swing.degrees);
+    });
+    whenReady((view) => view.setChosen(this.chosen()?.faces ?? null));
+    whenReady((view) => view.setFaults(this.places()));
+    whenReady((view) => {
+      this.art();
+      view.setMarks(this.marks(), this.labels());
+    });
+    const references = computed(() => this.settings().references);
+    whenReady((view) => {
+      this.art();
+      const known = references().map((id): Reference | null => {
+        if (id === 'door' || id === 'cube') return { kind: id };
+        const agent = this.agents().find((each) => each.id === id);
+        return agent ? { kind: 'agent', agent } : null;
+      });
+      view.setReferences(known.filter((each) => each !== null));
+    });
+    const drags = computed(
+      () => this.settings().choosing && ['box', 'lasso'].includes(this.settings().chooseBy),
+    );
+    whenReady((view) => view.setDragging(drags()));
   }
 
   ngOnDestroy(): void {
-    cancelAnimationFrame(this.asked);
+    cancelAnimationFrame(this.asking);
     this.sized.disconnect();
     this.view?.dispose();
   }
@@ -240,37 +352,135 @@ export class PieceView implements OnDestroy {
       this.notices.say('This browser gives no WebGL, so there is no view; everything else works.', true);
       return;
     }
-    this.view.onFrame = (tags) => this.tags.set(tags);
+    this.view.onFrame = (tags, labels, handle) => {
+      this.tags.set(tags);
+      this.labelPlaces.set(labels);
+      this.handle.set(handle);
+    };
     this.sized.observe(this.canvas().nativeElement);
     this.ready.set(true);
   }
 
+  protected pressed(event: PointerEvent): void {
+    this.start = [event.offsetX, event.offsetY];
+    const { choosing, chooseBy } = this.settings();
+    if (event.button === 0 && choosing && (chooseBy === 'box' || chooseBy === 'lasso')) {
+      this.area.set([this.start]);
+      this.canvas().nativeElement.setPointerCapture(event.pointerId);
+    }
+  }
+
   /** One pick a frame at most, and none while the view is turned. */
   protected moved(event: PointerEvent): void {
-    if (event.buttons) return;
     const { offsetX, offsetY } = event;
-    cancelAnimationFrame(this.asked);
-    this.asked = requestAnimationFrame(() => {
-      this.under = this.view?.pick(offsetX, offsetY) ?? null;
-      this.hit.emit(this.under);
-      this.point.emit(this.under && 'shape' in this.under ? this.under.shape : null);
+    if (this.area().length && this.start) {
+      const [x, y] = this.start;
+      if (this.settings().chooseBy === 'lasso') this.area.update((area) => [...area, [offsetX, offsetY]]);
+      else
+        this.area.set([
+          [x, y],
+          [offsetX, y],
+          [offsetX, offsetY],
+          [x, offsetY],
+        ]);
+      return;
+    }
+    if (event.buttons) return;
+    cancelAnimationFrame(this.asking);
+    this.asking = requestAnimationFrame(() => {
+      const hit = this.view?.pick(offsetX, offsetY) ?? null;
+      this.hit.emit(hit);
+      this.point.emit(hit && 'shape' in hit ? hit.shape : null);
+      const snap = this.asked() ? this.view?.snap(offsetX, offsetY) : null;
+      this.state.points$.next(snap ? [snap.at] : []);
     });
   }
 
+  protected released(event: PointerEvent): void {
+    const area = this.area();
+    if (!area.length) return;
+    this.area.set([]);
+    const faces = area.length > 3 && this.view?.facesIn(area);
+    if (faces) this.markedOut.emit({ faces, how: howOf(event), sight: this.view!.sight });
+  }
+
   protected left(): void {
-    cancelAnimationFrame(this.asked);
+    cancelAnimationFrame(this.asking);
     this.hit.emit(null);
     this.point.emit(null);
   }
 
-  protected clicked(): void {
+  protected clicked(event: MouseEvent): void {
     this.canvas().nativeElement.focus({ preventScroll: true });
+    // A click at the end of turning the view means nothing.
+    const { offsetX, offsetY } = event;
+    if (this.start && Math.hypot(offsetX - this.start[0], offsetY - this.start[1]) > 4) return;
+    const document = this.art()?.document;
+    if (!document) return;
+    if (this.asked()) {
+      const snap = this.view?.snap(offsetX, offsetY);
+      if (snap) {
+        this.state.points$.next([]);
+        this.state.pick({ ...snap, part: document.nodes[snap.part]!.id });
+      }
+      return;
+    }
+    const { choosing, chooseBy } = this.settings();
+    if (!choosing || chooseBy === 'box' || chooseBy === 'lasso') return;
+    const hit = this.view?.pickFace(offsetX, offsetY);
+    if (!hit) {
+      if (!event.shiftKey && !event.altKey) this.state.clearChosen();
+    } else if (chooseBy === 'border') this.border.emit({ face: hit.face, at: hit.at, how: howOf(event) });
+    else {
+      const faces = this.state.facesFrom(hit.face);
+      if (faces) this.state.choose(faces, howOf(event));
+    }
+  }
+
+  protected toggleCut(): void {
+    this.state.set({ cut: this.settings().cut ? null : { axis: 2, at: 0.5, flipped: false } });
+  }
+
+  protected setCut(change: Partial<NonNullable<ReturnType<typeof this.settings>['cut']>>): void {
+    const { cut } = this.settings();
+    if (cut) this.state.set({ cut: { ...cut, ...change } });
+  }
+
+  protected grabCut(event: PointerEvent): void {
+    this.cutGrab = [event.clientX, event.clientY];
+    (event.target as HTMLElement).setPointerCapture(event.pointerId);
+  }
+
+  protected dragCut(event: PointerEvent): void {
+    const { cut } = this.settings();
+    if (!this.cutGrab || !cut || !this.view) return;
+    const way = this.view.cutWay(event.clientX - this.cutGrab[0], event.clientY - this.cutGrab[1]);
+    this.cutGrab = [event.clientX, event.clientY];
+    this.setCut({ at: Math.min(1, Math.max(0, cut.at + way)) });
+  }
+
+  protected dropCut(event: PointerEvent): void {
+    this.cutGrab = null;
+    (event.target as HTMLElement).releasePointerCapture(event.pointerId);
   }
 
   protected keyDown(event: KeyboardEvent): void {
     if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+    const key = event.key.toLowerCase();
+    const from = LOOKS_FROM.find((each) => LOOK_WORDS[each].key.toLowerCase() === key);
     if (event.key === 'Home') this.view?.fit();
-    else if (event.key === 'v' || event.key === 'V') this.flipped.set(true);
+    else if (key === 'v') this.flipped.set(true);
+    else if (from) this.state.set({ from });
+    else if (key === 'c') this.toggleCut();
+    else if (key === 'w') this.state.toggle('wire');
+    else if (key === 'b') this.state.toggle('facing');
+    else if (key === 'k') this.state.toggle('checker');
+    else if (key === 'g') this.state.set({ choosing: !this.settings().choosing });
+    else if (key === '+') this.state.change('grow');
+    else if (key === '-') this.state.change('shrink');
+    else if (key === 'i') this.state.change('invert');
+    else if (event.key === 'Escape' && this.asked()) this.state.refuse();
+    else if (event.key === 'Escape' && this.chosen()) this.state.clearChosen();
     else return;
     event.preventDefault();
   }
@@ -279,3 +489,18 @@ export class PieceView implements OnDestroy {
     if (event.key === 'v' || event.key === 'V') this.flipped.set(false);
   }
 }
+
+/** [n]: 1 for a part and all below it; everything for no part. */
+function partsBelow({ nodes }: PieceDocument, id: string): Uint8Array {
+  const marks = new Uint8Array(nodes.length);
+  nodes.forEach((node, i) => {
+    if (id === '' || node.id === id || (node.parent !== null && marks[node.parent])) marks[i] = 1;
+  });
+  return marks;
+}
+
+const howOf = (event: MouseEvent): MarkedOut['how'] =>
+  event.altKey ? 'take' : event.shiftKey ? 'add' : 'only';
+
+const sameFields = <T extends object>(a: T, b: T): boolean =>
+  (Object.keys(a) as (keyof T)[]).every((key) => a[key] === b[key]);

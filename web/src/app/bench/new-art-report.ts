@@ -1,0 +1,196 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { BESIDE_EXTENSIONS, MESH_EXTENSIONS, type NewArtReport, type PartChange } from '@yard-brace/core';
+import { Button } from 'primeng/button';
+import { Compute, Stopped } from '../compute/compute';
+import { type Arrived, NewArtDesk } from '../shelf/new-art-desk';
+import { sortFiles } from '../shelf/sort-files';
+import { counted, countText, lengthText, sizeText } from '../shell/figures';
+import { Notices } from '../shell/notices';
+import { BenchStore } from './bench-store';
+import { stepStyles } from './step-styles';
+
+const BECAME: Record<PartChange['became'], string> = {
+  same: 'as it was',
+  moved: 'moved',
+  changed: 'changed',
+  new: 'new',
+  gone: 'gone',
+};
+
+/** New art for the piece: what it would change, before anything is replaced. */
+@Component({
+  selector: 'yb-new-art-report',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button],
+  template: `
+    <div class="row">
+      <input
+        #files
+        type="file"
+        multiple
+        hidden
+        [accept]="accepted"
+        (change)="chosen(files)"
+        data-testid="new-art-input"
+      />
+      <button type="button" class="act" (click)="files.click()">New art for this piece …</button>
+    </div>
+    @if (report(); as report) {
+      <section class="report" data-testid="new-art">
+        <p>{{ summary() }}</p>
+        <table>
+          @for (part of report.parts; track $index) {
+            @if (part.became !== 'same') {
+              <tr [attr.data-became]="part.became">
+                <td>{{ part.name }}</td>
+                <td>{{ became[part.became] }}</td>
+                <td class="number figures">{{ detail(part) }}</td>
+              </tr>
+            }
+          }
+          @for (pivot of report.pivots; track $index) {
+            <tr>
+              <td>pivot{{ pivot.part ? ' of ' + pivot.name : '' }}</td>
+              <td>{{ pivot.off < 1e-5 ? 'stays' : goAlong() ? 'goes along' : 'is put back' }}</td>
+              <td class="number figures">{{ millimetres(pivot.off) }}</td>
+            </tr>
+          }
+          @if (report.proxies.length) {
+            <tr>
+              <td>proxies</td>
+              <td>on changed parts</td>
+              <td class="number figures">{{ numbers() }}</td>
+            </tr>
+          }
+        </table>
+        <label
+          ><input type="checkbox" [checked]="goAlong()" (change)="goAlong.set(!goAlong())" /> let the pivot go
+          along instead of putting it back</label
+        >
+        <div class="row">
+          <p-button label="Take the new art" size="small" (onClick)="take()" data-testid="take-new-art" />
+          <p-button label="Leave" size="small" [outlined]="true" (onClick)="leave()" />
+          <span class="faded">Names, pivots, proxies and clearances stay. It can be undone.</span>
+        </div>
+      </section>
+    }
+  `,
+  styles: [
+    stepStyles,
+    `
+      .report {
+        display: grid;
+        gap: 6px;
+        padding: 8px 10px;
+        background: var(--paper);
+        border-left: 3px solid var(--tide);
+      }
+    `,
+  ],
+})
+export class NewArtReportView {
+  private readonly store = inject(BenchStore);
+  private readonly compute = inject(Compute);
+  private readonly desk = inject(NewArtDesk);
+  private readonly notices = inject(Notices);
+  private readonly document = toSignal(this.store.document$);
+  private readonly piece = toSignal(this.store.piece$);
+  private readonly toCompare = toSignal(this.desk.toCompare$, { requireSync: true });
+  protected readonly report = signal<NewArtReport | null>(null);
+  protected readonly goAlong = signal(false);
+  protected readonly accepted = [...MESH_EXTENSIONS, ...BESIDE_EXTENSIONS]
+    .map((extension) => `.${extension}`)
+    .join();
+  protected readonly became = BECAME;
+  protected readonly summary = computed(() => {
+    const { parts, size } = this.report()!;
+    const count = (became: PartChange['became']) => parts.filter((part) => part.became === became).length;
+    const words = (['same', 'moved', 'changed', 'new', 'gone'] as const).flatMap((each) =>
+      count(each) ? [`${counted(count(each), 'part')} ${BECAME[each]}`] : [],
+    );
+    const same = size.before.every((v, k) => Math.abs(v - size.after[k]!) < 1e-5);
+    return `${words.join(', ')}. ${same ? 'The size is the same' : `${sizeText(size.before)} becomes ${sizeText(size.after)}`}.`;
+  });
+  protected readonly numbers = computed(() => {
+    const ids = this.document()!.proxies.map(({ id }) => id);
+    return this.report()!
+      .proxies.map((id) => ids.indexOf(id) + 1)
+      .join(', ');
+  });
+
+  constructor() {
+    effect(() => {
+      const arrived = this.toCompare();
+      if (!arrived || arrived.piece !== this.piece()?.id || !this.document()) return;
+      untracked(() => {
+        this.desk.toCompare$.next(null);
+        void this.compare(arrived);
+      });
+    });
+  }
+
+  protected chosen(input: HTMLInputElement): void {
+    const { meshes } = sortFiles([...(input.files ?? [])]);
+    input.value = '';
+    const [first] = meshes;
+    if (first) void this.compare({ piece: this.piece()!.id, name: '', ...first });
+  }
+
+  private async compare({ file, beside }: Arrived): Promise<void> {
+    const { document } = this.store;
+    try {
+      const { report } = await this.compute.run(
+        (worker, progress) => worker.newArt(document, file, beside, progress),
+        `Reading ${file.name}`,
+      );
+      this.goAlong.set(false);
+      this.report.set(report);
+      this.store.proposeChange(
+        `${file.name} as new art for ${document.name}.`,
+        report.edit,
+        'Take the new art',
+      );
+    } catch (error) {
+      if (!(error instanceof Stopped)) this.notices.error(error);
+    }
+  }
+
+  protected detail({ became, off, triangles }: PartChange): string {
+    if (became === 'new') return `${countText(triangles.after)} triangles`;
+    if (became === 'gone') return `${countText(triangles.before)} triangles`;
+    return lengthText(off);
+  }
+
+  protected millimetres = (metres: number) => `${(metres * 1000).toFixed(1)} mm`;
+
+  protected take(): void {
+    const { edit, pivots } = this.report()!;
+    this.store.leaveProposal();
+    const [own] = pivots;
+    const pivot = this.goAlong() && own ? { ...edit.pivot, position: own.would } : edit.pivot;
+    const moved = new Map(
+      this.goAlong() ? pivots.flatMap((each) => (each.part ? [[each.part, each.would] as const] : [])) : [],
+    );
+    const nodes = edit.nodes.map((node) =>
+      node.pivot && moved.has(node.id)
+        ? { ...node, pivot: { ...node.pivot, position: moved.get(node.id)! } }
+        : node,
+    );
+    this.store.apply({ ...edit, pivot, nodes });
+    this.report.set(null);
+  }
+
+  protected leave(): void {
+    this.store.leaveProposal();
+    this.report.set(null);
+  }
+}

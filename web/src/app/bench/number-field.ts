@@ -1,0 +1,44 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { InputNumber } from 'primeng/inputnumber';
+
+/** A number with its unit: taken over on Enter or when the field is left. */
+@Component({
+  selector: 'yb-number',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, InputNumber],
+  template: `
+    <p-inputnumber
+      size="small"
+      [ngModel]="value()"
+      (onBlur)="take(field.value ?? null)"
+      (keydown.enter)="take(field.value ?? null)"
+      #field
+      [min]="min()"
+      [max]="max()"
+      [minFractionDigits]="0"
+      [maxFractionDigits]="digits()"
+      [suffix]="unit() ? ' ' + unit() : ''"
+      locale="en-GB"
+      [useGrouping]="false"
+      [inputStyle]="{ width: width() + 'px' }"
+      [ariaLabel]="label()"
+    />
+  `,
+})
+export class NumberField {
+  readonly value = input.required<number | null>();
+  readonly label = input.required<string>();
+  readonly unit = input('');
+  readonly digits = input(4);
+  readonly width = input(76);
+  readonly min = input<number | undefined>();
+  readonly max = input<number | undefined>();
+  readonly changed = output<number>();
+
+  protected take(value: number | string | null): void {
+    const number = Number(value);
+    if (value === null || value === '' || !Number.isFinite(number) || number === this.value()) return;
+    this.changed.emit(number);
+  }
+}

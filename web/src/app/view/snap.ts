@@ -1,0 +1,75 @@
+import type { Vec3 } from '@yard-brace/core';
+import type { ArtToDraw } from '../compute/messages';
+
+export type SnapKind = 'vertex' | 'edge middle' | 'face centre' | 'edge' | 'face';
+
+/** A point of the art that the pointer catches on. */
+export interface Snap {
+  kind: SnapKind;
+  at: Vec3;
+  /** unit normal of the face */
+  normal: Vec3;
+  /** the nearest edge of the face, end to end */
+  edge: [Vec3, Vec3];
+}
+
+/** How near, in CSS pixels, the pointer must come to catch. */
+const CATCH_PIXELS = 11;
+
+/**
+ * What the pointer catches on a face it is over: its vertices first, then edge middles and the centre, then the
+ * edge itself, else the place on the face.
+ *
+ * @param onScreen a point of the piece's space in CSS pixels
+ */
+export function snapOnFace(
+  art: ArtToDraw,
+  face: number,
+  hit: Vec3,
+  pointer: readonly [number, number],
+  onScreen: (p: Vec3) => [number, number],
+): Snap {
+  const corner = (k: number): Vec3 => {
+    const v = art.indices[face * 3 + (k % 3)]! * 3;
+    return [0, 1, 2].map((i) => art.positions[v + i]! + art.origin[i]!) as Vec3;
+  };
+  const corners = [corner(0), corner(1), corner(2)] as const;
+  const mix = (a: Vec3, b: Vec3, share: number): Vec3 => a.map((v, i) => v + (b[i]! - v) * share) as Vec3;
+  const away = (p: Vec3) => {
+    const [x, y] = onScreen(p);
+    return Math.hypot(x - pointer[0], y - pointer[1]);
+  };
+  const sides = [0, 1, 2].map((k): [Vec3, Vec3] => [corners[k]!, corners[(k + 1) % 3]!]);
+  const alongSide = ([a, b]: [Vec3, Vec3]): Vec3 => {
+    const d = b.map((v, i) => v - a[i]!);
+    const l = d.reduce((sum, v) => sum + v * v, 0);
+    const share = l > 0 ? d.reduce((sum, v, i) => sum + v * (hit[i]! - a[i]!), 0) / l : 0;
+    return mix(a, b, Math.min(1, Math.max(0, share)));
+  };
+  const edge = sides.reduce((best, side) =>
+    distance(alongSide(side), hit) < distance(alongSide(best), hit) ? side : best,
+  );
+  const candidates: [SnapKind, Vec3][] = [
+    ...corners.map((p): [SnapKind, Vec3] => ['vertex', p]),
+    ...sides.map(([a, b]): [SnapKind, Vec3] => ['edge middle', mix(a, b, 0.5)]),
+    ['face centre', mix(mix(corners[0], corners[1], 0.5), corners[2], 1 / 3)],
+    ['edge', alongSide(edge)],
+  ];
+  const order: SnapKind[][] = [['vertex'], ['edge middle', 'face centre'], ['edge']];
+  const normal = unit(cross(corners[0], corners[1], corners[2]));
+  for (const kinds of order) {
+    const near = candidates
+      .filter(([kind, p]) => kinds.includes(kind) && away(p) <= CATCH_PIXELS)
+      .sort((a, b) => away(a[1]) - away(b[1]))[0];
+    if (near) return { kind: near[0], at: near[1], normal, edge };
+  }
+  return { kind: 'face', at: hit, normal, edge };
+}
+
+const distance = (a: Vec3, b: Vec3) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+const unit = (v: Vec3): Vec3 => v.map((c) => c / (Math.hypot(...v) || 1)) as Vec3;
+function cross(a: Vec3, b: Vec3, c: Vec3): Vec3 {
+  const u = b.map((v, i) => v - a[i]!);
+  const w = c.map((v, i) => v - a[i]!);
+  return [u[1]! * w[2]! - u[2]! * w[1]!, u[2]! * w[0]! - u[0]! * w[2]!, u[0]! * w[1]! - u[1]! * w[0]!];
+}
