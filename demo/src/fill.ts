@@ -5,6 +5,7 @@ import {
   meshNameFrom,
   PREFIX_TAGS,
   readFile,
+  setApart,
   startHistory,
   takeIn,
 } from '@yard-brace/core';
@@ -31,13 +32,15 @@ export async function fillSampleYard(
   for (const { name, files } of await samplePieces()) {
     say(`Bringing in ${name} …`);
     const [main, ...beside] = files.map((file) => memoryFile(file.name, file.bytes));
-    const scene = await readFile(main!, beside);
+    const { scene, proxies, aside } = setApart(await readFile(main!, beside));
     const sources = files.map((file) => ({
       name: file.name,
       blob: blobId(file.bytes),
       bytes: file.bytes.length,
     }));
     const { document, blobs } = takeIn(scene, {
+      proxies,
+      aside,
       files: sources,
       name,
       meshName: meshNameFrom,

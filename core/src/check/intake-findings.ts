@@ -58,7 +58,8 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
     'look',
     `${counted(whole.openEdges, 'edge')} ${whole.openEdges === 1 ? 'is' : 'are'} open: the surface has holes or seams.`,
     'An open surface encloses nothing, so solidity and volume can only be guessed. Hulls and boxes still wrap it safely.',
-    whole.doubledVertices > 0
+    // Seams that only look closed have a vertex on either side; a true hole has not.
+    whole.doubledVertices > whole.openEdges / 4
       ? { label: 'Weld 0.2 mm', operation: { op: 'weld', parts: [], metres: 0.0002 } }
       : { label: 'Fill the holes', operation: { op: 'fill-holes', parts: [] } },
   );

@@ -9,6 +9,7 @@ import {
   weld,
   type Weld,
 } from '../mesh/index.js';
+import { ShellRays } from './shell-rays.js';
 import { Winding } from './winding.js';
 
 /** A point this share of the piece in front of a face is asked whether it is inside. */
@@ -66,26 +67,33 @@ export function hiddenFaces(
   }
   if (shells.count === 1 && !folded[0]) return hidden;
   const reach = shellsInReach(boxes, shells.count, open);
+  const rays = new ShellRays(mesh, shells.ofTriangle);
   let winding: Winding | undefined;
+  const inReach = reach.map((list) => new Set(list));
   const normals = faceNormals(p, indices);
   let size = 0;
   for (let s = 0; s < shells.count; s++)
     for (let k = 0; k < 3; k++) size = Math.max(size, boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!);
+  // The inside of a hollow looks at air, though another shell is round it.
+  const hollow = new Set(hollowShells(mesh, shells, inwardShells(mesh, shells, neighbours), rays));
   for (let f = 0; f < hidden.length; f++) {
     const shell = shells.ofTriangle[f]!;
+    if (hollow.has(shell)) continue;
     const centre = [0, 0, 0];
     for (let c = f * 3; c < f * 3 + 3; c++)
       for (let k = 0; k < 3; k++) centre[k]! += p[indices[c]! * 3 + k]! / 3;
     if (!folded[shell] && !reach[shell]!.some((s) => within(boxes, s, centre))) continue;
     const l = Math.hypot(normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!);
     if (l === 0) continue;
-    winding ??= new Winding(mesh);
+    // A shell that is folded onto itself has no clear inside by crossings: there the winding decides.
+    if (folded[shell]) winding ??= new Winding(mesh);
+    const others = inReach[shell]!;
     const front = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * STEP);
     const inside = SPOTS.every((weights) => {
       const at = front.map((v, k) =>
         weights.reduce((sum, w, c) => sum + w * (p[indices[f * 3 + c]! * 3 + k]! - centre[k]!), v),
       ) as [number, number, number];
-      return winding!.at(...at) > 0.5;
+      return folded[shell] ? winding!.at(...at) > 0.5 : rays.inside(...at, (other) => others.has(other));
     });
     if (inside) hidden[f] = 1;
   }
@@ -118,30 +126,45 @@ const within = (boxes: Float64Array, s: number, p: readonly number[]): boolean =
 
 /** Closed shells whose faces look inward although they are not the inside of a hollow. */
 export function insideOutShells(mesh: Mesh, shells: ConnectedParts, neighbours: Int32Array): number[] {
+  const inward = inwardShells(mesh, shells, neighbours);
+  if (inward.length === 0 || shells.count === 1) return inward;
+  const hollows = new Set(hollowShells(mesh, shells, inward));
+  return inward.filter((shell) => !hollows.has(shell));
+}
+
+function inwardShells(mesh: Mesh, shells: ConnectedParts, neighbours: Int32Array): number[] {
   const open = new Uint8Array(shells.count);
   for (let side = 0; side < neighbours.length; side++)
     if (neighbours[side]! < 0) open[shells.ofTriangle[(side / 3) | 0]!] = 1;
   const volumes = partVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
-  const inward = [...volumes.keys()].filter((s) => volumes[s]! < 0 && !open[s]);
-  if (inward.length === 0 || shells.count === 1) return inward;
-  return inward.filter((s) => !isHollow(mesh, shells, s));
+  return [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
 }
 
-/** Whether the shell lies inside another: then its faces look into a hollow and do so rightly. */
-export function isHollow(mesh: Mesh, shells: ConnectedParts, shell: number): boolean {
-  const others: number[] = [];
-  let own = -1;
-  for (let f = 0; f < shells.ofTriangle.length; f++) {
-    if (shells.ofTriangle[f] === shell) own = own < 0 ? f : own;
-    else others.push(mesh.indices[f * 3]!, mesh.indices[f * 3 + 1]!, mesh.indices[f * 3 + 2]!);
-  }
-  if (others.length === 0) return false;
-  const at = [0, 1, 2].map((k) => {
-    let sum = 0;
-    for (let c = own * 3; c < own * 3 + 3; c++) sum += mesh.positions[mesh.indices[c]! * 3 + k]! / 3;
-    return sum;
-  }) as [number, number, number];
-  return new Winding({ positions: mesh.positions, indices: Uint32Array.from(others) }).at(...at) > 0.5;
+/** Most faces of a shell that are asked whether they lie inside another. */
+const MOST_ASKED = 16;
+
+/** Of the shells asked about those that lie wholly inside another: their faces may rightly look into a hollow. */
+export function hollowShells(
+  mesh: Mesh,
+  shells: ConnectedParts,
+  asked: readonly number[],
+  rays = new ShellRays(mesh, shells.ofTriangle),
+): number[] {
+  const faces = new Map(asked.map((shell): [number, number[]] => [shell, []]));
+  shells.ofTriangle.forEach((shell, f) => faces.get(shell)?.push(f));
+  const inside = (f: number, shell: number) => {
+    const at = [0, 1, 2].map((k) => {
+      let sum = 0;
+      for (let c = f * 3; c < f * 3 + 3; c++) sum += mesh.positions[mesh.indices[c]! * 3 + k]! / 3;
+      return sum;
+    }) as [number, number, number];
+    return rays.inside(...at, (other) => other !== shell);
+  };
+  return asked.filter((shell) => {
+    const own = faces.get(shell)!;
+    const step = Math.max(1, Math.floor(own.length / MOST_ASKED));
+    return own.every((f, i) => i % step > 0 || inside(f, shell));
+  });
 }
 
 /** Shells whose box is less than `share` of the whole piece's: crumbs of an export. */

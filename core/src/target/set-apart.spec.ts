@@ -67,7 +67,7 @@ describe('what comes along in a file', () => {
     ]);
     expect(apart.scene.notes).toEqual([
       '“UBX_Post_03” is tagged box and is none: it came in as a hull.',
-      'A proxy belongs to no mesh in the file and was left as art: UCX_Gone_01.',
+      'A proxy belongs to no mesh in the file and was set aside: UCX_Gone_01.',
     ]);
   });
 

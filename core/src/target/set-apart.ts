@@ -17,14 +17,14 @@ export interface SetApart {
   /** the scene without the proxies' nodes */
   scene: Scene;
   proxies: CameProxy[];
-  /** numbers of the nodes that are coarser detail levels */
+  /** numbers of the nodes that are kept and are no art */
   aside: number[];
 }
 
 /**
  * Take out of a scene what is no art: nodes that an importer would take for collision become proxies of
- * the node they belong to, coarser detail levels are marked. What belongs to nobody, and what a tag says
- * and the mesh is not, is said among the notes.
+ * the node they belong to; coarser detail levels, and proxies that belong to nobody, are marked to be set
+ * aside. What a tag says and the mesh is not, is said among the notes.
  */
 export function setApart(scene: Scene): SetApart {
   const world = worldMatrices(scene.nodes);
@@ -32,7 +32,7 @@ export function setApart(scene: Scene): SetApart {
   const notes = [...scene.notes];
   const found: CameProxy[] = [];
   const leaving = new Set<number>();
-  const orphans: string[] = [];
+  const orphans: number[] = [];
   scene.nodes.forEach((node, i) => {
     const tag = tags[i];
     if (!tag) return;
@@ -43,7 +43,7 @@ export function setApart(scene: Scene): SetApart {
     const owner = tag.owner === null ? node.parent : scene.nodes.findIndex((_, n) => named(n)) + 1 || null;
     const number = tag.owner === null ? owner : owner === null ? null : owner - 1;
     if (number === null || tags[number]) {
-      orphans.push(node.name);
+      orphans.push(i);
       return;
     }
     const mesh = transformMesh(scene.meshes[node.mesh!]!.mesh, world[i]!);
@@ -58,8 +58,18 @@ export function setApart(scene: Scene): SetApart {
   });
   if (orphans.length)
     notes.push(
-      `${orphans.length === 1 ? 'A proxy belongs' : `${orphans.length} proxies belong`} to no mesh in the file and ${orphans.length === 1 ? 'was' : 'were'} left as art: ${orphans.slice(0, 5).join(', ')}${orphans.length > 5 ? ' …' : ''}.`,
+      `${orphans.length === 1 ? 'A proxy belongs' : `${orphans.length} proxies belong`} to no mesh in the file and ${orphans.length === 1 ? 'was' : 'were'} set aside: ${orphans
+        .slice(0, 5)
+        .map((i) => scene.nodes[i]!.name)
+        .join(', ')}${orphans.length > 5 ? ' …' : ''}.`,
     );
+  // Nodes that only bore a camera or a light hold nothing any more.
+  const bore = new Set(
+    scene.leftOut.flatMap(({ kind, name }) => (kind === 'camera' || kind === 'light' ? [name] : [])),
+  );
+  scene.nodes.forEach((node, i) => {
+    if (node.mesh === null && bore.has(node.name)) leaving.add(i);
+  });
   // A tagged node with children that stay would take them along: it stays as an empty group.
   const holds = new Set(
     scene.nodes.flatMap(({ parent }, i) => (parent !== null && !leaving.has(i) ? [parent] : [])),
@@ -84,7 +94,7 @@ export function setApart(scene: Scene): SetApart {
   return {
     scene: apart,
     proxies: found.map((proxy) => ({ ...proxy, owner: place.get(proxy.owner)! })),
-    aside: coarseLevels(apart),
+    aside: [...new Set([...coarseLevels(apart), ...orphans.map((i) => place.get(i)!)])].sort((a, b) => a - b),
   };
 }
 

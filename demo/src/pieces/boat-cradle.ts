@@ -9,20 +9,24 @@ const CARPET = 2;
 
 /**
  * Cradle a boat stands in ashore, modelled in centimetres. Faults: a scale of 0.01 is left on the root, the
- * port side is the starboard side mirrored by a negative scale, a camera was forgotten in the file.
+ * port side is the starboard side mirrored by a negative scale, a camera was forgotten in the file. `changed` has lost
+ * that side and got chocks.
  */
-export async function boatCradle(): Promise<SampleFile[]> {
+export async function boatCradle({ changed = false } = {}): Promise<SampleFile[]> {
   const scene: Scene = {
     unit: { metres: 1, stated: true },
     nodes: [
       { ...plainNode('cradle_export', null), scale: [0.01, 0.01, 0.01] },
       plainNode('base', 0, 0),
       plainNode('side', 1, 0),
-      { ...plainNode('side.001', 1, 0), scale: [1, 1, -1] },
+      changed ? plainNode('chocks', 2, 0) : { ...plainNode('side.001', 1, 0), scale: [1, 1, -1] },
     ],
     meshes: [
       { name: 'base', mesh: base() },
       { name: 'side', mesh: side() },
+      ...(changed
+        ? [{ name: 'chocks', mesh: painted(placed(roundedBox([60, 18, 30], 1), [0, 52, -60]), OAK) }]
+        : []),
     ],
     materials: [
       { ...plainMaterial('oak'), baseColor: [0.35, 0.24, 0.13, 1], roughness: 0.8 },

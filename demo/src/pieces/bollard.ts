@@ -4,9 +4,9 @@ import type { SampleFile } from '../sample-file.js';
 
 /**
  * Cast-iron bollard, about 0.64 m high. Faults: drawn in centimetres, pivot adrift by metres, the bolts
- * sunk into the base plate.
+ * sunk into the base plate. `changed` is a taller one that came back 3 cm to the side.
  */
-export function bollard(): SampleFile[] {
+export function bollard({ changed = false } = {}): SampleFile[] {
   const body = lathe(
     [
       [0, 2.4],
@@ -88,7 +88,14 @@ export function bollard(): SampleFile[] {
     {
       unit: { metres: 0.01, stated: false },
       nodes: [plainNode('bollard_low', 0)],
-      meshes: [{ name: 'bollard_low', mesh: placed(iron, [412, 0, -186]) }],
+      meshes: [
+        {
+          name: 'bollard_low',
+          mesh: changed
+            ? placed(iron, [415, 0, -186], turn('y', 0), [1, 1.1, 1])
+            : placed(iron, [412, 0, -186]),
+        },
+      ],
       materials: [
         { ...plainMaterial('cast iron'), baseColor: [0.11, 0.12, 0.13, 1], metalness: 0.7, roughness: 0.62 },
         { ...plainMaterial('number plate'), baseColor: [0.55, 0.42, 0.16, 1], metalness: 1, roughness: 0.4 },

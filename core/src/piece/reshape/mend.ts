@@ -6,6 +6,7 @@ import {
   flipFaces,
   joinMeshes,
   type Mesh,
+  partVolumes,
   reduceMesh,
   separateVertices,
   shareVertices,
@@ -16,7 +17,14 @@ import {
   weld,
   weldMesh,
 } from '../../mesh/index.js';
-import { doubledFaces, hiddenFaces, isHollow, specks, surveyMesh, zeroAreaFaces } from '../../solid/index.js';
+import {
+  doubledFaces,
+  hiddenFaces,
+  hollowShells,
+  specks,
+  surveyMesh,
+  zeroAreaFaces,
+} from '../../solid/index.js';
 import { type OperationOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 import { marked } from './split.js';
@@ -74,7 +82,7 @@ const WORDS = {
   unused: '',
 } as const;
 
-/** Faces that should not be there. Hidden ones are judged over all parts together, where they stand. */
+/** Faces that should not be there. All but flat ones are judged over all parts together, where they stand. */
 export function removeFaces(work: Reshaping, { parts, which }: OperationOf<'remove-faces'>): string {
   const chosen = work.parts(parts);
   const placed = work.placed();
@@ -91,9 +99,8 @@ export function removeFaces(work: Reshaping, { parts, which }: OperationOf<'remo
   for (const node of chosen) {
     const mesh = work.mesh(node);
     if (which.includes('zero-area')) take('zero-area', node, zeroAreaFaces(mesh));
-    if (which.includes('doubled')) take('doubled', node, doubledFaces(mesh));
   }
-  const whole = which.includes('hidden') || which.includes('specks');
+  const whole = which.some((kind) => kind === 'hidden' || kind === 'specks' || kind === 'doubled');
   if (whole) {
     const standing = chosen.map((node) => {
       const mesh = work.mesh(node);
@@ -102,13 +109,14 @@ export function removeFaces(work: Reshaping, { parts, which }: OperationOf<'remo
     });
     const joined = joinMeshes(standing);
     const found = {
+      doubled: which.includes('doubled') ? doubledFaces(joined) : null,
       hidden: which.includes('hidden') ? hiddenFaces(joined) : null,
       specks: which.includes('specks') ? specks(joined, connectedParts(joined)) : null,
     };
     let at = 0;
     for (const node of chosen) {
       const own = marks.get(node)!.length;
-      for (const kind of ['hidden', 'specks'] as const)
+      for (const kind of ['doubled', 'hidden', 'specks'] as const)
         if (found[kind]) take(kind, node, found[kind].subarray(at, at + own));
       at += own;
     }
@@ -146,13 +154,10 @@ export function faceOutward(work: Reshaping, { parts }: OperationOf<'face-outwar
   let turned = 0;
   each(work, parts, (mesh) => {
     const shells = connectedParts(mesh);
-    const hollow = new Map<number, boolean>();
-    const isCavity = (shell: number) => {
-      if (shells.count === 1) return false;
-      if (!hollow.has(shell)) hollow.set(shell, isHollow(mesh, shells, shell));
-      return hollow.get(shell)!;
-    };
-    const marks = facesToTurn(mesh, isCavity);
+    const volumes = partVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
+    const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0);
+    const hollow = new Set(shells.count > 1 ? hollowShells(mesh, shells, inward) : []);
+    const marks = facesToTurn(mesh, (shell) => hollow.has(shell));
     turned += marks.reduce((sum, m) => sum + m, 0);
     return flipFaces(mesh, marks);
   });

@@ -382,15 +382,15 @@ describe('mending', () => {
     expect(clean.document.whole.triangles).toBe(12);
   });
 
-  it('turns every shell outward and the inside of a hollow inward', async () => {
-    const wrong = (mesh: Mesh) => moved(mesh, [0, 0, 0], [0, 0, 0, 1], [1, 1, 1]);
+  it('turns every shell outward and leaves the inside of a hollow looking into it', async () => {
+    const reversed = (mesh: Mesh): Mesh => ({ ...mesh, indices: reversedFaces(mesh.indices) });
     const box = boxMesh([1, 1, 1]);
     const mixed = box.indices.slice();
     [mixed[1], mixed[2]] = [mixed[2]!, mixed[1]!];
     const hollow = boxMesh([0.5, 0.5, 0.5]);
     const lump = joinMeshes([
       { ...box, indices: mixed },
-      wrong(hollow),
+      reversed(hollow),
       { ...boxMesh([1, 1, 1], [5, 0, 0]), indices: boxMesh([1, 1, 1]).indices.slice().reverse() },
     ]);
     const piece = pieceOf(sceneOf(lump));

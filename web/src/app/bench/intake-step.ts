@@ -20,7 +20,7 @@ import { UnitTable } from './unit-table';
   imports: [FindingList, UnitTable, NewArtReportView],
   template: `
     @if (document(); as document) {
-      <yb-unit-table />
+      <yb-unit-table [brief]="true" />
       <yb-finding-list step="intake" />
       @if (pieces() > 1) {
         <div class="row">

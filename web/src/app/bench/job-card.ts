@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { stepNumber, WORKING_STEPS, type WorkingStep } from '@yard-brace/core';
 import { map } from 'rxjs';
@@ -78,6 +78,10 @@ import { STEP_NAMES, stepNote } from './step-notes';
       background: var(--card);
     }
     header {
+      position: sticky;
+      z-index: 1;
+      top: 0;
+      background: var(--card);
       display: flex;
       align-items: baseline;
       justify-content: space-between;
@@ -133,6 +137,7 @@ import { STEP_NAMES, stepNote } from './step-notes';
 })
 export class JobCard {
   private readonly store = inject(BenchStore);
+  private readonly card = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly judged = toSignal(this.store.judged$);
   private readonly piece = toSignal(this.store.piece$);
   private readonly lastDelivery = toSignal(this.store.delivered$);
@@ -172,6 +177,12 @@ export class JobCard {
   protected turnTo(step: WorkingStep): void {
     this.store.lit$.next(null);
     this.open.set(step);
+    // A step that opens starts at its head, however far down the last one was read.
+    const card = this.card.nativeElement;
+    setTimeout(() => {
+      const head = card.querySelector(`[data-step=${step}]`);
+      if (head) card.scrollTop += head.getBoundingClientRect().top - card.getBoundingClientRect().top - 42;
+    });
   }
 
   protected key(event: KeyboardEvent): void {

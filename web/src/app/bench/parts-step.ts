@@ -26,7 +26,7 @@ const WAYS: Record<ChooseBy, string> = {
   face: 'Face',
   shell: 'Shell',
   flat: 'Flat',
-  border: 'Edge run',
+  border: 'Edge',
   material: 'Material',
   box: 'Box',
   lasso: 'Lasso',
@@ -438,14 +438,14 @@ const WAYS: Record<ChooseBy, string> = {
       }
       .ways {
         display: flex;
-        flex-wrap: wrap;
         border: 1px solid var(--rule);
         border-radius: var(--corner);
       }
       .ways button {
         flex: 1;
         height: 26px;
-        padding: 0 5px;
+        padding: 0 3px;
+        font-size: 12px;
         background: var(--card);
         border: 0;
         border-right: 1px solid var(--rule);

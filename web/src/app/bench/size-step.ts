@@ -284,7 +284,7 @@ const TURNS: { label: string; turn: Quat }[] = [
           @for (row of transforms(); track row.name) {
             <tr>
               <td>{{ row.name }}</td>
-              <td class="number figures">{{ row.text }}</td>
+              <td class="number figures wraps">{{ row.text }}</td>
             </tr>
           } @empty {
             <tr>
@@ -316,6 +316,9 @@ const TURNS: { label: string; turn: Quat }[] = [
         margin-top: 7px;
         padding: 6px 8px;
         background: var(--paper);
+      }
+      .wraps {
+        white-space: normal !important;
       }
       .stuck {
         color: var(--vermilion);

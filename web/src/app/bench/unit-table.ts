@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { likelyUnit, sizeOf, type UnitName, UNITS } from '@yard-brace/core';
 import { sizeText } from '../shell/figures';
@@ -66,13 +66,17 @@ const UNIT_WORDS: Record<UnitName, string> = {
 })
 export class UnitTable {
   protected readonly store = inject(BenchStore);
+  /** only the unit that the format states, where it states one */
+  readonly brief = input(false);
   protected readonly document = toSignal(this.store.document$);
   protected readonly units = computed(() => {
     const document = this.document();
     if (!document) return [];
     const size = sizeOf(document.whole).map((value) => value * document.placing.factor);
     const likely = likelyUnit(Math.max(...size));
-    return (Object.keys(UNITS) as UnitName[]).map((unit) => ({
+    const names =
+      this.brief() && document.unit.stated ? [document.unit.name] : (Object.keys(UNITS) as UnitName[]);
+    return names.map((unit) => ({
       unit,
       words: UNIT_WORDS[unit],
       likely: !document.unit.stated && unit === likely,
