@@ -58,7 +58,9 @@ export const textFile = (name: string, text: string): TestFile => ({
 export const bringIn = (page: Page, ...files: TestFile[]) =>
   page.getByTestId('file-input').setInputFiles(files);
 
-export const openStep = (page: Page, step: 'intake' | 'pivot' | 'proxies' | 'names' | 'delivery') =>
-  page.locator(`[data-step=${step}]`).click();
+export const openStep = (
+  page: Page,
+  step: 'intake' | 'parts' | 'size' | 'pivot' | 'proxies' | 'names' | 'delivery',
+) => page.locator(`[data-step=${step}]`).click();
 
 export const saved = (page: Page) => expect(page.getByTestId('saving')).toHaveText(/^Saved/);

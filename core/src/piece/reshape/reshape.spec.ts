@@ -6,12 +6,13 @@ import {
   massOf,
   type Mesh,
   plainMesh,
+  reversedFaces,
   topologyOf,
   transformMesh,
 } from '../../mesh/index.js';
 import { surveyMesh } from '../../solid/index.js';
 import { pieceOf } from '../../testing/documents.js';
-import { ballMesh, boxMesh, moved, sceneOf, threeParts } from '../../testing/meshes.js';
+import { ballMesh, boxMesh, sceneOf, threeParts } from '../../testing/meshes.js';
 import { pieceDocumentSchema } from '../document.js';
 import { applyEdit, editSchema } from '../edit.js';
 import { artBounds, artMesh, partPivot, placedMatrices } from '../geometry.js';
