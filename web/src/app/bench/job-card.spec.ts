@@ -1,12 +1,15 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
 import { postDocument, postPiece } from '../testing/post';
+import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { JobCard } from './job-card';
+import { Operations } from './operations';
 
 const post = postDocument(200, false);
 const piece = postPiece(post);
@@ -42,6 +45,9 @@ describe('JobCard', () => {
         provideZonelessChangeDetection(),
         providePrimeNG({}),
         BenchStore,
+        ViewState,
+        Operations,
+        provideRouter([]),
         { provide: Api, useValue: api },
         { provide: Compute, useValue: { run: wrapped } },
       ],
@@ -53,7 +59,7 @@ describe('JobCard', () => {
     await fixture.whenStable();
   });
 
-  it('shows five steps with their numbers and opens one at a time, by click or by key', async () => {
+  it('shows its steps with their numbers and opens one at a time, by click or by key', async () => {
     expect(
       [...page.querySelectorAll('.number')]
         .slice(0, 5)
@@ -62,6 +68,8 @@ describe('JobCard', () => {
     ).toContain('1');
     expect(openStep()).toBe('intake');
     for (const [key, step] of [
+      ['2', 'parts'],
+      ['3', 'size'],
       ['4', 'pivot'],
       ['5', 'proxies'],
       ['6', 'names'],
@@ -72,7 +80,7 @@ describe('JobCard', () => {
       expect(openStep()).toBe(step);
       expect(page.querySelectorAll('[aria-expanded=true]').length).toBe(1);
     }
-    await press('2');
+    await press('7');
     expect(openStep()).toBe('intake');
   });
 
@@ -86,7 +94,9 @@ describe('JobCard', () => {
   it('moves the pivot and leaves the geometry', async () => {
     await press('4');
     await click('Base centre');
-    expect(store.document.pivot).toEqual({ anchor: 'base-centre', position: [1, 0, 1] });
+    expect(store.document.pivot).toEqual(
+      jasmine.objectContaining({ anchor: 'base-centre', position: [1, 0, 1] }),
+    );
     expect(store.document.whole).toEqual(post.whole);
   });
 

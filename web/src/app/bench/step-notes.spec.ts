@@ -26,7 +26,14 @@ const note = (
 
 describe('the notes on the card', () => {
   it('say what there is before anything is done', () => {
-    expect(note('intake')).toBe('4 triangles, 2.00 × 2.00 × 2.00 m');
+    expect(note('intake')).toBe('post.obj, 4 triangles');
+    expect(note('parts')).toBe('1 part, 0 materials');
+    expect(note('size')).toBe('2.00 × 2.00 × 2.00 m, scale 1');
+    const scaled = {
+      ...post,
+      nodes: [{ ...post.nodes[0]!, scale: [0.01, 0.01, 0.01] as [number, number, number] }],
+    };
+    expect(note('size', scaled)).toContain('scale 0.01');
     expect(note('pivot')).toBe('as it came, 1.41 m from the base centre');
     expect(note('proxies')).toBe('no shapes yet');
     expect(note('names')).toBe('Post_02');

@@ -33,6 +33,8 @@ describe('marks', () => {
     const fixture = TestBed.createComponent(TallyMark);
     fixture.componentRef.setInput('tally', {
       intake: 'clear',
+      parts: 'clear',
+      size: 'look',
       pivot: 'look',
       proxies: 'none',
       names: 'stopped',
@@ -40,7 +42,15 @@ describe('marks', () => {
     });
     await fixture.whenStable();
     const notches = [...fixture.nativeElement.querySelectorAll('i')] as HTMLElement[];
-    expect(notches.map((notch) => notch.className)).toEqual(['clear', 'look', 'none', 'stopped', 'none']);
+    expect(notches.map((notch) => notch.className)).toEqual([
+      'clear',
+      'clear',
+      'look',
+      'look',
+      'none',
+      'stopped',
+      'none',
+    ]);
     expect(fixture.nativeElement.querySelector('[role=img]').getAttribute('aria-label')).toContain(
       'names stopped',
     );

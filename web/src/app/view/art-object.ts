@@ -55,7 +55,7 @@ export class ArtObject {
   private readonly textures: Texture[] = [];
   private readonly pictures = new Map<MeshStandardMaterial, Texture>();
   private readonly base: BufferGeometry;
-  private readonly tree: MeshBVH | undefined;
+  private tree: MeshBVH | undefined;
   private readonly facing = { value: 0 };
   private swung: Mesh<BufferGeometry, MeshStandardMaterial[]> | undefined;
   private solid: ((face: number) => boolean) | null = null;
@@ -161,7 +161,8 @@ export class ArtObject {
 
   /** The nearest face that is drawn and not cut away. */
   hit(ray: Raycaster): ArtHit | null {
-    if (!this.tree) return null;
+    // Built here only for art that came without one: the worker sends it along.
+    this.tree ??= new MeshBVH(this.base, { indirect: true });
     const local = ray.ray.clone();
     local.origin.sub(this.group.position);
     const shown = (face: number) => !this.solid || this.solid(face);

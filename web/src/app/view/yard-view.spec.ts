@@ -1,4 +1,4 @@
-import { plainMesh, plainNode, takeIn, type Shape } from '@yard-brace/core';
+import { faceNeighbours, plainMesh, plainNode, takeIn, type Shape } from '@yard-brace/core';
 import type { ArtToDraw } from '../compute/messages';
 import { takePicture } from './picture';
 import { type TagPlace, YardView } from './yard-view';
@@ -31,6 +31,9 @@ const art = (): ArtToDraw => ({
   indices: Uint32Array.from(triangles),
   groups: [{ material: -1, start: 0, count: 12 }],
   ink: new Float32Array(),
+  part: new Uint32Array(12),
+  face: Uint32Array.from({ length: 12 }, (_, i) => i),
+  neighbours: Int32Array.from(faceNeighbours(mesh)),
 });
 const box: Shape = {
   kind: 'box',
@@ -100,5 +103,63 @@ describe('YardView', () => {
     for (let i = 3; i < data.length; i += 4) if (data[i]! > 200) painted++;
     expect(painted / (bitmap.width * bitmap.height)).toBeGreaterThan(0.1);
     expect(data[3]).toBe(0);
+  });
+
+  it('looks straight from a side without perspective, and fits', async () => {
+    view.lookFrom('front');
+    await drawn();
+    const hit = view.pick(200, 150);
+    expect(hit && 'art' in hit && hit.art.at[2]).toBeCloseTo(1, 5);
+    expect(view.sight.direction!.map((v) => Math.round(v) + 0)).toEqual([0, 0, -1]);
+    view.lookFrom('free');
+    expect(view.sight.direction).toBeNull();
+  });
+
+  it('picks through what is cut away, hidden or swung aside', async () => {
+    view.lookFrom('front');
+    view.setCut({ axis: 2, at: 0.5, flipped: false });
+    await drawn();
+    const behind = view.pick(200, 150);
+    expect(behind && 'art' in behind && behind.art.at[2]).toBeCloseTo(-1, 5);
+    expect(view.cutWay(0, 0)).toBe(0);
+    view.setCut(null);
+    view.showParts(() => 'gone');
+    await drawn();
+    expect(view.pick(200, 150)).toBeNull();
+    view.showParts(null);
+    view.swing(() => true, [10000, 1, 0], [0, 1, 0], 45);
+    view.swing(null);
+    await drawn();
+    expect(view.pick(200, 150)).not.toBeNull();
+  });
+
+  it('catches vertices, edge middles and faces, and finds the faces in an area', async () => {
+    view.lookFrom('front');
+    await drawn();
+    expect(view.snap(200, 150)!.kind).toMatch(/face|edge/);
+    const all = view.facesIn([
+      [0, 0],
+      [400, 0],
+      [400, 300],
+      [0, 300],
+    ])!;
+    expect(all.reduce((sum, f) => sum + f, 0)).toBe(12);
+    expect(
+      view
+        .facesIn([
+          [0, 0],
+          [3, 0],
+          [3, 3],
+          [0, 3],
+          [0, 1],
+        ])!
+        .some((f) => f),
+    ).toBeFalse();
+    view.setChosen(all);
+    view.setFaults({ faces: all, edges: new Float32Array(6) });
+    view.setReferences([{ kind: 'door' }, { kind: 'cube' }]);
+    view.look({ wire: true, facing: true, checker: true });
+    await drawn();
+    view.setFaults(null);
   });
 });

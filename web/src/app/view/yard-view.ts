@@ -6,9 +6,11 @@ import {
   isEmpty,
   type PieceDocument,
   type Shape,
+  unionOf,
   type Vec3,
 } from '@yard-brace/core';
 import {
+  Box3,
   BufferGeometry,
   Color,
   Float32BufferAttribute,
@@ -114,7 +116,7 @@ export class YardView {
 
   /** Show a piece's art; look at it whole unless the view is to stay. */
   setArt(art: ArtToDraw, document: PieceDocument, { stay = false } = {}): void {
-    const had = this.art !== undefined;
+    const before = this.artBounds;
     this.clearArt();
     this.art = new ArtObject(art, document, () => this.draw());
     this.artBounds = boundsOfArt(art);
@@ -122,7 +124,7 @@ export class YardView {
     if (this.cut) this.art.cut(this.cut.plane);
     this.layGround();
     this.applyVeil();
-    if (!stay || !had) this.fit();
+    if (!stay || !before || !alike(before, this.artBounds)) this.fit();
   }
 
   /** Other pieces where they stand, drawn faintly. */
@@ -221,7 +223,8 @@ export class YardView {
       this.references = referenceRow(references, [bounds.max[0] + gap, bounds.min[1], centreOf(bounds)[2]]);
     }
     this.scene.add(this.references);
-    this.draw();
+    if (references.length) this.fit();
+    else this.draw();
   }
 
   /** Cut the piece open square to an axis. */
@@ -310,8 +313,11 @@ export class YardView {
 
   /** Bring the whole piece into view, from where it is looked at now. */
   fit(): void {
-    const bounds = this.artBounds;
-    if (!bounds || isEmpty(bounds)) return;
+    if (!this.artBounds || isEmpty(this.artBounds)) return;
+    const beside = new Box3().setFromObject(this.references);
+    const bounds = beside.isEmpty()
+      ? this.artBounds
+      : unionOf(this.artBounds, { min: beside.min.toArray(), max: beside.max.toArray() });
     const centre = new Vector3(...centreOf(bounds));
     const radius = Math.max(1e-6, diagonalOf(bounds) / 2);
     const direction = this.camera.position.clone().sub(this.controls.target).normalize();
@@ -495,6 +501,13 @@ export class YardView {
     const { clientWidth, clientHeight } = this.canvas;
     return { id, x: ((p.x + 1) / 2) * clientWidth, y: ((1 - p.y) / 2) * clientHeight, behind: p.z > 1 };
   }
+}
+
+/** Whether a view that showed one of two bounds well shows the other well too. */
+function alike(a: Bounds, b: Bounds): boolean {
+  const [before, now] = [diagonalOf(a), diagonalOf(b)];
+  const moved = Math.hypot(...centreOf(a).map((v, k) => v - centreOf(b)[k]!));
+  return now < before * 1.4 && now > before / 1.4 && moved < before / 3;
 }
 
 function boundsOfArt(art: ArtToDraw): Bounds {
