@@ -1,8 +1,9 @@
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
+import { benchBrowser } from './lib/bench-browser.mjs';
 import { bootstrap } from './lib/bootstrap.mjs';
-import { buildCode } from './lib/build.mjs';
+import { buildCode, buildWeb } from './lib/build.mjs';
 import { inHouse } from './lib/house.mjs';
 import { run, say, Stop } from './lib/say.mjs';
 import { shell } from './lib/shell.mjs';
@@ -15,6 +16,16 @@ const TASKS = [
   { name: 'GLB, the same bytes, three GLTFLoader', task: 'three-gltf', file: 'million.glb' },
   { name: 'weld, exact, 3 000 000 vertices', task: 'weld', file: 'million.glb' },
   { name: 'weld within 0.1 mm, 3 000 000 vertices', task: 'weld-near', file: 'million.glb' },
+  { name: 'survey, 1 000 000 triangles', task: 'survey', file: 'million.glb' },
+  { name: 'survey, 1 000 loose shells of 200 triangles', task: 'survey-shells' },
+  {
+    name: 'inside or outside, built, 1 000 000 triangles',
+    task: 'winding',
+    file: 'million.glb',
+    aim: '2 s, 600 MB',
+  },
+  { name: 'STL, 1 000 000 triangles', task: 'stl', file: 'million.glb' },
+  { name: 'COLLADA, 200 000 triangles', task: 'collada', file: 'kit.obj' },
   { name: 'deliver 200 000 triangles, hull per part', task: 'deliver', file: 'kit.obj' },
   { name: 'hull, 100 000 points in a cube, ours', task: 'hull-cube' },
   { name: 'hull, the same points, three ConvexHull', task: 'three-hull-cube' },
@@ -23,8 +34,9 @@ const TASKS = [
 ];
 
 await run(async () => {
-  await bootstrap([]);
+  const { browser } = await bootstrap(['database', 'browser']);
   await buildCode();
+  await buildWeb();
   const folder = mkdtempSync(join(tmpdir(), 'yard-brace-bench-'));
   try {
     say('Writing the files …');
@@ -53,6 +65,8 @@ await run(async () => {
       });
     }
     report(results);
+    say('A piece of 1 000 000 triangles in the browser');
+    reportBrowser(await benchBrowser(browser, join(folder, 'million.glb')));
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -65,6 +79,12 @@ function report(results) {
       `| ${name} | ${fileMegabytes ? `${fileMegabytes} MB` : ''} | ${ms} ms | ${megabytes} MB | ${aim ?? ''} |`,
   );
   const ratio = (ours, theirs) => (of(theirs).ms / of(ours).ms).toFixed(2);
+  const ratioOf = (shape) => {
+    const at = results.findIndex(
+      ({ name }) => name.startsWith('hull, 100 000 points') && name.includes(shape),
+    );
+    return (results[at + 1].ms / results[at].ms).toFixed(2);
+  };
   process.stdout.write(
     [
       `${cpus().length} cores (${cpus()[0].model.trim()}), ${Math.round(totalmem() / 2 ** 30)} GB, Node ${process.versions.node}`,
@@ -75,8 +95,8 @@ function report(results) {
       '',
       `OBJ: ours is ${ratio('OBJ, 1 000 000', 'OBJ, the same')} times as fast as three's loader`,
       `GLB: ours is ${ratio('GLB, 1 000 000', 'GLB, the same')} times as fast as three's loader (ours checks every number)`,
-      `hull in a cube: ${(results[8].ms / results[7].ms).toFixed(2)} times as fast as three's`,
-      `hull on a sphere: ${(results[10].ms / results[9].ms).toFixed(2)} times as fast as three's`,
+      `hull in a cube: ${ratioOf('cube')} times as fast as three's`,
+      `hull on a sphere: ${ratioOf('sphere')} times as fast as three's`,
       '',
     ].join('\n'),
   );
@@ -84,4 +104,12 @@ function report(results) {
 
 function fail(name) {
   throw new Stop(`The bench has no result for ${name}.`);
+}
+
+function reportBrowser(figures) {
+  process.stdout.write(
+    '\n| in the browser | ms | longest task on the page, ms | tasks over 100 ms |\n|---|--:|--:|--:|\n',
+  );
+  for (const [name, { ms, longest, over100 }] of Object.entries(figures))
+    process.stdout.write(`| ${name} | ${ms} | ${longest} | ${over100} |\n`);
 }

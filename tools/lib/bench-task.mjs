@@ -7,6 +7,11 @@ const tasks = {
   read,
   weld,
   'weld-near': weldNear,
+  survey,
+  'survey-shells': surveyShells,
+  winding,
+  stl,
+  collada,
   deliver,
   write,
   'three-obj': threeObj,
@@ -51,6 +56,41 @@ async function weld() {
 async function weldNear() {
   const positions = await loosePositions();
   await measure(() => core.weld(positions, 1e-4));
+}
+
+async function survey() {
+  const { mesh } = (await readScene()).meshes[0];
+  await measure(() => core.surveyMesh(mesh));
+}
+
+/** Balls in a grid so close that each runs into its neighbours: every face is asked whether it is hidden. */
+async function surveyShells() {
+  const balls = [];
+  const ball = core.shapeTriangles({ kind: 'sphere', center: [0, 0, 0], radius: 0.55 }, { segments: 14 });
+  for (let i = 0; i < 1000; i++)
+    balls.push(
+      core.plainMesh(
+        ball.points.map((v, k) => v + [i % 10, ((i / 10) | 0) % 10, (i / 100) | 0][k % 3]),
+        ball.indices,
+      ),
+    );
+  const mesh = core.joinMeshes(balls);
+  await measure(() => core.surveyMesh(mesh));
+}
+
+async function winding() {
+  const { mesh } = (await readScene()).meshes[0];
+  await measure(() => new core.Winding(mesh));
+}
+
+async function stl() {
+  const [file] = await core.writeScene(await readScene(), 'stl', 'million');
+  await measure(() => core.readFile(core.memoryFile('million.stl', file.bytes)));
+}
+
+async function collada() {
+  const [file] = await core.writeScene(await readScene(), 'dae', 'kit');
+  await measure(() => core.readFile(core.memoryFile('kit.dae', file.bytes)));
 }
 
 async function deliver() {

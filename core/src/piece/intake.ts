@@ -67,7 +67,10 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     aside: aside.includes(i),
     pivot: null,
   }));
-  const whole = surveyMesh(wholeMesh(scene, aside));
+  // One mesh that stands as it was drawn is the whole: it need not be looked through twice.
+  const art = nodes.flatMap((node, i) => (node.mesh !== null && !node.aside ? [i] : []));
+  const plain = art.length === 1 && world[art[0]!]!.every((v, k) => v === (k % 5 === 0 ? 1 : 0));
+  const whole = plain ? meshes[nodes[art[0]!]!.mesh!]!.facts : surveyMesh(wholeMesh(scene, aside));
   const name = options.name ?? pieceNameFrom(options.files[0]!.name);
   const unit = scene.unit.stated
     ? ((Object.keys(UNITS) as UnitName[]).find((u) => UNITS[u] === scene.unit.metres) ?? 'm')

@@ -15,6 +15,11 @@ import { Winding } from './winding.js';
 /** A point this share of the piece in front of a face is asked whether it is inside. */
 const STEP = 1e-5;
 
+/** Most faces of a shell or patch that are asked to speak for all of it. */
+const MOST_ASKED = 16;
+/** Largest patch whose faces are asked one by one when they disagree. */
+const MOST_SINGLY = 20_000;
+
 /**
  * Where a face is asked: its middle, near its corners and near the middles of its sides, as shares of the
  * way to each corner. A face that shows anywhere is not hidden.
@@ -67,7 +72,8 @@ export function hiddenFaces(
   }
   if (shells.count === 1 && !folded[0]) return hidden;
   const reach = shellsInReach(boxes, shells.count, open);
-  const rays = new ShellRays(mesh, shells.ofTriangle);
+  // Either is built only when something is asked of it.
+  let rays: ShellRays | undefined;
   let winding: Winding | undefined;
   const inReach = reach.map((list) => new Set(list));
   const normals = faceNormals(p, indices);
@@ -75,29 +81,61 @@ export function hiddenFaces(
   for (let s = 0; s < shells.count; s++)
     for (let k = 0; k < 3; k++) size = Math.max(size, boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!);
   // The inside of a hollow looks at air, though another shell is round it.
-  const hollow = new Set(hollowShells(mesh, shells, inwardShells(mesh, shells, neighbours), rays));
-  for (let f = 0; f < hidden.length; f++) {
+  const inward = shells.count > 1 ? inwardShells(mesh, shells, neighbours) : [];
+  const hollow = new Set(inward.length ? hollowShells(mesh, shells, inward) : []);
+  const isHidden = (f: number): boolean => {
     const shell = shells.ofTriangle[f]!;
-    if (hollow.has(shell)) continue;
+    if (hollow.has(shell)) return false;
     const centre = [0, 0, 0];
     for (let c = f * 3; c < f * 3 + 3; c++)
       for (let k = 0; k < 3; k++) centre[k]! += p[indices[c]! * 3 + k]! / 3;
-    if (!folded[shell] && !reach[shell]!.some((s) => within(boxes, s, centre))) continue;
+    if (!folded[shell] && !reach[shell]!.some((s) => within(boxes, s, centre))) return false;
     const l = Math.hypot(normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!);
-    if (l === 0) continue;
+    if (l === 0) return false;
     // A shell that is folded onto itself has no clear inside by crossings: there the winding decides.
     if (folded[shell]) winding ??= new Winding(mesh);
+    else rays ??= new ShellRays(mesh, shells.ofTriangle);
     const others = inReach[shell]!;
     const front = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * STEP);
-    const inside = SPOTS.every((weights) => {
+    return SPOTS.every((weights) => {
       const at = front.map((v, k) =>
         weights.reduce((sum, w, c) => sum + w * (p[indices[f * 3 + c]! * 3 + k]! - centre[k]!), v),
       ) as [number, number, number];
-      return folded[shell] ? winding!.at(...at) > 0.5 : rays.inside(...at, (other) => others.has(other));
+      return folded[shell] ? winding!.at(...at) > 0.5 : rays!.inside(...at, (other) => others.has(other));
     });
-    if (inside) hidden[f] = 1;
+  };
+  const asked = new Uint8Array(hidden.length);
+  for (let f = 0; f < hidden.length; f++) {
+    if (asked[f]) continue;
+    if (!folded[shells.ofTriangle[f]!]) {
+      hidden[f] = isHidden(f) ? 1 : 0;
+      continue;
+    }
+    // A wall inside a folded shell is a patch of its own, bounded by the edges where more than two faces meet:
+    // a few of its faces speak for all, unless they disagree.
+    const patch = patchOf(neighbours, f, asked);
+    const step = Math.max(1, Math.floor(patch.length / MOST_ASKED));
+    const spoken = patch.filter((_, i) => i % step === 0).map(isHidden);
+    if (spoken.every((is) => is)) for (const face of patch) hidden[face] = 1;
+    else if (spoken.some((is) => is) && patch.length <= MOST_SINGLY)
+      for (const face of patch) hidden[face] = isHidden(face) ? 1 : 0;
   }
   return hidden;
+}
+
+/** The faces that hang together with one over edges of exactly two faces; they are marked in `asked`. */
+function patchOf(neighbours: Int32Array, seed: number, asked: Uint8Array): number[] {
+  const patch = [seed];
+  asked[seed] = 1;
+  for (let at = 0; at < patch.length; at++) {
+    for (let k = patch[at]! * 3; k < patch[at]! * 3 + 3; k++) {
+      const next = neighbours[k]!;
+      if (next < 0 || asked[next]) continue;
+      asked[next] = 1;
+      patch.push(next);
+    }
+  }
+  return patch;
 }
 
 /** For each shell the closed other ones whose boxes overlap its own; shells sorted by x are swept. */
@@ -139,9 +177,6 @@ function inwardShells(mesh: Mesh, shells: ConnectedParts, neighbours: Int32Array
   const volumes = partVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
   return [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
 }
-
-/** Most faces of a shell that are asked whether they lie inside another. */
-const MOST_ASKED = 16;
 
 /** Of the shells asked about those that lie wholly inside another: their faces may rightly look into a hollow. */
 export function hollowShells(

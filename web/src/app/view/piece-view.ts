@@ -391,7 +391,8 @@ export class PieceView implements OnDestroy {
       const hit = this.view?.pick(offsetX, offsetY) ?? null;
       this.hit.emit(hit);
       this.point.emit(hit && 'shape' in hit ? hit.shape : null);
-      const snap = this.asked() ? this.view?.snap(offsetX, offsetY) : null;
+      if (!this.asked()) return;
+      const snap = this.view?.snap(offsetX, offsetY);
       this.state.points$.next(snap ? [snap.at] : []);
     });
   }

@@ -145,6 +145,7 @@ export class ViewState {
     const { answer } = this;
     this.answer = null;
     this.asked$.next(null);
+    if (this.points$.value.length) this.points$.next([]);
     answer?.(null);
   }
 
