@@ -77,7 +77,7 @@ export default tseslint.config(
         'error',
         { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false },
       ],
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       'no-restricted-properties': [
         'error',
         { object: 'Math', property: 'random', message: 'Same input, same output: use a seed.' },

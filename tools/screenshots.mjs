@@ -52,17 +52,61 @@ async function takeAll(page, address) {
   await page.getByRole('link', { name: /Saltgate Slip/ }).waitFor();
   await shoot('yards');
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
-  await page.locator('ul.shelf img').nth(3).waitFor({ timeout: 60_000 });
-  await page.getByRole('link', { name: 'Bollard' }).click();
-  await page.locator('.waiting').waitFor({ state: 'detached', timeout: 30_000 });
+  await page.locator('ul.shelf img').nth(15).waitFor({ timeout: 60_000 });
+  const open = async (name) => {
+    await page.getByRole('link', { name, exact: true }).first().click();
+    await page.getByText('Job card').waitFor();
+    await page.waitForTimeout(300);
+    await page.locator('.waiting').waitFor({ state: 'detached', timeout: 30_000 });
+  };
+  const strip = (name) => page.locator('yb-strip').getByRole('link', { name, exact: true });
+  await open('Dinghy');
+  await page.locator('[data-finding=open-edges]').hover();
+  await page.waitForTimeout(1500);
   await shoot('bench-intake');
-  await page.getByRole('button', { name: 'Confirm cm' }).click();
+  await step('parts');
+  await page.getByRole('button', { name: 'By material' }).click();
+  await page.getByTestId('proposal').waitFor();
+  await shoot('bench-parts');
+  await page.getByTestId('leave').click();
+  await page.keyboard.press('c');
+  await page.keyboard.press('b');
+  await shoot('bench-cut');
+  await page.keyboard.press('b');
+  await strip('Sluice gate').click();
+  await page.waitForTimeout(2500);
   await step('pivot');
-  await page.getByRole('radio', { name: /Base centre/ }).click();
+  await page.getByTestId('whose').selectOption({ label: 'Leaf' });
+  const view = await page.getByTestId('view').boundingBox();
+  await page.getByTestId('hinge-edge').click();
+  await page.mouse.move(view.x + view.width * 0.36, view.y + view.height * 0.6);
+  await page.mouse.click(view.x + view.width * 0.36, view.y + view.height * 0.6);
+  await page.getByTestId('swing').fill('48');
   await shoot('bench-pivot');
-
-  await page.getByRole('link', { name: 'Boat cradle' }).click();
-  await page.locator('.waiting').waitFor({ state: 'detached', timeout: 30_000 });
+  await strip('Net loft wall').click();
+  await page.waitForTimeout(2500);
+  await step('size');
+  await page.getByLabel('deckhand').check();
+  await page.getByTestId('add-clearance').click();
+  await page.mouse.click(view.x + view.width * 0.26, view.y + view.height * 0.62);
+  await page.mouse.click(view.x + view.width * 0.45, view.y + view.height * 0.42);
+  await page.locator('[data-clearance]').scrollIntoViewIfNeeded();
+  await shoot('bench-size');
+  await page.getByRole('link', { name: 'Saltgate Slip' }).click();
+  const { changedPieces } = await import('@yard-brace/demo');
+  const [changed] = await changedPieces();
+  await page
+    .getByTestId('file-input')
+    .setInputFiles(
+      changed.files.map(({ name, bytes }) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(bytes) })),
+    );
+  await page.getByRole('button', { name: 'Compare it with Bollard' }).click();
+  await page.getByTestId('new-art').waitFor({ timeout: 30_000 });
+  await page.waitForTimeout(1500);
+  await shoot('bench-new-art');
+  await page.getByTestId('leave').click();
+  await strip('Boat cradle').click();
+  await page.waitForTimeout(2500);
   await step('proxies');
   await page.getByText('Each of 44 parts').click();
   await page.getByTestId('propose').click();
@@ -78,6 +122,6 @@ async function takeAll(page, address) {
   await page.locator('details summary').click();
   await shoot('bench-delivery');
   await page.getByRole('link', { name: 'Saltgate Slip' }).click();
-  await page.locator('ul.shelf img').nth(3).waitFor();
+  await page.locator('ul.shelf img').nth(15).waitFor();
   await shoot('shelf');
 }

@@ -62,8 +62,31 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
       'buffer 0: buffer “far.bin” is not among the files',
     ],
     [
-      textFile('nopic.gltf', JSON.stringify({ asset: { version: '2.0' }, images: [{ uri: 'gone.png' }] })),
-      'image 0: picture “gone.png” is not among the files',
+      textFile('laughs.dae', '<?xml version="1.0"?><!DOCTYPE l [<!ENTITY a "ha">]><COLLADA>&a;</COLLADA>'),
+      'laughs.dae, line 1: it declares a document type, which is not read',
+    ],
+    [textFile('drawing.dae', '<svg/>'), 'drawing.dae: the file is XML, and <svg> is not COLLADA'],
+    [
+      textFile(
+        'lying.ply',
+        'ply\nformat ascii 1.0\nelement vertex 4000000000\nproperty float x\nend_header\n',
+      ),
+      'lying.ply, byte 77: the header promises at least',
+    ],
+    [
+      textFile('half.stl', 'solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\n'),
+      'cut off inside a facet',
+    ],
+    [
+      textFile(
+        'ring.gltf',
+        JSON.stringify({
+          asset: { version: '2.0' },
+          nodes: [{ children: [1] }, { children: [0] }],
+          scenes: [{ nodes: [0] }],
+        }),
+      ),
+      /ring\.gltf, node \d/,
     ],
     [textFile('notes.txt', 'hello'), 'notes.txt: no mesh among the files'],
   ];
@@ -78,6 +101,10 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
   await page.getByTestId('file-input').setInputFiles(join(folder, 'big.obj'));
   await told(page, 'more than the limit of 512 MB');
   rmSync(folder, { recursive: true });
+
+  // A folder of far too many meshes is refused as one, and nothing of it is stored.
+  await bringIn(page, ...Array.from({ length: 500 }, (_, i) => textFile(`part ${i}.obj`, TETRA)));
+  await told(page, '500 mesh files are more than the 100 that come in at once');
 
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   const yard = page.url().split('/').pop();

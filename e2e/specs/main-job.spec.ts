@@ -19,7 +19,7 @@ test('from a centimetre file with its pivot far off to a delivery that another r
   await bringIn(page, textFile('gantry_foot 2.obj', art.text()));
 
   // Intake says the unit and the person confirms.
-  await expect(page.locator('[data-step=intake]')).toContainText('2.60 × 2.20 × 0.80 m');
+  await expect(page.locator('[data-step=size]')).toContainText('2.60 × 2.20 × 0.80 m');
   await expect(page.locator('[data-finding=unit-unconfirmed]')).toContainText(
     'read in cm its longest side is 2.60 m',
   );

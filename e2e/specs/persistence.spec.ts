@@ -155,7 +155,7 @@ test('a change made just before turning to the next piece is saved, and the next
   await expect(page.locator('.waiting')).toHaveCount(0);
   const view = (await page.getByTestId('view').boundingBox())!;
   await page.mouse.move(view.x + view.width / 2, view.y + view.height / 2);
-  await expect(page.getByTestId('reading-line')).toContainText(/Art.*90\d\.\d/);
+  await expect(page.getByTestId('reading-line')).toContainText(/buoy.*90\d\.\d/);
   await page.getByRole('link', { name: 'Crate' }).click();
   await meshIs(page, 'In_time');
   await page.getByTestId('undo').click();

@@ -40,7 +40,7 @@ export async function benchBrowser(browser, file) {
 async function measure(page, address, file) {
   await page.addInitScript(() => {
     globalThis.longTasks = [];
-    new PerformanceObserver((list) => {
+    new globalThis.PerformanceObserver((list) => {
       for (const entry of list.getEntries()) globalThis.longTasks.push(entry.duration);
     }).observe({ entryTypes: ['longtask'] });
   });

@@ -161,3 +161,91 @@ it('piece names come from file names', () => {
   expect(pieceNameFrom('boat_cradle-02.final.obj')).toBe('Boat cradle 02.final');
   expect(pieceNameFrom('.obj')).toBe('Piece');
 });
+
+describe('a document of format 1', () => {
+  it('is read as one of today, with its edits', () => {
+    const { document } = pieceOf(sceneOf(threeParts()));
+    const old = {
+      ...document,
+      format: 1,
+      nodes: document.nodes.map(
+        ({ id: _id, bounds: _bounds, aside: _aside, pivot: _pivot, ...node }) => node,
+      ),
+      pivot: { anchor: 'base-centre', position: [1, 2, 3] },
+    };
+    for (const added of ['placing', 'family', 'clearances', 'leaves'] as const)
+      delete (old as Partial<typeof old>)[added];
+    const read = pieceDocumentSchema.parse(JSON.parse(JSON.stringify(old)));
+    expect(read).toEqual({ ...document, pivot: pivotAt('base-centre', [1, 2, 3]) });
+    expect(pieceDocumentSchema.safeParse({ ...old, nodes: 'none' }).success).toBeFalse();
+    expect(pieceDocumentSchema.safeParse(null).success).toBeFalse();
+    const history = historySchema.parse({
+      base: old,
+      edits: [{ kind: 'set-pivot', anchor: 'origin', position: [0, 0, 0] }],
+      cursor: 1,
+    });
+    expect(currentDocument(history).pivot).toEqual(pivotAt('origin', [0, 0, 0]));
+  });
+});
+
+describe('growth and turns', () => {
+  it('carry pivots, proxies and clearances along and leave the point they are about where it is', () => {
+    const { document, meshOf } = pieceOf(sceneOf(boxMesh([1, 1, 1], [2, 1, 0])));
+    const set = [
+      {
+        kind: 'set-proxies',
+        proxies: [
+          {
+            id: 'a',
+            shape: { kind: 'box', center: [2, 1, 0], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] },
+          },
+        ],
+      },
+      {
+        kind: 'set-clearances',
+        clearances: [
+          {
+            id: 'c',
+            name: 'gap',
+            center: [2, 1, 0],
+            halfExtents: [1, 1, 1],
+            rotation: [0, 0, 0, 1],
+            through: 'x',
+          },
+        ],
+      },
+      { kind: 'set-pivot', anchor: 'numeric', position: [3, 2, 1] },
+      { kind: 'resize', factor: 2, about: [2, 0, 0], what: 'twice' },
+      { kind: 'turn', turn: [0, Math.SQRT1_2, 0, Math.SQRT1_2], about: [2, 0, 0], what: 'a quarter' },
+    ] as Edit[];
+    const after = set.reduce(applyEdit, document);
+    const round = (v: readonly number[]) => v.map((x) => Math.round(x * 1e9) / 1e9 + 0);
+    const bounds = artBounds(after);
+    expect([round(bounds.min), round(bounds.max)]).toEqual([
+      [0, 0, -2],
+      [4, 4, 2],
+    ]);
+    expect(round(after.pivot.position)).toEqual([4, 4, -2]);
+    const { shape } = after.proxies[0]!;
+    if (shape.kind !== 'box') throw new Error('the box is none any more');
+    expect([round(shape.center), shape.halfExtents, round(after.clearances[0]!.center)]).toEqual([
+      [2, 2, 0],
+      [2, 2, 2],
+      [2, 2, 0],
+    ]);
+    const art = artMesh(after, meshOf);
+    for (let i = 0; i < art.positions.length; i++)
+      expect(Math.abs(art.positions[i]! - [2, 2, 0][i % 3]!)).toBeCloseTo(2, 9);
+  });
+
+  it('a locked pivot stays, and can be unlocked', () => {
+    const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
+    const pivot = { ...document.pivot, locked: true };
+    const put = (change: object) =>
+      ({ kind: 'set-pivots', what: 'x', pivots: [{ part: null, pivot: { ...pivot, ...change } }] }) as Edit;
+    const locked = applyEdit(document, put({}));
+    expect(applyEdit(locked, put({ position: [5, 0, 0] })).pivot.position).toEqual([0, 0, 0]);
+    const free = applyEdit(locked, put({ locked: false }));
+    expect(applyEdit(free, put({ position: [5, 0, 0], locked: false })).pivot.position).toEqual([5, 0, 0]);
+  });
+});
