@@ -75,7 +75,6 @@ export class YardView {
   onFrame: (tags: TagPlace[], labels: TagPlace[], handle: TagPlace | null) => void = () => undefined;
 
   private readonly renderer: WebGLRenderer;
-  private readonly gl: WebGL2RenderingContext;
   private readonly scene = new Scene();
   private readonly perspective = new PerspectiveCamera(38, 1, 0.01, 1000);
   private readonly flat = new OrthographicCamera(-1, 1, 1, -1, 0.01, 1000);
@@ -96,7 +95,6 @@ export class YardView {
   private veil = 0.5;
   private lit: string | null = null;
   private asked = 0;
-  private frameDone: WebGLSync | null = null;
   private from: LooksFrom = 'free';
 
   constructor(
@@ -104,7 +102,6 @@ export class YardView {
     private readonly gridMetres: number,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: false });
-    this.gl = this.renderer.getContext() as WebGL2RenderingContext;
     this.renderer.outputColorSpace = SRGBColorSpace;
     this.renderer.localClippingEnabled = true;
     this.renderer.setPixelRatio(Math.min(2, devicePixelRatio));
@@ -477,29 +474,13 @@ export class YardView {
   }
 
   private drawNow(): void {
-    // A frame that the graphics side has not finished is not followed by another: the page would wait for it.
-    if (this.isBusy()) {
-      this.draw();
-      return;
-    }
     const distance = this.camera.position.distanceTo(this.pivot.group.position);
     this.pivot.resize((distance * 0.09) / (this.camera === this.flat ? this.flat.zoom : 1));
     this.renderer.render(this.scene, this.camera);
-    this.frameDone = this.gl.fenceSync(this.gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
-    this.gl.flush();
     const tags = this.veil > 0.02 ? this.shapes.map((shape) => this.placeOf(shape.id, shape.tagAt)) : [];
     const labels = this.labels.map(({ at }, i) => this.placeOf(String(i), new Vector3(...at)));
     const handle = this.cut ? this.placeOf('cut', this.handleAt()) : null;
     this.onFrame(tags, labels, handle);
-  }
-
-  private isBusy(): boolean {
-    const { gl, frameDone } = this;
-    if (!frameDone) return false;
-    if (gl.getSyncParameter(frameDone, gl.SYNC_STATUS) === gl.UNSIGNALED) return true;
-    gl.deleteSync(frameDone);
-    this.frameDone = null;
-    return false;
   }
 
   /** The corner of the cut's outline that is highest on the screen: there its handle is. */
