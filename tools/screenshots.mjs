@@ -59,7 +59,7 @@ async function takeAll(page, address) {
     await page.waitForTimeout(300);
     await page.locator('.waiting').waitFor({ state: 'detached', timeout: 30_000 });
   };
-  const strip = (name) => page.locator('yb-strip').getByRole('link', { name, exact: true });
+  const strip = (name) => page.locator('yb-strip').getByRole('link', { name: new RegExp(`^${name}`) });
   await open('Dinghy');
   await page.locator('[data-finding=open-edges]').hover();
   await page.waitForTimeout(1500);
