@@ -234,7 +234,7 @@ const TURNS: { label: string; turn: Quat }[] = [
                     unit="m"
                     [label]="clearance.name + ' ' + name"
                     [min]="0.01"
-                    [width]="66"
+                    [width]="82"
                 /></label>
               }
             </div>

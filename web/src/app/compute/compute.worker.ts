@@ -333,6 +333,10 @@ const originOf = (mesh: Mesh): Vec3 => (mesh.indices.length ? centreOf(meshBound
 function toDraw({ mesh: art, node, face }: PlacedArt, { pickable = true } = {}): ArtToDraw {
   const origin = originOf(art);
   const positions = Float32Array.from(art.positions, (value, i) => value - origin[i % 3]!);
+  // Vertices that no face uses are drawn nowhere: at the middle they widen no bounds either.
+  const used = new Uint8Array(positions.length / 3);
+  for (const v of art.indices) used[v] = 1;
+  for (let i = 0; i < positions.length; i++) if (!used[(i / 3) | 0]) positions[i] = 0;
   const edges = featureEdges(art);
   const ink = new Float32Array(edges.length * 3);
   edges.forEach((v, i) => ink.set(positions.subarray(v * 3, v * 3 + 3), i * 3));
