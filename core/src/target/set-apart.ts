@@ -40,9 +40,8 @@ export function setApart(scene: Scene): SetApart {
       !tags[n] &&
       (scene.nodes[n]!.name === tag.owner ||
         (scene.nodes[n]!.mesh !== null && scene.meshes[scene.nodes[n]!.mesh!]!.name === tag.owner));
-    const owner = tag.owner === null ? node.parent : scene.nodes.findIndex((_, n) => named(n)) + 1 || null;
-    const number = tag.owner === null ? owner : owner === null ? null : owner - 1;
-    if (number === null || tags[number]) {
+    const owner = tag.owner === null ? (node.parent ?? -1) : scene.nodes.findIndex((_, n) => named(n));
+    if (owner < 0 || tags[owner]) {
       orphans.push(i);
       return;
     }
@@ -54,7 +53,7 @@ export function setApart(scene: Scene): SetApart {
     }
     if (remark) notes.push(`“${node.name}” is tagged ${tag.kind} and ${remark}.`);
     leaving.add(i);
-    found.push({ shape, owner: number, name: node.name });
+    found.push({ shape, owner, name: node.name });
   });
   if (orphans.length)
     notes.push(

@@ -1,9 +1,11 @@
 import {
   composeMatrix,
+  cross,
   type Matrix,
   multiplyMatrices,
   multiplyQuats,
   NO_ROTATION,
+  normalized,
   quatAbout,
   quatFromAxes,
   type Quat,
@@ -99,14 +101,8 @@ function stepMatrix(step: Element, values: (step: Element, count: number) => num
     default: {
       const v = values(step, 9);
       const [eye, to, up] = [v.slice(0, 3), v.slice(3, 6), v.slice(6)] as [Vec3, Vec3, Vec3];
-      const unit = (a: Vec3): Vec3 => a.map((x) => x / (Math.hypot(...a) || 1)) as Vec3;
-      const cross = (a: Vec3, b: Vec3): Vec3 => [
-        a[1] * b[2] - a[2] * b[1],
-        a[2] * b[0] - a[0] * b[2],
-        a[0] * b[1] - a[1] * b[0],
-      ];
-      const back = unit(eye.map((x, k) => x - to[k]!) as Vec3);
-      const right = unit(cross(up, back));
+      const back = normalized(eye.map((x, k) => x - to[k]!) as Vec3);
+      const right = normalized(cross(up, back));
       t.translation = eye;
       t.rotation = quatFromAxes(right, cross(back, right), back);
     }

@@ -2,7 +2,7 @@ import { boxProjection, mergeGroups, type Mesh, splitByMarks, transformMesh } fr
 import { plainMaterial } from '../scene.js';
 import { type OperationOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
-import { marked } from './split.js';
+import { facesNamed } from './split.js';
 
 const renumbered = (mesh: Mesh, number: (material: number) => number): Mesh =>
   mergeGroups({
@@ -52,12 +52,7 @@ export function assignMaterial(
     work.materials = [...work.materials, plainMaterial(`material ${material + 1}`)];
   known(work, material);
   let count = 0;
-  const chosen = faces
-    ? marked(work, faces)
-    : work
-        .parts(parts ?? [])
-        .map((node) => ({ node, marks: new Uint8Array(work.mesh(node).indices.length / 3).fill(1) }));
-  for (const { node, marks } of chosen) {
+  for (const { node, marks } of facesNamed(work, { parts, faces })) {
     count += marks.reduce((sum, m) => sum + m, 0);
     work.setMesh(node, splitByMarks(work.mesh(node), marks, material));
   }
@@ -70,7 +65,7 @@ export function projectUvs(work: Reshaping, { parts, metresPerPicture }: Operati
   const placed = work.placed();
   for (const node of chosen) {
     const mesh = work.mesh(node);
-    // Projected where it stands, kept in its own space: only the UVs are taken over.
+    // Projected where it stands, then back into its own space.
     const standing = boxProjection(transformMesh(mesh, placed[node]!), metresPerPicture);
     const back = work.inverse(placed[node]!, node);
     work.setMesh(node, transformMesh(standing, back));

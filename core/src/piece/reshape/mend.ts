@@ -27,7 +27,7 @@ import {
 } from '../../solid/index.js';
 import { type OperationOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
-import { marked } from './split.js';
+import { facesNamed, marked } from './split.js';
 
 const count = (number: number, one: string, many = `${one}s`) =>
   `${number.toLocaleString('en-GB')} ${number === 1 ? one : many}`;
@@ -167,12 +167,7 @@ export function faceOutward(work: Reshaping, { parts }: OperationOf<'face-outwar
 
 export function flip(work: Reshaping, { parts, faces }: OperationOf<'flip'>): string {
   let turned = 0;
-  const chosen = faces
-    ? marked(work, faces)
-    : work
-        .parts(parts ?? [])
-        .map((node) => ({ node, marks: new Uint8Array(work.mesh(node).indices.length / 3).fill(1) }));
-  for (const { node, marks } of chosen) {
+  for (const { node, marks } of facesNamed(work, { parts, faces })) {
     turned += marks.reduce((sum, m) => sum + m, 0);
     work.setMesh(node, flipFaces(work.mesh(node), marks));
   }

@@ -142,6 +142,17 @@ export function splitFaces(work: Reshaping, { faces, name }: OperationOf<'split-
   return `${list(made)} ${made.length === 1 ? 'is a part' : 'are parts'} of ${made.length === 1 ? 'its' : 'their'} own.`;
 }
 
+/** Marks of the faces an operation names, or of every face of the parts it names. */
+export function facesNamed(
+  work: Reshaping,
+  { parts = [], faces }: { parts?: readonly string[]; faces?: readonly FacesOfPart[] },
+): { node: number; marks: Uint8Array }[] {
+  if (faces) return marked(work, faces);
+  return work
+    .parts(parts)
+    .map((node) => ({ node, marks: new Uint8Array(work.mesh(node).indices.length / 3).fill(1) }));
+}
+
 /** [t] marks of chosen faces on each part. @throws ReshapeError when nothing is chosen */
 export function marked(
   work: Reshaping,

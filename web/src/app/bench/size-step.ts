@@ -445,7 +445,7 @@ export class SizeStep {
     const half = max.map((v, k) => Math.max((v - min[k]!) / 2, 0.1)) as Vec3;
     const { clearances } = this.document()!;
     const clearance: Clearance = {
-      id: `c${Date.now().toString(36)}`,
+      id: freeId(clearances),
       name: `opening ${clearances.length + 1}`,
       center: centreOf({ min, max }),
       halfExtents: half,
@@ -503,3 +503,7 @@ export class SizeStep {
     event.preventDefault();
   }
 }
+
+/** The next number that no clearance has: the same work gives the same document. */
+const freeId = (clearances: readonly Clearance[]): string =>
+  `c${Math.max(0, ...clearances.map(({ id }) => Number(/^c(\d+)$/.exec(id)?.[1] ?? 0))) + 1}`;
