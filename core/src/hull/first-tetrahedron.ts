@@ -7,46 +7,51 @@ export type Start = { span: 'solid'; corners: number[] } | { span: 'empty' | 'po
 export function firstTetrahedron(p: ArrayLike<number>): Start {
   const n = Math.floor(p.length / 3);
   if (n === 0) return { span: 'empty' };
-  const a = extreme(p, n, () => 0);
+  const value = new Float64Array(n);
+  const a = extreme(p, value);
   const ax = p[a * 3]!,
     ay = p[a * 3 + 1]!,
     az = p[a * 3 + 2]!;
-  const b = extreme(p, n, (x, y, z) => Math.hypot(x - ax, y - ay, z - az));
+  for (let v = 0; v < n; v++) {
+    const x = p[v * 3]! - ax,
+      y = p[v * 3 + 1]! - ay,
+      z = p[v * 3 + 2]! - az;
+    value[v] = x * x + y * y + z * z;
+  }
+  const b = extreme(p, value);
   const dx = p[b * 3]! - ax,
     dy = p[b * 3 + 1]! - ay,
     dz = p[b * 3 + 2]! - az;
   if (dx === 0 && dy === 0 && dz === 0) return { span: 'point' };
-  let c = extreme(p, n, (x, y, z) => {
-    const ux = x - ax,
-      uy = y - ay,
-      uz = z - az;
-    return Math.hypot(uy * dz - uz * dy, uz * dx - ux * dz, ux * dy - uy * dx);
-  });
+  for (let v = 0; v < n; v++) {
+    const x = p[v * 3]! - ax,
+      y = p[v * 3 + 1]! - ay,
+      z = p[v * 3 + 2]! - az;
+    const nx = y * dz - z * dy,
+      ny = z * dx - x * dz,
+      nz = x * dy - y * dx;
+    value[v] = nx * nx + ny * ny + nz * nz;
+  }
+  let c = extreme(p, value);
   if (collinear(p, a, b, c)) {
     c = 0;
     while (c < n && collinear(p, a, b, c)) c++;
     if (c === n) return { span: 'line' };
   }
-  const apex = extreme(p, n, (x, y, z) => Math.abs(orientPoint(p, a, b, c, x, y, z)));
+  for (let v = 0; v < n; v++) {
+    value[v] = Math.abs(orientPoint(p, a, b, c, p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!));
+  }
+  const apex = extreme(p, value);
   const side = orient(p, a, b, c, apex);
   if (side === 0) return { span: 'plane' };
   return { span: 'solid', corners: side > 0 ? [a, c, b, apex] : [a, b, c, apex] };
 }
 
 /** The point with the greatest value; of equals the one lowest in x, then y, then z. */
-function extreme(
-  p: ArrayLike<number>,
-  n: number,
-  value: (x: number, y: number, z: number) => number,
-): number {
+function extreme(p: ArrayLike<number>, value: Float64Array): number {
   let best = 0;
-  let bestValue = -Infinity;
-  for (let v = 0; v < n; v++) {
-    const here = value(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!);
-    if (here > bestValue || (here === bestValue && comesBefore(p, v, best))) {
-      best = v;
-      bestValue = here;
-    }
+  for (let v = 1; v < value.length; v++) {
+    if (value[v]! > value[best]! || (value[v] === value[best] && comesBefore(p, v, best))) best = v;
   }
   return best;
 }

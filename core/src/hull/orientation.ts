@@ -54,18 +54,6 @@ export function collinear(p: ArrayLike<number>, a: number, b: number, c: number)
   return true;
 }
 
-/** Distance of c from the line a-b. */
-export function triangleHeight(p: ArrayLike<number>, a: number, b: number, c: number): number {
-  const ux = p[b * 3]! - p[a * 3]!,
-    uy = p[b * 3 + 1]! - p[a * 3 + 1]!,
-    uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
-  const vx = p[c * 3]! - p[a * 3]!,
-    vy = p[c * 3 + 1]! - p[a * 3 + 1]!,
-    vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
-  const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
-  return area / Math.hypot(ux, uy, uz);
-}
-
 /** The order of points by x, then y, then z. */
 export function comesBefore(p: ArrayLike<number>, v: number, w: number): boolean {
   for (let axis = 0; axis < 3; axis++) {

@@ -1,90 +1,99 @@
+import type { HullBuilder } from './hull-builder.js';
 import { comesBefore, coplanar } from './orientation.js';
 
-/** A triangle of a growing hull. */
-export interface Face {
-  a: number;
-  b: number;
-  c: number;
-  /** neighbours across a-b, b-c, c-a */
-  next: [Face, Face, Face];
-  nx: number;
-  ny: number;
-  nz: number;
-  d: number;
-  /** below this height the plane distance may have the wrong sign, and the exact predicate decides */
-  doubt: number;
-  /** points above this face and assigned to it; the first is the farthest */
-  above: number[];
-  farthest: number;
-  alive: boolean;
-  mark: number;
+/** A finished hull in flat arrays: vertices as numbers of points, faces as runs of vertices. */
+export interface Polyhedron {
+  /** [n]: numbers of points, in the order of their places */
+  corners: Int32Array;
+  /** counter-clockwise from outside, lowest vertex first, in ascending order */
+  faces: number[][];
 }
-
-/** The vertex at which an edge of a face starts; edges count on past the last. */
-export const corner = (face: Face, edge: number): number => [face.a, face.b, face.c][edge % 3]!;
 
 /**
- * The faces of a finished hull: exactly coplanar triangles as one polygon, corners that are no corners left
- * out. Corners are numbers of points, in the order of their places.
+ * The faces of a finished hull: exactly coplanar triangles as one polygon, vertices that are no corners
+ * left out. What comes out does not depend on the order of the input.
  */
-export function polyhedron(
-  p: ArrayLike<number>,
-  alive: readonly Face[],
-): { corners: number[]; faces: number[][] } {
-  const group = new Map<Face, number>();
-  const groups: Face[][] = [];
-  for (const seed of alive) {
-    if (group.has(seed)) continue;
-    const members = [seed];
-    group.set(seed, groups.length);
-    for (const face of members) {
-      for (let edge = 0; edge < 3; edge++) {
-        const other = face.next[edge]!;
-        if (group.has(other)) continue;
-        const apex = corner(other, other.next.indexOf(face) + 2);
-        if (!coplanar(p, face.a, face.b, face.c, apex)) continue;
-        group.set(other, groups.length);
-        members.push(other);
+export function polyhedron(p: Float64Array, hull: HullBuilder): Polyhedron {
+  const { corners, twins, alive, faces: slots } = hull;
+  const group = new Int32Array(slots).fill(-1);
+  const loops: number[][] = [];
+  const stack: number[] = [];
+  for (let seed = 0; seed < slots; seed++) {
+    if (!alive[seed] || group[seed]! >= 0) continue;
+    const own = loops.length;
+    const [a, b, c] = [corners[seed * 3]!, corners[seed * 3 + 1]!, corners[seed * 3 + 2]!];
+    group[seed] = own;
+    stack.push(seed);
+    let border = -1;
+    let members = 0;
+    while (stack.length) {
+      const face = stack.pop()!;
+      members++;
+      for (let h = face * 3; h < face * 3 + 3; h++) {
+        const twin = twins[h]!;
+        const other = (twin / 3) | 0;
+        if (group[other] === own) continue;
+        const apex = corners[other * 3 + (((twin % 3) + 2) % 3)]!;
+        if (group[other]! < 0 && coplanar(p, a, b, c, apex)) {
+          group[other] = own;
+          stack.push(other);
+        } else border = h;
       }
     }
-    groups.push(members);
+    loops.push(members === 1 ? [a, b, c] : outline(border, own, group, hull));
   }
-  const outlines = groups.map((members) => outline(members, group));
-  const faceCount = new Map<number, number>();
-  for (const loop of outlines) for (const v of loop) faceCount.set(v, (faceCount.get(v) ?? 0) + 1);
-  const used = [...faceCount].filter(([, count]) => count >= 3).map(([v]) => v);
-  used.sort((v, w) => (comesBefore(p, v, w) ? -1 : 1));
-  const number = new Map(used.map((v, i) => [v, i]));
-  const faces = outlines
-    .map((loop) => loop.filter((v) => number.has(v)).map((v) => number.get(v)!))
-    .map(lowestFirst)
-    .sort((f, g) => compareLists(f, g));
-  return { corners: used, faces };
+  return inOrder(p, loops);
 }
 
-/** The border of a group of coplanar triangles, as one loop in their turning direction. */
-function outline(members: readonly Face[], group: ReadonlyMap<Face, number>): number[] {
-  const own = group.get(members[0]!);
-  const after = new Map<number, number>();
-  for (const face of members) {
-    for (let edge = 0; edge < 3; edge++) {
-      if (group.get(face.next[edge]!) !== own) after.set(corner(face, edge), corner(face, edge + 1));
+/** The border of a group of faces as one loop, from one of its half-edges on. */
+function outline(border: number, own: number, group: Int32Array, { corners, twins }: HullBuilder): number[] {
+  const loop: number[] = [];
+  let h = border;
+  do {
+    loop.push(corners[h]!);
+    h = h % 3 === 2 ? h - 2 : h + 1;
+    while (group[(twins[h]! / 3) | 0] === own) {
+      h = twins[h]!;
+      h = h % 3 === 2 ? h - 2 : h + 1;
     }
-  }
-  const first = after.keys().next().value!;
-  const loop = [first];
-  for (let v = after.get(first)!; v !== first; v = after.get(v)!) {
-    if (loop.push(v) > after.size) throw new Error('the border of a hull face does not close');
-  }
+  } while (h !== border);
   return loop;
 }
 
-function lowestFirst(loop: number[]): number[] {
-  const at = loop.indexOf(Math.min(...loop));
-  return [...loop.slice(at), ...loop.slice(0, at)];
-}
-
-function compareLists(f: readonly number[], g: readonly number[]): number {
-  for (let i = 0; i < Math.min(f.length, g.length); i++) if (f[i] !== g[i]) return f[i]! - g[i]!;
-  return f.length - g.length;
+function inOrder(p: Float64Array, loops: number[][]): Polyhedron {
+  // A corner has three faces or more; what has two lies on an edge, what has one inside a face.
+  const meets = new Int32Array(p.length / 3);
+  for (const loop of loops) for (const v of loop) meets[v]!++;
+  const used: number[] = [];
+  for (let v = 0; v < meets.length; v++) if (meets[v]! >= 3) used.push(v);
+  const sorted = Int32Array.from(used).sort(
+    (v, w) => p[v * 3]! - p[w * 3]! || (comesBefore(p, v, w) ? -1 : 1),
+  );
+  const number = new Int32Array(p.length / 3).fill(-1);
+  sorted.forEach((v, i) => (number[v] = i));
+  // Faces start at their lowest vertex, so they are sorted by counting those, then a few by their second.
+  const start = new Int32Array(sorted.length + 1);
+  const faces = loops.map((loop) => {
+    const face: number[] = [];
+    let low = 0;
+    for (let i = 0; i < loop.length; i++) {
+      const v = number[loop[i]!]!;
+      if (v < 0) continue;
+      if (face.length && v < face[low]!) low = face.length;
+      face.push(v);
+    }
+    if (low) for (; low > 0; low--) face.push(face.shift()!);
+    start[face[0]! + 1]!++;
+    return face;
+  });
+  for (let v = 0; v < sorted.length; v++) start[v + 1]! += start[v]!;
+  const ordered = new Array<number[]>(faces.length);
+  const filled = new Int32Array(sorted.length);
+  for (const face of faces) {
+    const v = face[0]!;
+    let at = start[v]! + filled[v]!++;
+    for (; at > start[v]! && ordered[at - 1]![1]! > face[1]!; at--) ordered[at] = ordered[at - 1]!;
+    ordered[at] = face;
+  }
+  return { corners: sorted, faces: ordered };
 }

@@ -1,0 +1,366 @@
+import { type Bounds, boundsOf, diagonalOf, type Vec3 } from '../math/index.js';
+import { comesBefore, orient } from './orientation.js';
+
+const NONE = -1;
+/** Cells along each side of the cube that directions are sorted into. */
+const CELLS = 12;
+
+const everyPoint = (n: number): Int32Array => Int32Array.from({ length: n }, (_, v) => v);
+
+/**
+ * A hull while it grows: triangles in flat arrays, slots of dead ones used again. Half-edge `3f + k` runs
+ * from corner k of face f to the next; a face keeps a linked list of the points that only it has to mind.
+ */
+export class HullBuilder {
+  /** [3f]: the vertex a half-edge starts at */
+  corners = new Int32Array(96);
+  /** [3f]: the half-edge that runs the other way */
+  twins = new Int32Array(96);
+  /** [f] */
+  alive = new Uint8Array(32);
+  /** slots in use, dead ones included */
+  faces = 0;
+  /** vertices of the hull so far */
+  vertices = 4;
+  /** [4f]: normal (twice the face's area long) and offset */
+  private planes = new Float64Array(128);
+  /** [f]: below this height the sign of `height` may be wrong */
+  private doubts = new Float64Array(32);
+  /** [f]: the farthest point above the face, and its height; the others follow in `after` */
+  private heads = new Int32Array(32);
+  private heights = new Float64Array(32);
+  private readonly after: Int32Array;
+  private readonly free: number[] = [];
+  private readonly waiting: number[] = [];
+  private readonly mostVertices: number;
+  private readonly reach: number;
+  private readonly size: number;
+  private readonly visible: number[] = [];
+  private readonly horizon: number[] = [];
+  private readonly path: number[] = [];
+  private readonly fan: number[] = [];
+
+  /**
+   * @param p [3n], magnitudes between 2^-200 and about 1, or zero
+   * @param start four corners, the first three counter-clockwise seen from outside
+   * @param options `mostVertices`: stop there, the farthest points taken first; `first`: points to begin with
+   */
+  constructor(
+    private readonly p: Float64Array,
+    start: readonly number[],
+    { mostVertices = Infinity, first }: { mostVertices?: number; first?: Int32Array } = {},
+  ) {
+    this.mostVertices = mostVertices;
+    const bounds = boundsOf(p);
+    this.reach = Math.max(...bounds.min.map(Math.abs), ...bounds.max.map(Math.abs));
+    this.size = diagonalOf(bounds);
+    const n = p.length / 3;
+    this.after = new Int32Array(n).fill(NONE);
+    const [a, b, c, d] = start as [number, number, number, number];
+    const base = this.addFace(a, b, c);
+    const left = this.addFace(b, a, d);
+    const right = this.addFace(c, b, d);
+    const back = this.addFace(a, c, d);
+    this.pair(base * 3, left * 3);
+    this.pair(base * 3 + 1, right * 3);
+    this.pair(base * 3 + 2, back * 3);
+    this.pair(left * 3 + 1, back * 3 + 2);
+    this.pair(right * 3 + 1, left * 3 + 2);
+    this.pair(back * 3 + 1, right * 3 + 2);
+    const begin = [base, left, right, back];
+    if (!first) {
+      this.hand(everyPoint(n), begin);
+      return;
+    }
+    // Most of the others turn out to be inside the hull of the first ones and never come up again. Where the
+    // first few are all corners, as on a ball, more of them would only be more faces to try.
+    const few = first.filter((_, i) => i % 16 === 0);
+    this.hand(few, begin);
+    this.grow();
+    if (this.vertices < few.length * 0.8) {
+      this.hand(first, this.living());
+      this.grow();
+    }
+    const faces = this.living();
+    this.hand(this.outsideCore(bounds, faces), faces);
+  }
+
+  private living(): number[] {
+    const faces: number[] = [];
+    for (let face = 0; face < this.faces; face++) if (this.alive[face]) faces.push(face);
+    return faces;
+  }
+
+  /**
+   * Points that are not safely inside the hull so far. Directions from the middle are sorted into cells of
+   * a cube; each cell knows how far out, as a greatest coordinate, everything in it is still inside.
+   */
+  private outsideCore({ min, max }: Bounds, faces: readonly number[]): Int32Array {
+    const { p } = this;
+    const middle: Vec3 = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
+    const reach = this.coreReach(middle, faces);
+    const [mx, my, mz] = middle;
+    const out = new Int32Array(p.length / 3);
+    let count = 0;
+    for (let v = 0; v < out.length; v++) {
+      const x = p[v * 3]! - mx,
+        y = p[v * 3 + 1]! - my,
+        z = p[v * 3 + 2]! - mz;
+      const ax = x < 0 ? -x : x,
+        ay = y < 0 ? -y : y,
+        az = z < 0 ? -z : z;
+      let side = 0;
+      let far = ax;
+      let s = y;
+      let t = z;
+      let sign = x;
+      if (ay > far && ay >= az) {
+        side = 2;
+        far = ay;
+        s = z;
+        t = x;
+        sign = y;
+      } else if (az > far) {
+        side = 4;
+        far = az;
+        s = x;
+        t = y;
+        sign = z;
+      }
+      if (sign < 0) side++;
+      const i = Math.min(CELLS - 1, ((s / far + 1) * (CELLS / 2)) | 0);
+      const j = Math.min(CELLS - 1, ((t / far + 1) * (CELLS / 2)) | 0);
+      if (far < reach[(side * CELLS + i) * CELLS + j]!) continue;
+      out[count++] = v;
+    }
+    return out.subarray(0, count);
+  }
+
+  /** [6 * cells * cells]: sides +x, -x, +y, -y, +z, -z of the cube, cells by the next axis and the one after. */
+  private coreReach(middle: Readonly<Vec3>, faces: readonly number[]): Float64Array {
+    const { planes } = this;
+    const reach = new Float64Array(6 * CELLS * CELLS).fill(Infinity);
+    const margin = 1e-9;
+    for (const face of faces) {
+      const f = face * 4;
+      const n = [planes[f]!, planes[f + 1]!, planes[f + 2]!];
+      const off =
+        planes[f + 3]! - n[0]! * middle[0] - n[1]! * middle[1] - n[2]! * middle[2] - this.doubts[face]!;
+      for (let side = 0; side < 6; side++) {
+        const axis = side >> 1;
+        const along = n[axis]! * (side & 1 ? -1 : 1);
+        const [ns, nt] = [n[(axis + 1) % 3]!, n[(axis + 2) % 3]!];
+        for (let i = 0; i < CELLS; i++) {
+          const s = Math.max(ns * (i / CELLS), ns * ((i + 1) / CELLS)) * 2 - ns;
+          for (let j = 0; j < CELLS; j++) {
+            const t = Math.max(nt * (j / CELLS), nt * ((j + 1) / CELLS)) * 2 - nt;
+            const steepest = along + s + t;
+            const cell = (side * CELLS + i) * CELLS + j;
+            const limit = off <= 0 ? 0 : steepest > 0 ? (off / steepest) * (1 - margin) : Infinity;
+            if (limit < reach[cell]!) reach[cell] = limit;
+          }
+        }
+      }
+    }
+    return reach;
+  }
+
+  /** Give points to the faces that see them. */
+  private hand(points: Int32Array, faces: readonly number[]): void {
+    for (let i = 0; i < points.length; i++) this.assign(points[i]!, faces);
+    for (const face of faces) if (this.heads[face] !== NONE) this.waiting.push(face);
+  }
+
+  /** Take in points until all are inside, or until the hull has so many vertices: then the farthest first. */
+  grow(): void {
+    while (this.vertices < this.mostVertices) {
+      const face = this.mostVertices === Infinity ? this.anyWaiting() : this.farthest();
+      if (face === NONE) return;
+      this.take(face);
+      this.vertices++;
+    }
+  }
+
+  private anyWaiting(): number {
+    while (this.waiting.length) {
+      const face = this.waiting.pop()!;
+      if (this.alive[face] && this.heads[face] !== NONE) return face;
+    }
+    return NONE;
+  }
+
+  private farthest(): number {
+    const { heads, heights, planes, alive, p } = this;
+    let best = NONE;
+    let bestHeight = -1;
+    for (let face = 0; face < this.faces; face++) {
+      if (!alive[face] || heads[face] === NONE) continue;
+      const f = face * 4;
+      const height =
+        heights[face]! /
+        Math.sqrt(
+          planes[f]! * planes[f]! + planes[f + 1]! * planes[f + 1]! + planes[f + 2]! * planes[f + 2]!,
+        );
+      if (
+        height > bestHeight ||
+        best === NONE ||
+        (height === bestHeight && comesBefore(p, heads[face]!, heads[best]!))
+      ) {
+        best = face;
+        bestHeight = height;
+      }
+    }
+    return best;
+  }
+
+  private pair(h: number, g: number): void {
+    this.twins[h] = g;
+    this.twins[g] = h;
+  }
+
+  private addFace(a: number, b: number, c: number): number {
+    const face = this.free.pop() ?? this.faces++;
+    if (face >= this.alive.length) this.widen();
+    const { p, planes } = this;
+    const x = p[a * 3]!,
+      y = p[a * 3 + 1]!,
+      z = p[a * 3 + 2]!;
+    const ux = p[b * 3]! - x,
+      uy = p[b * 3 + 1]! - y,
+      uz = p[b * 3 + 2]! - z;
+    const vx = p[c * 3]! - x,
+      vy = p[c * 3 + 1]! - y,
+      vz = p[c * 3 + 2]! - z;
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
+    const f = face * 4;
+    planes[f] = nx;
+    planes[f + 1] = ny;
+    planes[f + 2] = nz;
+    planes[f + 3] = nx * x + ny * y + nz * z;
+    const u = Math.max(Math.abs(ux), Math.abs(uy), Math.abs(uz));
+    const v = Math.max(Math.abs(vx), Math.abs(vy), Math.abs(vz));
+    // Rounding of the edges, of the cross product and of the product with a point, each taken generously.
+    this.doubts[face] = 64 * Number.EPSILON * u * v * (this.reach + this.size);
+    this.corners[face * 3] = a;
+    this.corners[face * 3 + 1] = b;
+    this.corners[face * 3 + 2] = c;
+    this.alive[face] = 1;
+    this.heads[face] = NONE;
+    this.heights[face] = 0;
+    return face;
+  }
+
+  private widen(): void {
+    const wider = <A extends Int32Array | Float64Array | Uint8Array>(old: A): A => {
+      const out = new (old.constructor as new (length: number) => A)(old.length * 2);
+      out.set(old);
+      return out;
+    };
+    this.corners = wider(this.corners);
+    this.twins = wider(this.twins);
+    this.alive = wider(this.alive);
+    this.planes = wider(this.planes);
+    this.doubts = wider(this.doubts);
+    this.heads = wider(this.heads);
+    this.heights = wider(this.heights);
+  }
+
+  /** Whether a point lies strictly in front of a face; exact. */
+  private sees(face: number, v: number): boolean {
+    const { planes, p } = this;
+    const f = face * 4;
+    const h =
+      planes[f]! * p[v * 3]! +
+      planes[f + 1]! * p[v * 3 + 1]! +
+      planes[f + 2]! * p[v * 3 + 2]! -
+      planes[f + 3]!;
+    if (h > this.doubts[face]!) return true;
+    if (h < -this.doubts[face]!) return false;
+    const [a, b, c] = [this.corners[face * 3]!, this.corners[face * 3 + 1]!, this.corners[face * 3 + 2]!];
+    return v !== a && v !== b && v !== c && orient(p, a, b, c, v) > 0;
+  }
+
+  /** Give a point to the first face that sees it; a point that no face sees is inside for good. */
+  private assign(v: number, faces: readonly number[]): void {
+    const { planes, p, doubts, heads, heights, after } = this;
+    const x = p[v * 3]!,
+      y = p[v * 3 + 1]!,
+      z = p[v * 3 + 2]!;
+    for (let i = 0; i < faces.length; i++) {
+      const face = faces[i]!;
+      const f = face * 4;
+      const h = planes[f]! * x + planes[f + 1]! * y + planes[f + 2]! * z - planes[f + 3]!;
+      const doubt = doubts[face]!;
+      if (h < -doubt || (h <= doubt && !this.sees(face, v))) continue;
+      const head = heads[face]!;
+      if (head === NONE || h > heights[face]! || (h === heights[face] && comesBefore(p, v, head))) {
+        heights[face] = h;
+        after[v] = head;
+        heads[face] = v;
+      } else {
+        after[v] = after[head]!;
+        after[head] = v;
+      }
+      return;
+    }
+  }
+
+  /** The farthest point above a face becomes a vertex: what it sees goes, a fan to it closes the horizon. */
+  private take(seed: number): void {
+    const { visible, horizon, fan } = this;
+    const eye = this.heads[seed]!;
+    this.findHorizon(seed, eye);
+    fan.length = 0;
+    for (let i = 0; i < horizon.length; i++) {
+      const outer = horizon[i]!;
+      const inner = this.twins[outer]!;
+      const face = this.addFace(this.corners[inner]!, this.corners[outer]!, eye);
+      this.pair(face * 3, outer);
+      fan.push(face);
+    }
+    for (let i = 0; i < fan.length; i++) this.pair(fan[i]! * 3 + 1, fan[(i + 1) % fan.length]! * 3 + 2);
+    for (let i = 0; i < visible.length; i++) {
+      const face = visible[i]!;
+      for (let v = this.heads[face]!; v !== NONE;) {
+        const next = this.after[v]!;
+        if (v !== eye) this.assign(v, fan);
+        v = next;
+      }
+      this.heads[face] = NONE;
+    }
+    for (let i = 0; i < fan.length; i++) if (this.heads[fan[i]!] !== NONE) this.waiting.push(fan[i]!);
+    for (let i = 0; i < visible.length; i++) this.free.push(visible[i]!);
+  }
+
+  /**
+   * Faces the eye sees into `visible` (they die), and into `horizon` the half-edges of those beyond, as one
+   * closed loop in order: the visible region is walked edge by edge in turn.
+   */
+  private findHorizon(seed: number, eye: number): void {
+    const { visible, horizon, path, alive } = this;
+    visible.length = horizon.length = path.length = 0;
+    alive[seed] = 0;
+    visible.push(seed);
+    path.push(seed * 3, 3);
+    while (path.length) {
+      const left = path[path.length - 1]!;
+      if (left === 0) {
+        path.length -= 2;
+        continue;
+      }
+      const h = path[path.length - 2]!;
+      path[path.length - 1] = left - 1;
+      path[path.length - 2] = h % 3 === 2 ? h - 2 : h + 1;
+      const twin = this.twins[h]!;
+      const other = (twin / 3) | 0;
+      if (!alive[other]) continue;
+      if (this.sees(other, eye)) {
+        alive[other] = 0;
+        visible.push(other);
+        path.push(twin % 3 === 2 ? twin - 2 : twin + 1, 2);
+      } else horizon.push(twin);
+    }
+  }
+}
