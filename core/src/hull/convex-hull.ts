@@ -1,3 +1,4 @@
+import type { Vec3 } from '../math/index.js';
 import { firstTetrahedron } from './first-tetrahedron.js';
 import { HullBuilder } from './hull-builder.js';
 import { planeOf } from './plane.js';
@@ -69,6 +70,37 @@ function withinRange(points: ArrayLike<number>): Float64Array {
     out[i] = Math.abs(value) < 2 ** -200 ? 0 : value;
   }
   return out;
+}
+
+/** Enclosed volume, summed from one of its corners so that a hull far from its origin loses no digits. */
+export function hullVolume({ points: p, faces }: ConvexHull): number {
+  const [ox, oy, oz] = [p[0]!, p[1]!, p[2]!];
+  let six = 0;
+  for (const face of faces) {
+    const a = face[0]! * 3;
+    const ax = p[a]! - ox,
+      ay = p[a + 1]! - oy,
+      az = p[a + 2]! - oz;
+    for (let i = 1; i + 1 < face.length; i++) {
+      const b = face[i]! * 3;
+      const c = face[i + 1]! * 3;
+      const bx = p[b]! - ox,
+        by = p[b + 1]! - oy,
+        bz = p[b + 2]! - oz;
+      const cx = p[c]! - ox,
+        cy = p[c + 1]! - oy,
+        cz = p[c + 2]! - oz;
+      six += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    }
+  }
+  return six / 6;
+}
+
+/** Mean of packed points: a place inside their hull. */
+export function verticesCentre(points: ArrayLike<number>): Vec3 {
+  const sum: Vec3 = [0, 0, 0];
+  for (let i = 0; i < points.length; i++) sum[i % 3]! += points[i]! / (points.length / 3);
+  return sum;
 }
 
 /** How far the farthest of `points` lies outside the hull's faces; 0 when all are inside. */

@@ -1,8 +1,4 @@
-export {
-  convexHull,
-  type ConvexHull,
-  farthestOutside,
-  type HullOptions,
-  type HullResult,
-} from './convex-hull.js';
+export * from './convex-hull.js';
+export { halfSpaceCorners } from './half-spaces.js';
 export { planeOf } from './plane.js';
+export { type BudgetSide, withVertexBudget } from './vertex-budget.js';

@@ -1,0 +1,168 @@
+import { multiplyQuats, quatAbout, rotate, type Vec3 } from '../math/index.js';
+import { type ConvexHull, convexHull, farthestOutside, hullVolume, verticesCentre } from './convex-hull.js';
+import { halfSpaceCorners } from './half-spaces.js';
+import { planeOf } from './plane.js';
+import { ProgressiveHull } from './progressive-hull.js';
+
+/**
+ * `outside` contains the hull and grows as little as possible; `inside` lies within it; `between` keeps its
+ * volume and lies a little on either side.
+ */
+export type BudgetSide = 'outside' | 'inside' | 'between';
+
+/** Above this many vertices an outside hull is first brought near by planes, then reduced edge by edge. */
+const MANY = 400;
+/** Face normals of a regular tetrahedron. */
+const REGULAR = [
+  [1, 1, 1],
+  [1, -1, -1],
+  [-1, 1, -1],
+  [-1, -1, 1],
+].map((n) => n.map((v) => v / Math.sqrt(3)) as Vec3);
+
+/**
+ * The hull with at most `mostVertices` vertices (4 or more): the same object when it has no more, else a new
+ * one that is convex and closed.
+ */
+export function withVertexBudget(
+  hull: ConvexHull,
+  mostVertices: number,
+  side: BudgetSide = 'outside',
+): ConvexHull {
+  if (hull.points.length / 3 <= mostVertices) return hull;
+  if (side === 'outside') return outside(hull, mostVertices);
+  const inner = inside(hull, mostVertices);
+  if (side === 'inside') return inner;
+  const grow = Math.cbrt(hullVolume(hull) / hullVolume(inner));
+  return { points: grownAbout(inner.points, verticesCentre(inner.points), grow), faces: inner.faces };
+}
+
+function outside(hull: ConvexHull, mostVertices: number): ConvexHull {
+  const near = hull.points.length / 3 > MANY ? planesAround(hull, MANY / 4) : hull;
+  const reduced = new ProgressiveHull(near);
+  const box = boundingBox(hull.points);
+  // Few vertices: a box is 8 and a tetrahedron 4, and edge by edge is not always the best way there.
+  const candidates: ConvexHull[] = reduced.reduce(mostVertices) ? [solid(reduced.corners())] : [];
+  if (mostVertices >= 8) candidates.push(solid(box));
+  if (mostVertices < 8 || !candidates.length) candidates.push(aroundSimplex(hull));
+  const best = candidates.reduce((a, b) => (hullVolume(b) < hullVolume(a) ? b : a));
+  return containing(best, hull.points);
+}
+
+/** Some planes of the hull, pushed out to touch it: an outer hull with few faces. */
+function planesAround(hull: ConvexHull, planeCount: number): ConvexHull {
+  const inner = solid(convexHull(hull.points, { mostVertices: planeCount }));
+  const planes: number[] = [];
+  for (const face of inner.faces) {
+    const [x, y, z] = planeOf(inner.points, face);
+    planes.push(x, y, z, support(hull.points, x, y, z));
+  }
+  const corners = halfSpaceCorners(planes, verticesCentre(inner.points));
+  const result = convexHull(corners);
+  return result.span === 'solid' ? result.hull : hull;
+}
+
+/** The smallest tetrahedron of some: along the faces of one inside, and regular ones turned by steps. */
+function aroundSimplex(hull: ConvexHull): ConvexHull {
+  const inner = solid(convexHull(hull.points, { mostVertices: 4 }));
+  const middle = verticesCentre(inner.points);
+  const tried: Vec3[][] = [inner.faces.map((face) => planeOf(inner.points, face).slice(0, 3) as Vec3)];
+  const steps = [0, Math.PI / 6, Math.PI / 3];
+  for (const a of steps)
+    for (const b of steps)
+      for (const c of steps) {
+        const turn = multiplyQuats(
+          quatAbout([0, 1, 0], a),
+          multiplyQuats(quatAbout([1, 0, 0], b), quatAbout([0, 0, 1], c)),
+        );
+        tried.push(REGULAR.map((n) => rotate(turn, n)));
+      }
+  let best: ConvexHull | undefined;
+  for (const normals of tried) {
+    const planes = normals.flatMap((n) => [...n, support(hull.points, ...n)]);
+    const found = convexHull(halfSpaceCorners(planes, middle));
+    if (found.span !== 'solid') continue;
+    if (!best || hullVolume(found.hull) < hullVolume(best)) best = found.hull;
+  }
+  return containing(best ?? inner, hull.points);
+}
+
+/** The hull grown about its middle until the points are inside it. */
+function containing(hull: ConvexHull, points: Float64Array): ConvexHull {
+  if (farthestOutside(hull, points) <= 0) return hull;
+  const middle = verticesCentre(hull.points);
+  let grow = 1;
+  for (const face of hull.faces) {
+    const [x, y, z, d] = planeOf(hull.points, face);
+    const from = x * middle[0] + y * middle[1] + z * middle[2];
+    grow = Math.max(grow, (support(points, x, y, z) - from) / (d - from));
+  }
+  return { points: grownAbout(hull.points, middle, grow * (1 + 1e-14)), faces: hull.faces };
+}
+
+/** Vertices dropped one by one, the one whose loss costs the least volume first. */
+function inside(hull: ConvexHull, mostVertices: number): ConvexHull {
+  let current = solid(convexHull(hull.points, { mostVertices: mostVertices * 3 }));
+  const loss = new Map<string, number>();
+  while (current.points.length / 3 > mostVertices) {
+    const { points } = current;
+    const ring = neighboursOf(current);
+    let cheapest = 0;
+    let least = Infinity;
+    for (let v = 0; v < ring.length; v++) {
+      const around = [...ring[v]!].sort((a, b) => a - b);
+      const key = [v, ...around].map((w) => points.subarray(w * 3, w * 3 + 3).join()).join(' ');
+      let cost = loss.get(key);
+      if (cost === undefined) {
+        const flat = around.flatMap((w) => [...points.subarray(w * 3, w * 3 + 3)]);
+        cost = volumeOf([...flat, ...points.subarray(v * 3, v * 3 + 3)]) - volumeOf(flat);
+        loss.set(key, cost);
+      }
+      if (cost >= least) continue;
+      least = cost;
+      cheapest = v;
+    }
+    current = solid(
+      Float64Array.from([...points.subarray(0, cheapest * 3), ...points.subarray(cheapest * 3 + 3)]),
+    );
+  }
+  return current;
+}
+
+function neighboursOf({ points, faces }: ConvexHull): Set<number>[] {
+  const ring = Array.from({ length: points.length / 3 }, () => new Set<number>());
+  // All corners of the faces at a vertex: what may come to light when it goes.
+  for (const face of faces) for (const v of face) for (const w of face) if (v !== w) ring[v]!.add(w);
+  return ring;
+}
+
+function volumeOf(points: readonly number[]): number {
+  const result = convexHull(points);
+  return result.span === 'solid' ? hullVolume(result.hull) : 0;
+}
+
+function solid(result: ReturnType<typeof convexHull> | Float64Array): ConvexHull {
+  const found = result instanceof Float64Array ? convexHull(result) : result;
+  if (found.span !== 'solid') throw new Error('a part of a solid hull is flat');
+  return found.hull;
+}
+
+function support(points: ArrayLike<number>, x: number, y: number, z: number): number {
+  let most = -Infinity;
+  for (let i = 0; i < points.length; i += 3)
+    most = Math.max(most, x * points[i]! + y * points[i + 1]! + z * points[i + 2]!);
+  return most;
+}
+
+function boundingBox(points: Float64Array): Float64Array {
+  const low: Vec3 = [0, 0, 0];
+  const high: Vec3 = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    high[k] = support(points, +(k === 0), +(k === 1), +(k === 2));
+    low[k] = -support(points, -(k === 0), -(k === 1), -(k === 2));
+  }
+  return Float64Array.from({ length: 24 }, (_, i) => (((i / 3) >> (i % 3)) & 1 ? high[i % 3]! : low[i % 3]!));
+}
+
+const grownAbout = (points: Float64Array, middle: Readonly<Vec3>, factor: number): Float64Array =>
+  points.map((value, i) => middle[i % 3]! + (value - middle[i % 3]!) * factor);
