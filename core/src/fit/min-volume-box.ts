@@ -1,128 +1,159 @@
-import { convexHull, planeOf } from '../hull/index.js';
-import { cross, dot, normalized, quatFromAxes, type Vec3 } from '../math/index.js';
+import { convexHull, type ConvexHull, planeOf } from '../hull/index.js';
+import {
+  axesFrom,
+  cross,
+  dot,
+  normalized,
+  quatFromAxes,
+  rotate,
+  subtract,
+  type Vec3,
+} from '../math/index.js';
 import { type BoxShape, shapeVolume, thickened } from '../shape/index.js';
 import { axisAlignedBox } from './axis-aligned-box.js';
+import { mostApart } from './most-apart.js';
+import { outline2d, smallestRectangle, type Vec2 } from './outline.js';
+import { isDirection, refineAxis } from './refine-axis.js';
 
 export interface MinVolumeBoxOptions {
   /** a turned box must be smaller than the axis-aligned one by this share to be taken. Default 0.01 */
   worthTurning?: number;
 }
 
+/** Directions looked at in full; of more only the ones that stand for most surface. */
+const MOST_DIRECTIONS = 120;
+/** How many of the best starts are followed downhill. */
+const FOLLOWED = 4;
+
 /**
- * The smallest box with a face on a face of the points' hull; the axis-aligned box when turning gains
- * little or the points are flat. Shape of `points`: [3n], n > 0.
+ * The smallest box round packed points ([3n], n > 0); the axis-aligned box when turning gains little.
  *
- * For each hull face the best turn about its normal is found by rotating calipers over the projected
- * outline (Toussaint 1983). The true minimum may touch with edges only (O'Rourke 1985); with a face on
- * a face it is exact wherever the art has a flat side.
+ * Starts are the directions of the hull's faces, of its edges and of the axes; across each the smallest
+ * rectangle is exact (rotating calipers, Toussaint 1983). The best are followed downhill, because the
+ * smallest box may touch with edges only (O'Rourke 1985).
  */
 export function minVolumeBox(
   points: ArrayLike<number>,
   { worthTurning = 0.01 }: MinVolumeBoxOptions = {},
 ): BoxShape {
-  const upright = axisAlignedBox(points);
+  const straight = axisAlignedBox(points);
   const result = convexHull(points);
-  if (result.span !== 'solid') return upright;
-  const { hull } = result;
-  let best = upright;
-  let bestVolume = shapeVolume(upright) * (1 - worthTurning);
-  const tried: Vec3[] = [];
-  for (const face of hull.faces) {
-    const [nx, ny, nz] = planeOf(hull.points, face);
-    const normal: Vec3 = [nx, ny, nz];
-    if (tried.some((other) => Math.abs(dot(other, normal)) > 1 - 1e-12)) continue;
-    tried.push(normal);
-    const box = boxAlong(normal, hull.points);
-    const volume = shapeVolume(box);
-    if (volume < bestVolume) {
-      best = box;
-      bestVolume = volume;
+  const corners = result.span === 'solid' ? result.hull.points : Float64Array.from(points);
+  const directions = result.span === 'solid' ? startsOf(result.hull) : flatStarts(corners);
+  const some = mostApart(corners);
+  const volume = (axis: Vec3) => shapeVolume(boxAlong(axis, some));
+  const starts = directions
+    .filter(isDirection)
+    .map((axis) => ({ axis, value: volume(axis) }))
+    .sort((a, b) => a.value - b.value)
+    .slice(0, FOLLOWED);
+  let best = straight;
+  let least = shapeVolume(straight) * (1 - worthTurning);
+  const offer = (box: BoxShape) => {
+    const found = shapeVolume(box);
+    if (found >= least) return;
+    best = box;
+    least = found;
+  };
+  for (const { axis } of starts) offer(boxAlong(axis, corners));
+  // A face that lies flat is worth more than the last thousandth: downhill only when it gains.
+  least *= 1 - 1e-3;
+  for (const { axis } of starts) {
+    const refined = refineAxis(axis, volume, { wide: 0.1, fine: 1e-4 });
+    let box = boxAlong(refined.axis, corners);
+    for (let round = 0; round < 4; round++) {
+      const before = shapeVolume(box);
+      for (const side of [
+        [1, 0, 0],
+        [0, 1, 0],
+        [0, 0, 1],
+      ] as Vec3[]) {
+        const turned = boxAlong(rotate(box.rotation, side), corners);
+        if (shapeVolume(turned) < shapeVolume(box)) box = turned;
+      }
+      if (shapeVolume(box) > before * (1 - 1e-6)) break;
     }
+    offer(box);
   }
   return best;
 }
 
-/** The smallest box with two faces across `normal`. */
-function boxAlong(normal: Vec3, points: Float64Array): BoxShape {
-  const aside: Vec3 = Math.abs(normal[0]) < 0.6 ? [1, 0, 0] : [0, 1, 0];
-  const u = normalized(cross(normal, aside));
-  const v = cross(normal, u);
-  const n = points.length / 3;
-  const flat: [number, number][] = [];
+/** The smallest box whose Y axis is the world's, round packed points ([3n], n > 0). */
+export function uprightBox(
+  points: ArrayLike<number>,
+  { worthTurning = 0.01 }: MinVolumeBoxOptions = {},
+): BoxShape {
+  const straight = axisAlignedBox(points);
+  const turned = boxAlong([0, 1, 0], points);
+  return shapeVolume(turned) < shapeVolume(straight) * (1 - worthTurning) ? turned : straight;
+}
+
+/** The smallest box with two faces across `axis` (its own Y), round packed points ([3n], n > 0). */
+export function boxAlong(axis: Readonly<Vec3>, points: ArrayLike<number>): BoxShape {
+  const [u, y, v] = axesFrom(axis, [1, 0, 0]);
+  const flat: Vec2[] = [];
   let low = Infinity;
   let high = -Infinity;
-  for (let i = 0; i < n; i++) {
-    const p: Vec3 = [points[i * 3]!, points[i * 3 + 1]!, points[i * 3 + 2]!];
-    flat.push([dot(p, u), dot(p, v)]);
-    const h = dot(p, normal);
-    low = Math.min(low, h);
-    high = Math.max(high, h);
+  for (let i = 0; i < points.length; i += 3) {
+    const [px, py, pz] = [points[i]!, points[i + 1]!, points[i + 2]!];
+    flat.push([px * u[0] + py * u[1] + pz * u[2], px * v[0] + py * v[1] + pz * v[2]]);
+    const h = px * y[0] + py * y[1] + pz * y[2];
+    if (h < low) low = h;
+    if (h > high) high = h;
   }
-  const rectangle = smallestRectangle(outline2d(flat));
-  const [c, s] = rectangle.along;
+  const { along, middle, half } = smallestRectangle(outline2d(flat));
+  const [c, s] = along;
   const x: Vec3 = [u[0] * c + v[0] * s, u[1] * c + v[1] * s, u[2] * c + v[2] * s];
-  const y: Vec3 = [v[0] * c - u[0] * s, v[1] * c - u[1] * s, v[2] * c - u[2] * s];
-  const [mx, my, mz] = [rectangle.middle[0], rectangle.middle[1], (low + high) / 2];
+  const z: Vec3 = [v[0] * c - u[0] * s, v[1] * c - u[1] * s, v[2] * c - u[2] * s];
+  const up = (low + high) / 2;
   return {
     kind: 'box',
-    center: [0, 1, 2].map((i) => x[i]! * mx + y[i]! * my + normal[i]! * mz) as Vec3,
-    halfExtents: thickened([rectangle.half[0], rectangle.half[1], (high - low) / 2]),
-    rotation: quatFromAxes(x, y, normal),
+    center: [0, 1, 2].map((k) => x[k]! * middle[0] + z[k]! * middle[1] + y[k]! * up) as Vec3,
+    halfExtents: thickened([half[0], (high - low) / 2, half[1]]),
+    rotation: quatFromAxes(x, y, z),
   };
 }
 
-/** Convex outline of points in the plane, counter-clockwise (Andrew's monotone chain, 1979). */
-function outline2d(points: [number, number][]): [number, number][] {
-  const sorted = [...points].sort((p, q) => p[0] - q[0] || p[1] - q[1]);
-  const half = (ordered: [number, number][]) => {
-    const chain: [number, number][] = [];
-    for (const p of ordered) {
-      while (chain.length > 1 && turn(chain[chain.length - 2]!, chain[chain.length - 1]!, p) <= 0)
-        chain.pop();
-      chain.push(p);
+/** Face normals and edge directions, those of the largest faces and longest edges first, opposite ones once. */
+function startsOf({ points, faces }: ConvexHull): Vec3[] {
+  const at = (v: number): Vec3 => [points[v * 3]!, points[v * 3 + 1]!, points[v * 3 + 2]!];
+  const normals: { axis: Vec3; weight: number }[] = [];
+  const edges: { axis: Vec3; weight: number }[] = [];
+  for (const face of faces) {
+    const [nx, ny, nz] = planeOf(points, face);
+    let area = 0;
+    for (let i = 0; i < face.length; i++) {
+      const [a, b, c] = [at(face[0]!), at(face[i]!), at(face[(i + 1) % face.length]!)];
+      area += dot(cross(subtract(b, a), subtract(c, a)), [nx, ny, nz]);
+      const edge = subtract(c, b);
+      edges.push({ axis: normalized(edge), weight: Math.hypot(...edge) });
     }
-    chain.pop();
-    return chain;
-  };
-  return [...half(sorted), ...half(sorted.reverse())];
-}
-
-const turn = (o: [number, number], a: [number, number], b: [number, number]) =>
-  (a[0] - o[0]) * (b[1] - o[1]) - (a[1] - o[1]) * (b[0] - o[0]);
-
-interface Rectangle {
-  /** direction of its first side */
-  along: [number, number];
-  /** centre, measured along its own sides */
-  middle: [number, number];
-  half: [number, number];
-}
-
-/** The rectangle of least area round a convex outline: one of its sides lies on one of the outline's. */
-function smallestRectangle(outline: readonly [number, number][]): Rectangle {
-  let best: Rectangle = { along: [1, 0], middle: [0, 0], half: [Infinity, Infinity] };
-  for (let i = 0; i < outline.length; i++) {
-    const a = outline[i]!;
-    const b = outline[(i + 1) % outline.length]!;
-    const l = Math.hypot(b[0] - a[0], b[1] - a[1]);
-    if (l === 0) continue;
-    const c = (b[0] - a[0]) / l;
-    const s = (b[1] - a[1]) / l;
-    let x0 = Infinity,
-      x1 = -Infinity,
-      y0 = Infinity,
-      y1 = -Infinity;
-    for (const [px, py] of outline) {
-      const x = px * c + py * s;
-      const y = py * c - px * s;
-      x0 = Math.min(x0, x);
-      x1 = Math.max(x1, x);
-      y0 = Math.min(y0, y);
-      y1 = Math.max(y1, y);
-    }
-    if ((x1 - x0) * (y1 - y0) < 4 * best.half[0] * best.half[1]) {
-      best = { along: [c, s], middle: [(x0 + x1) / 2, (y0 + y1) / 2], half: [(x1 - x0) / 2, (y1 - y0) / 2] };
-    }
+    normals.push({ axis: [nx, ny, nz], weight: area });
   }
-  return best;
+  return [...heaviest(normals), ...heaviest(edges), [1, 0, 0], [0, 1, 0], [0, 0, 1]];
+}
+
+function heaviest(weighed: { axis: Vec3; weight: number }[]): Vec3[] {
+  const kept: Vec3[] = [];
+  for (const { axis } of weighed.sort((a, b) => b.weight - a.weight)) {
+    if (kept.length >= MOST_DIRECTIONS / 2) break;
+    if (!kept.some((other) => Math.abs(dot(other, axis)) > 1 - 1e-9)) kept.push(axis);
+  }
+  return kept;
+}
+
+/** Directions for points in one plane or line: across the plane, and along what they span. */
+function flatStarts(points: Float64Array): Vec3[] {
+  const at = (i: number): Vec3 => [points[i]!, points[i + 1]!, points[i + 2]!];
+  let far: Vec3 = [0, 0, 0];
+  let normal: Vec3 = [0, 0, 0];
+  for (let i = 3; i < points.length; i += 3) {
+    const e = subtract(at(i), at(0));
+    if (Math.hypot(...e) > Math.hypot(...far)) far = e;
+  }
+  for (let i = 3; i < points.length; i += 3) {
+    const n = cross(far, subtract(at(i), at(0)));
+    if (Math.hypot(...n) > Math.hypot(...normal)) normal = n;
+  }
+  return [normal, far].filter((v) => Math.hypot(...v) > 0).map(normalized);
 }

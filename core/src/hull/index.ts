@@ -1,3 +1,4 @@
+export * from './clip-convex.js';
 export * from './convex-hull.js';
 export { halfSpaceCorners } from './half-spaces.js';
 export { planeOf } from './plane.js';

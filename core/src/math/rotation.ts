@@ -20,7 +20,9 @@ export function axesFrom(y: Readonly<Vec3>, x: Readonly<Vec3>): [Vec3, Vec3, Vec
   const up = normalized(y);
   let side = add(x, scaled(up, -dot(x, up)));
   if (length(side) < 1e-9) side = Math.abs(up[0]) < 0.9 ? cross(up, [1, 0, 0]) : cross(up, [0, 0, 1]);
-  const right = normalized(side);
+  // Once more: what is left of a nearly parallel direction is mostly rounding.
+  side = normalized(side);
+  const right = normalized(add(side, scaled(up, -dot(side, up))));
   return [right, up, cross(right, up)];
 }
 

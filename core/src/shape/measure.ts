@@ -31,6 +31,27 @@ export function shapeCorners(shape: Shape): number {
   return shape.kind === 'hull' || shape.kind === 'surface' ? shape.points.length / 3 : 0;
 }
 
+/**
+ * What a shape costs an engine at each contact, about, with a box as 1: round kinds are a distance and a
+ * radius, a hull is walked corner by corner, a surface triangle by triangle.
+ */
+export function shapeCost(shape: Shape): number {
+  switch (shape.kind) {
+    case 'sphere':
+      return 0.5;
+    case 'capsule':
+      return 0.75;
+    case 'box':
+      return 1;
+    case 'cylinder':
+      return 1.5;
+    case 'hull':
+      return 1 + shape.points.length / 3 / 16;
+    case 'surface':
+      return 1 + shape.indices.length / 3 / 4;
+  }
+}
+
 /** Axis-aligned bounds, exact for every kind. */
 export function shapeBounds(shape: Shape): Bounds {
   const round = (center: Vec3, half: Vec3): Bounds => ({
