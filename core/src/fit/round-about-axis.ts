@@ -63,7 +63,7 @@ export function cylinderAlong(
 function taper({ heights, aside }: AboutAxis, low: number, high: number): [number, number] {
   const widest = greatest(aside);
   const tall = high - low;
-  if (!(tall > 0)) return [widest, widest];
+  if (!(tall > 2 * LEAST)) return [widest, widest];
   const points: Vec2[] = [];
   heights.forEach((h, i) => points.push([(h - low) / tall, aside[i]!]));
   points.push([0, 0], [1, 0]);

@@ -50,8 +50,13 @@ export function closestPoint(bvh: Bvh, p: Readonly<Vec3>, within = Infinity): Cl
   return face < 0 ? null : { point, distance: Math.sqrt(best), face };
 }
 
-/** Squared distance to a triangle, its nearest point in `out`. (Ericson, "Real-time collision detection", 5.1.5.) */
-function onTriangle({ positions: q, indices }: Bvh, f: number, p: Readonly<Vec3>, out: Vec3): number {
+/** Squared distance to the triangle whose corners start at `indices[f]`, its nearest point in `out`. (Ericson, "Real-time collision detection", 5.1.5.) */
+export function onTriangle(
+  { positions: q, indices }: Pick<Bvh, 'positions' | 'indices'>,
+  f: number,
+  p: Readonly<Vec3>,
+  out: Vec3,
+): number {
   const a = indices[f]! * 3;
   const b = indices[f + 1]! * 3;
   const c = indices[f + 2]! * 3;

@@ -4,3 +4,7 @@ export * from './faults.js';
 export * from './hidden-faces.js';
 export * from './survey.js';
 export * from './winding.js';
+export * from './closed-solid.js';
+export * from './columns.js';
+export * from './solid-distance.js';
+export * from './voxels.js';

@@ -1,0 +1,156 @@
+import fc from 'fast-check';
+import { type Vec3 } from '../math/index.js';
+import { joinMeshes, plainMesh, takeFaces } from '../mesh/index.js';
+import { type Shape, shapeTriangles, shapeVolume } from '../shape/index.js';
+import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
+import { Comparer, compareShapes, costOf, judgeShape } from './index.js';
+
+const box = (half: Vec3, center: Vec3 = [0, 0, 0]): Shape => ({
+  kind: 'box',
+  center,
+  halfExtents: half,
+  rotation: [0, 0, 0, 1],
+});
+
+/** An upright L of two boxes that touch. */
+const elbow = () => {
+  const p = [0, 0, 2, 0, 2, 1, 1, 1, 1, 3, 0, 3];
+  const points = [0, 1].flatMap((z) => p.flatMap((v, i) => (i % 2 ? [v, z] : [v])));
+  const side = [0, 1, 2, 0, 2, 3, 0, 3, 5, 3, 4, 5];
+  const indices = [...side.map((v) => v + 6), ...side.map((_, i) => side[i - (i % 3) + 2 - (i % 3)]!)];
+  for (let i = 0; i < 6; i++) {
+    const j = (i + 1) % 6;
+    indices.push(i, j, j + 6, i, j + 6, i + 6);
+  }
+  return plainMesh(points, indices);
+};
+
+describe('comparing', () => {
+  it('finds no fault with a shape that is the art', () => {
+    const found = compareShapes(moved(boxMesh([1, 2, 3]), [40, 5, -7]), [box([1, 2, 3], [40, 5, -7])]);
+    expect(found.artOutside.max).toBeLessThan(1e-9);
+    expect(found.proxyOutside.max).toBeLessThan(1e-9);
+    expect(found.artVolume).toBeCloseTo(48, 4);
+    expect(found.overfill + found.underfill + found.overlap).toBeLessThan(1e-4);
+    expect(found.uncovered).toEqual([]);
+  });
+
+  it('measures what a box round an L fills, and how far it stands off', () => {
+    const found = compareShapes(elbow(), [box([1, 1.5, 0.5], [1, 1.5, 0.5])]);
+    expect(found.artVolume).toBeCloseTo(4, 1);
+    expect(Math.abs(found.overfill - 2)).toBeLessThan(0.02);
+    expect(found.underfill).toBeLessThan(1e-6);
+    // The corner of the box is 1 from the upper leg and 2 above the lower one.
+    expect(found.proxyOutside.max).toBeCloseTo(1, 2);
+    expect(found.proxyOutside.at![0]).toBeCloseTo(2, 1);
+    expect(found.accuracy).toBeLessThan(0.01);
+  });
+
+  it('measures overlap once for each shape beyond the first, and what is left bare', () => {
+    const art = boxMesh([2, 1, 1]);
+    const found = compareShapes(art, [box([1, 1, 1], [-1, 0, 0]), box([1, 1, 1], [-0.5, 0, 0])]);
+    expect(Math.abs(found.overlap - 6)).toBeLessThan(0.06);
+    expect(Math.abs(found.underfill - 6)).toBeLessThan(0.06);
+    expect(found.artOutside.max).toBeCloseTo(1.5, 9);
+    expect(found.artOutside.at![0]).toBeCloseTo(2, 9);
+    expect(found.uncovered.length).toBe(1);
+    const bare = found.uncovered[0]!.every((f) =>
+      [0, 1, 2].some((k) => art.positions[art.indices[f * 3 + k]! * 3]! > 0),
+    );
+    expect(bare).toBeTrue();
+    const v = [...found.vertices.keys()].find((i) => art.positions[i * 3]! > 0)!;
+    expect(found.vertices[v]!).toBeCloseTo(1.5, 6);
+  });
+
+  it('gives vertices that proxies cover the depth they lie at, as a negative value', () => {
+    const found = compareShapes(boxMesh([1, 1, 1]), [box([1.25, 1.25, 1.25])]);
+    for (const value of found.vertices) expect(value).toBeCloseTo(-0.25, 6);
+  });
+
+  it('is right to 1 % of the art for boxes anywhere in a ball', () => {
+    const ball = ballMesh(1, [0, 0, 0], 48);
+    const comparer = new Comparer(ball);
+    const part = fc.double({ min: 0.1, max: 0.4, noNaN: true });
+    const place = fc.double({ min: -0.3, max: 0.3, noNaN: true });
+    fc.assert(
+      fc.property(fc.tuple(part, part, part), fc.tuple(place, place, place), (half, center) => {
+        const inside = box(half, center);
+        const found = comparer.compare([inside]);
+        expect(Math.abs(found.proxyVolume - shapeVolume(inside))).toBeLessThan(0.01 * found.artVolume);
+        expect(Math.abs(found.underfill + found.proxyVolume - found.overfill - found.artVolume)).toBeLessThan(
+          1e-9,
+        );
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('reads dirty art as a solid: inside out, twice, overlapping, and a box with its lid off', () => {
+    const clean = boxMesh([1, 1, 1]);
+    const reversed = plainMesh(clean.positions, [...clean.indices].reverse());
+    const lidless = takeFaces(clean, (f) => f > 1);
+    for (const art of [
+      reversed,
+      joinMeshes([clean, clean]),
+      joinMeshes([clean, boxMesh([0.5, 1, 1])]),
+      lidless,
+    ])
+      expect(compareShapes(art, [box([1, 1, 1])]).artVolume).toBeCloseTo(8, 2);
+    const hollow = joinMeshes([
+      clean,
+      plainMesh(boxMesh([0.5, 0.5, 0.5]).positions, [...boxMesh([1, 1, 1]).indices].reverse()),
+    ]);
+    expect(compareShapes(hollow, [box([1, 1, 1])]).overfill).toBeCloseTo(1, 1);
+  });
+
+  it('counts what a set costs', () => {
+    const ball: Shape = { kind: 'sphere', center: [0, 0, 0], radius: 1 };
+    expect(costOf([box([1, 1, 1]), box([1, 1, 1]), ball])).toEqual({
+      shapes: 3,
+      vertices: 16,
+      faces: 12,
+      kinds: { box: 2, sphere: 1 },
+      cost: 2.5,
+    });
+  });
+
+  it('answers for no shapes at all and for art without faces', () => {
+    const none = compareShapes(boxMesh([1, 1, 1]), []);
+    expect(none.artOutside.max).toBe(Infinity);
+    expect(none.underfill).toBeCloseTo(8, 4);
+    const empty = compareShapes(plainMesh([], []), [box([1, 1, 1])]);
+    expect(empty.artVolume).toBe(0);
+  });
+});
+
+describe('judgeShape', () => {
+  it('passes closed convex shapes', () => {
+    for (const shape of [box([1, 2, 3]), { kind: 'sphere', center: [0, 0, 0], radius: 1 } as Shape]) {
+      const { points, indices } = shapeTriangles(shape);
+      expect(judgeShape(plainMesh(points, indices))).toEqual(
+        jasmine.objectContaining({ closed: true, convex: true, cavesIn: [] }),
+      );
+    }
+  });
+
+  it('says where a shape caves in and how much an importer would fill', () => {
+    const mesh = elbow();
+    const found = judgeShape(mesh);
+    expect(found.convex).toBeFalse();
+    expect(found.closed).toBeTrue();
+    expect(found.volume).toBeCloseTo(4, 9);
+    expect(found.filled).toBeCloseTo(1, 9);
+    // The two faces of the inner corner, and the side faces that reach into it.
+    for (const f of found.cavesIn)
+      expect([0, 1, 2].some((k) => [3, 9].includes(mesh.indices[f * 3 + k]!))).toBeTrue();
+    expect(found.cavesIn.length).toBeGreaterThan(3);
+  });
+
+  it('judges open, flat and empty meshes without fuss', () => {
+    expect(judgeShape(takeFaces(boxMesh([1, 1, 1]), (f) => f > 0))).toEqual(
+      jasmine.objectContaining({ closed: false, openEdges: 3, convex: true }),
+    );
+    expect(judgeShape(plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2])).convex).toBeFalse();
+    expect(judgeShape(plainMesh([], [])).hullVolume).toBe(0);
+  });
+});

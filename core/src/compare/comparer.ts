@@ -1,0 +1,417 @@
+import { diagonalOf, type Vec3 } from '../math/index.js';
+import type { Mesh } from '../mesh/index.js';
+import {
+  boundsOfFaces,
+  columnGrid,
+  type ColumnGrid,
+  type Crossings,
+  crossingsOf,
+  insideRuns,
+  type Runs,
+  SolidDistance,
+} from '../solid/index.js';
+import {
+  type Shape,
+  shapeBounds,
+  shapeCost,
+  shapeDistance,
+  type ShapeDistance,
+  shapePolygons,
+  shapeTriangles,
+} from '../shape/index.js';
+import type { ShapeComparison, DetailedComparison, Deviation, SetCost } from './comparison.js';
+import { uncoveredAreas } from './uncovered.js';
+
+export interface ComparerOptions {
+  /** rays along the longer side of each of the three views. Default 64: about 1 % of the volume */
+  cells?: number;
+}
+
+/** Places on a surface, with the area each stands for. */
+interface Samples {
+  /** [3n] */
+  points: Float64Array;
+  /** [n] */
+  areas: Float64Array;
+}
+
+/** What is known of one shape: computed once, used in every set that has it. */
+interface Measured {
+  distance: ShapeDistance;
+  low: Vec3;
+  high: Vec3;
+  /** for each axis, [2 * rays]: where a ray is within; NaN where it misses */
+  spans: Float64Array[];
+  /** on its surface, outside the art, with the distance to it */
+  samples: Samples;
+  /** [n]: metres to the art; 0 inside it */
+  off: Float64Array;
+}
+
+const AXES = [0, 1, 2] as const;
+const NOTHING: Deviation = { mean: 0, p95: 0, max: 0, at: null };
+
+/**
+ * Measures proxies against one piece of art. Volumes are exact along rays and sampled across them, from three
+ * sides; where rays meet the surfaces are the places whose distances are taken. Shapes are told apart
+ * by identity: measuring a set costs what its new shapes cost.
+ */
+export class Comparer {
+  private readonly distance: SolidDistance;
+  private readonly grids: ColumnGrid[];
+  private readonly runs: Runs[];
+  private readonly art: Samples;
+  private readonly known = new WeakMap<Shape, Measured>();
+  private readonly size: number;
+
+  constructor(
+    private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
+    { cells = 64 }: ComparerOptions = {},
+  ) {
+    this.distance = new SolidDistance(mesh);
+    const { solid } = this.distance;
+    const bounds = boundsOfFaces(solid);
+    this.size = diagonalOf(bounds) || 1;
+    const grow = this.size * 1e-9;
+    const wider = {
+      min: bounds.min.map((v) => v - grow) as Vec3,
+      max: bounds.max.map((v) => v + grow) as Vec3,
+    };
+    this.grids = AXES.map((axis) => columnGrid(wider, axis, cells));
+    const crossings = this.grids.map((grid) => crossingsOf(grid, solid.positions, solid.indices));
+    const encloses = (f: number) => solid.volumes[solid.shellOf[f]!] !== 0;
+    this.runs = crossings.map((found) => insideRuns(only(found, encloses)));
+    const skin = crossings.map((found) => only(found, (f) => f < solid.faces));
+    this.art = samplesOf(this.grids, skin, solid.positions, solid.indices);
+  }
+
+  /** Deviation, volumes and cost of a set of shapes. */
+  compare(shapes: readonly Shape[]): ShapeComparison {
+    const measured = shapes.map((shape) => this.measure(shape));
+    const volumes = this.volumes(measured);
+    return {
+      artOutside: this.artOutside(measured),
+      proxyOutside: proxyOutside(measured),
+      ...volumes,
+      cost: costOf(shapes),
+    };
+  }
+
+  /** As `compare`, with a value for every vertex of the art and the areas that stand out. */
+  inDetail(shapes: readonly Shape[], toleranceMetres = this.size * 1e-3): DetailedComparison {
+    const measured = shapes.map((shape) => this.measure(shape));
+    const { positions, indices } = this.mesh;
+    const vertices = new Float32Array(positions.length / 3);
+    for (let v = 0; v < vertices.length; v++)
+      vertices[v] = offAll(measured, positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
+    const found = this.compare(shapes);
+    // The farthest vertex may lie farther out than any sample.
+    let { max, at } = found.artOutside;
+    for (let i = 0; i < indices.length; i++) {
+      const v = indices[i]!;
+      if (vertices[v]! <= max) continue;
+      max = vertices[v]!;
+      at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
+    }
+    const uncovered = uncoveredAreas(this.mesh, vertices, toleranceMetres, (x, y, z) =>
+      offAll(measured, x, y, z),
+    );
+    return { ...found, artOutside: { ...found.artOutside, max, at }, vertices, uncovered };
+  }
+
+  private measure(shape: Shape): Measured {
+    const known = this.known.get(shape);
+    if (known) return known;
+    const { points, indices } = shapeTriangles(shape, { segments: 48 });
+    const { min, max } = shapeBounds(shape);
+    const crossings = this.grids.map((grid) => crossingsOf(grid, points, indices));
+    const solid = shape.kind !== 'surface';
+    const spans = crossings.map(({ start, at }) => {
+      const rays = start.length - 1;
+      const span = new Float64Array(rays * 2).fill(NaN);
+      for (let r = 0; solid && r < rays; r++) {
+        if (start[r + 1]! - start[r]! < 2) continue;
+        span[r * 2] = at[start[r]!]!;
+        span[r * 2 + 1] = at[start[r + 1]! - 1]!;
+      }
+      return span;
+    });
+    const skin = samplesOf(this.grids, crossings, points, indices, this.runs);
+    const samples = withCorners(skin, shape, points);
+    const off = new Float64Array(samples.areas.length);
+    for (let i = 0; i < off.length; i++) {
+      const p: Vec3 = [samples.points[i * 3]!, samples.points[i * 3 + 1]!, samples.points[i * 3 + 2]!];
+      // Corners bear no area and were not sorted out by the rays.
+      if (samples.areas[i] === 0 && this.distance.inside(p)) continue;
+      off[i] = this.distance.closest(p)?.distance ?? 0;
+    }
+    const measured = { distance: shapeDistance(shape), low: min, high: max, spans, samples, off };
+    this.known.set(shape, measured);
+    return measured;
+  }
+
+  private artOutside(measured: readonly Measured[]): Deviation {
+    const { points, areas } = this.art;
+    const off = new Float64Array(areas.length);
+    for (let i = 0; i < off.length; i++)
+      off[i] = Math.max(0, offAll(measured, points[i * 3]!, points[i * 3 + 1]!, points[i * 3 + 2]!));
+    const deviation = summary(points, areas, off);
+    // Corners of the art reach farther than samples between them.
+    const { positions, faces, indices } = this.distance.solid;
+    let { max, at } = deviation;
+    const seen = new Uint8Array(positions.length / 3);
+    for (let i = 0; i < faces * 3; i++) {
+      const v = indices[i]!;
+      if (seen[v]) continue;
+      seen[v] = 1;
+      const here = offAll(measured, positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
+      if (here <= Math.max(max, this.size * 1e-9)) continue;
+      max = here;
+      at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
+    }
+    return { ...deviation, max, at };
+  }
+
+  private volumes(
+    measured: readonly Measured[],
+  ): Pick<ShapeComparison, 'artVolume' | 'proxyVolume' | 'overfill' | 'underfill' | 'overlap' | 'accuracy'> {
+    const sums = AXES.map((axis) => {
+      const grid = this.grids[axis]!;
+      const sum = alongRays(
+        this.runs[axis]!,
+        measured.map((m) => m.spans[axis]!),
+      );
+      return sum.map((length) => length * grid.cell[0] * grid.cell[1]);
+    });
+    const mean = [0, 1, 2, 3].map((k) => (sums[0]![k]! + sums[1]![k]! + sums[2]![k]!) / 3);
+    const [art, proxies, both, single] = mean as [number, number, number, number];
+    const spread = (k: number) => Math.max(...sums.map((s) => s[k]!)) - Math.min(...sums.map((s) => s[k]!));
+    return {
+      artVolume: art,
+      proxyVolume: proxies,
+      overfill: Math.max(0, proxies - both),
+      underfill: Math.max(0, art - both),
+      overlap: Math.max(0, single - proxies),
+      accuracy: Math.max(spread(0), spread(1), spread(2)) / 2 / (art || proxies || 1),
+    };
+  }
+}
+
+/** Compare once. */
+export const compareShapes = (
+  mesh: Pick<Mesh, 'positions' | 'indices'>,
+  shapes: readonly Shape[],
+  options?: ComparerOptions,
+): DetailedComparison => new Comparer(mesh, options).inDetail(shapes);
+
+/** The crossings with some of the triangles only. */
+function only({ start, at, way, face }: Crossings, counts: (face: number) => boolean): Crossings {
+  const starts = new Uint32Array(start.length);
+  const keep: number[] = [];
+  for (let r = 0; r + 1 < start.length; r++) {
+    for (let k = start[r]!; k < start[r + 1]!; k++) if (counts(face[k]!)) keep.push(k);
+    starts[r + 1] = keep.length;
+  }
+  return {
+    start: starts,
+    at: Float64Array.from(keep, (k) => at[k]!),
+    way: Int8Array.from(keep, (k) => way[k]!),
+    face: Uint32Array.from(keep, (k) => face[k]!),
+  };
+}
+
+/**
+ * The places where rays meet a surface, each with its share of the area: seen from three sides, a patch is met
+ * as often as its normal's coordinates say. With `runs` only places outside those.
+ */
+function samplesOf(
+  grids: readonly ColumnGrid[],
+  crossings: readonly Crossings[],
+  positions: ArrayLike<number>,
+  indices: ArrayLike<number>,
+  runs?: readonly Runs[],
+): Samples {
+  const points: number[] = [];
+  const areas: number[] = [];
+  const steep = steepness(positions, indices);
+  grids.forEach(({ axis, wide, origin, cell, s, t }, g) => {
+    const { start, at, face } = crossings[g]!;
+    const p = [0, 0, 0];
+    for (let r = 0; r + 1 < start.length; r++) {
+      if (start[r] === start[r + 1]) continue;
+      p[(axis + 1) % 3] = origin[0] + ((r % wide) + s[r]!) * cell[0];
+      p[(axis + 2) % 3] = origin[1] + (Math.floor(r / wide) + t[r]!) * cell[1];
+      for (let k = start[r]!; k < start[r + 1]!; k++) {
+        if (runs && within(runs[g]!, r, at[k]!)) continue;
+        p[axis] = at[k]!;
+        points.push(p[0]!, p[1]!, p[2]!);
+        areas.push((cell[0] * cell[1]) / steep[face[k]!]!);
+      }
+    }
+  });
+  return { points: Float64Array.from(points), areas: Float64Array.from(areas) };
+}
+
+/** [t]: sum of the coordinates of each unit normal, without sign. */
+function steepness(p: ArrayLike<number>, indices: ArrayLike<number>): Float64Array {
+  const out = new Float64Array(indices.length / 3);
+  for (let f = 0; f < indices.length; f += 3) {
+    const [a, b, c] = [indices[f]! * 3, indices[f + 1]! * 3, indices[f + 2]! * 3];
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    out[f / 3] = (Math.abs(nx) + Math.abs(ny) + Math.abs(nz)) / (Math.hypot(nx, ny, nz) || 1) || 1;
+  }
+  return out;
+}
+
+function within({ start, ends }: Runs, ray: number, at: number): boolean {
+  for (let k = start[ray]!; k < start[ray + 1]!; k++)
+    if (at >= ends[k * 2]! && at <= ends[k * 2 + 1]!) return true;
+  return false;
+}
+
+function withCorners(samples: Samples, shape: Shape, drawn: Float64Array): Samples {
+  const corners =
+    shape.kind === 'box' || shape.kind === 'hull' ? cornersAndMiddles(shapePolygons(shape)) : [...drawn];
+  const points = new Float64Array(samples.points.length + corners.length);
+  points.set(samples.points);
+  points.set(corners, samples.points.length);
+  const areas = new Float64Array(points.length / 3);
+  areas.set(samples.areas);
+  return { points, areas };
+}
+
+/** Corners, middles of edges and of faces: where a flat face tends to stand off most. */
+function cornersAndMiddles({ points, faces }: { points: Float64Array; faces: number[][] }): number[] {
+  const out = [...points];
+  for (const face of faces) {
+    const middle = [0, 0, 0];
+    face.forEach((v, i) => {
+      const w = face[(i + 1) % face.length]!;
+      for (let k = 0; k < 3; k++) {
+        middle[k]! += points[v * 3 + k]! / face.length;
+        if (v < w) out.push((points[v * 3 + k]! + points[w * 3 + k]!) / 2);
+      }
+    });
+    out.push(...middle);
+  }
+  return out;
+}
+
+/** Metres outside all shapes; inside, minus the depth in the one that covers deepest. */
+function offAll(measured: readonly Measured[], x: number, y: number, z: number): number {
+  let least = Infinity;
+  for (const { distance, low, high } of measured) {
+    // Farther from its box than from another shape: it cannot be the nearest.
+    const bx = x < low[0] ? low[0] - x : x > high[0] ? x - high[0] : 0;
+    const by = y < low[1] ? low[1] - y : y > high[1] ? y - high[1] : 0;
+    const bz = z < low[2] ? low[2] - z : z > high[2] ? z - high[2] : 0;
+    const box = bx * bx + by * by + bz * bz;
+    if (box > 0 && (least <= 0 || box >= least * least)) continue;
+    const here = distance(x, y, z);
+    if (here < least) least = here;
+  }
+  return least;
+}
+
+function proxyOutside(measured: readonly Measured[]): Deviation {
+  const total = measured.reduce((n, m) => n + m.off.length, 0);
+  const points = new Float64Array(total * 3);
+  const areas = new Float64Array(total);
+  const off = new Float64Array(total);
+  let n = 0;
+  measured.forEach((own, i) => {
+    const others = measured.filter(
+      (other, j) =>
+        j !== i && [0, 1, 2].every((k) => other.low[k]! <= own.high[k]! && own.low[k]! <= other.high[k]!),
+    );
+    for (let s = 0; s < own.off.length; s++) {
+      const [x, y, z] = [
+        own.samples.points[s * 3]!,
+        own.samples.points[s * 3 + 1]!,
+        own.samples.points[s * 3 + 2]!,
+      ];
+      // Inside another shape it is not the surface of the whole.
+      if (own.off[s]! > 0 && others.some((other) => other.distance(x, y, z) < -1e-9)) continue;
+      points[n * 3] = x;
+      points[n * 3 + 1] = y;
+      points[n * 3 + 2] = z;
+      areas[n] = own.samples.areas[s]!;
+      off[n++] = own.off[s]!;
+    }
+  });
+  return summary(points.subarray(0, n * 3), areas.subarray(0, n), off.subarray(0, n));
+}
+
+function summary(points: Float64Array, areas: Float64Array, off: Float64Array): Deviation {
+  if (off.length === 0) return NOTHING;
+  let area = 0;
+  let sum = 0;
+  let farthest = 0;
+  for (let i = 0; i < off.length; i++) {
+    area += areas[i]!;
+    sum += areas[i]! * off[i]!;
+    if (off[i]! > off[farthest]!) farthest = i;
+  }
+  const order = Uint32Array.from(off, (_, i) => i).sort((a, b) => off[a]! - off[b]! || a - b);
+  let p95 = off[farthest]!;
+  for (let i = 0, below = 0; i < order.length; i++) {
+    below += areas[order[i]!]!;
+    if (below < area * 0.95) continue;
+    p95 = off[order[i]!]!;
+    break;
+  }
+  const max = off[farthest]!;
+  const at: Vec3 | null =
+    max > 0 ? [points[farthest * 3]!, points[farthest * 3 + 1]!, points[farthest * 3 + 2]!] : null;
+  return { mean: area > 0 ? sum / area : 0, p95, max, at };
+}
+
+/** Lengths along all rays: in the art, in any shape, in both, and the sum over single shapes. */
+function alongRays(art: Runs, spans: readonly Float64Array[]): number[] {
+  const rays = art.start.length - 1;
+  let inArt = 0;
+  let inAny = 0;
+  let inBoth = 0;
+  let single = 0;
+  const cuts: [number, number][] = [];
+  for (let r = 0; r < rays; r++) {
+    for (let k = art.start[r]!; k < art.start[r + 1]!; k++) inArt += art.ends[k * 2 + 1]! - art.ends[k * 2]!;
+    cuts.length = 0;
+    for (const span of spans) {
+      const from = span[r * 2]!;
+      if (from !== from) continue;
+      cuts.push([from, span[r * 2 + 1]!]);
+      single += span[r * 2 + 1]! - from;
+    }
+    if (cuts.length > 1) cuts.sort((a, b) => a[0] - b[0]);
+    let end = -Infinity;
+    for (const [from, to] of cuts) {
+      const start = from > end ? from : end;
+      if (to <= start) continue;
+      inAny += to - start;
+      for (let k = art.start[r]!; k < art.start[r + 1]!; k++) {
+        const low = art.ends[k * 2]! > start ? art.ends[k * 2]! : start;
+        const high = art.ends[k * 2 + 1]! < to ? art.ends[k * 2 + 1]! : to;
+        if (high > low) inBoth += high - low;
+      }
+      end = to;
+    }
+  }
+  return [inArt, inAny, inBoth, single];
+}
+
+/** Shapes, vertices and faces of a set, and what it costs. */
+export function costOf(shapes: readonly Shape[]): SetCost {
+  const cost: SetCost = { shapes: shapes.length, vertices: 0, faces: 0, kinds: {}, cost: 0 };
+  for (const shape of shapes) {
+    cost.kinds[shape.kind] = (cost.kinds[shape.kind] ?? 0) + 1;
+    cost.cost += shapeCost(shape);
+    if (shape.kind !== 'box' && shape.kind !== 'hull' && shape.kind !== 'surface') continue;
+    const { points, faces } = shapePolygons(shape);
+    cost.vertices += points.length / 3;
+    cost.faces += faces.length;
+  }
+  return cost;
+}

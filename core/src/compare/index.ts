@@ -1,0 +1,3 @@
+export * from './comparer.js';
+export * from './comparison.js';
+export * from './judge.js';

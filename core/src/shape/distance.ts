@@ -1,0 +1,111 @@
+import { inverseQuat, rotate, type Vec3 } from '../math/index.js';
+import { buildBvh, closestPoint, onTriangle } from '../solid/index.js';
+import type { HullShape, Shape, SurfaceShape } from './shape.js';
+import { fanTriangles } from './tessellate.js';
+
+/** Metres from a place to a shape's surface, negative inside. */
+export type ShapeDistance = (x: number, y: number, z: number) => number;
+
+/**
+ * The distance function of a shape, exact outside; inside it is exact for the round kinds and boxes, and for a
+ * hull the depth below its nearest face. A surface has no inside.
+ */
+export function shapeDistance(shape: Shape): ShapeDistance {
+  switch (shape.kind) {
+    case 'sphere': {
+      const [cx, cy, cz] = shape.center;
+      return (x, y, z) => Math.hypot(x - cx, y - cy, z - cz) - shape.radius;
+    }
+    case 'capsule':
+      return inOwnFrame(shape, (x, y, z) => {
+        const along = Math.max(0, Math.abs(y) - shape.halfLength);
+        return Math.sqrt(x * x + along * along + z * z) - shape.radius;
+      });
+    case 'box': {
+      const [hx, hy, hz] = shape.halfExtents;
+      return inOwnFrame(shape, (x, y, z) => {
+        const [dx, dy, dz] = [Math.abs(x) - hx, Math.abs(y) - hy, Math.abs(z) - hz];
+        const out = Math.hypot(Math.max(dx, 0), Math.max(dy, 0), Math.max(dz, 0));
+        return out > 0 ? out : Math.max(dx, dy, dz);
+      });
+    }
+    case 'cylinder': {
+      const { halfHeight: h, bottomRadius: r, topRadius: s } = shape;
+      const slant = Math.hypot(2 * h, r - s);
+      return inOwnFrame(shape, (x, y, z) => {
+        const aside = Math.sqrt(x * x + z * z);
+        // Signed distance to the slanted side's line, and to the two caps; a half plane says it all.
+        const side = ((aside - r) * 2 * h + (y + h) * (r - s)) / slant;
+        const cap = Math.abs(y) - h;
+        if (side <= 0 && cap <= 0) return Math.max(side, cap);
+        const t = Math.min(1, Math.max(0, ((aside - r) * (s - r) + (y + h) * 2 * h) / (slant * slant)));
+        const toSide = Math.hypot(aside - (r + (s - r) * t), y - (-h + 2 * h * t));
+        const toCap = (radius: number, at: number) => Math.hypot(Math.max(0, aside - radius), y - at);
+        return Math.min(toSide, toCap(r, -h), toCap(s, h));
+      });
+    }
+    case 'hull':
+      return hullDistance(shape);
+    case 'surface':
+      return surfaceDistance(shape);
+  }
+}
+
+function inOwnFrame(
+  { center, rotation }: { center: Vec3; rotation: [number, number, number, number] },
+  own: ShapeDistance,
+): ShapeDistance {
+  const back = inverseQuat(rotation);
+  const [x, y, z] = [rotate(back, [1, 0, 0]), rotate(back, [0, 1, 0]), rotate(back, [0, 0, 1])];
+  return (px, py, pz) => {
+    const [dx, dy, dz] = [px - center[0], py - center[1], pz - center[2]];
+    return own(
+      x[0] * dx + y[0] * dy + z[0] * dz,
+      x[1] * dx + y[1] * dy + z[1] * dz,
+      x[2] * dx + y[2] * dy + z[2] * dz,
+    );
+  };
+}
+
+function hullDistance({ points, faces }: HullShape): ShapeDistance {
+  const mesh = { positions: Float64Array.from(points), indices: fanTriangles(faces) };
+  const { positions: p, indices } = mesh;
+  const planes = new Float64Array((indices.length / 3) * 4);
+  for (let f = 0; f < indices.length; f += 3) {
+    const [a, b, c] = [indices[f]! * 3, indices[f + 1]! * 3, indices[f + 2]! * 3];
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const l = Math.hypot(nx, ny, nz);
+    // A sliver has no plane worth the name; its neighbours bound the hull there.
+    const plane =
+      l > 0
+        ? [nx / l, ny / l, nz / l, (nx * p[a]! + ny * p[a + 1]! + nz * p[a + 2]!) / l]
+        : [0, 0, 0, Infinity];
+    planes.set(plane, (f / 3) * 4);
+  }
+  const found: Vec3 = [0, 0, 0];
+  const at: Vec3 = [0, 0, 0];
+  return (x, y, z) => {
+    let most = -Infinity;
+    for (let k = 0; k < planes.length; k += 4) {
+      const off = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!;
+      if (off > most) most = off;
+    }
+    if (most <= 0) return most;
+    at[0] = x;
+    at[1] = y;
+    at[2] = z;
+    let least = Infinity;
+    for (let k = 0, f = 0; k < planes.length; k += 4, f += 3) {
+      const off = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!;
+      if (off > 0 && off * off < least) least = Math.min(least, onTriangle(mesh, f, at, found));
+    }
+    return Math.sqrt(least);
+  };
+}
+
+function surfaceDistance({ points, indices }: SurfaceShape): ShapeDistance {
+  const bvh = buildBvh({ positions: Float64Array.from(points), indices: Uint32Array.from(indices) });
+  return (x, y, z) => closestPoint(bvh, [x, y, z])?.distance ?? Infinity;
+}

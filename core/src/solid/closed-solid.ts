@@ -1,0 +1,176 @@
+import {
+  borderLoops,
+  connectedParts,
+  faceNeighbours,
+  facesToTurn,
+  type Mesh,
+  partVolumes,
+  plainMesh,
+  weld,
+} from '../mesh/index.js';
+import { EdgeTable } from '../mesh/edge-table.js';
+import { hollowShells } from './hidden-faces.js';
+
+/** A triangle mesh made fit to be asked what is inside: the art's own faces first, then caps over its borders. */
+export interface ClosedSolid {
+  /** [3n]: each place once */
+  positions: Float64Array;
+  /** [3t]: faces look outward, or into a hollow; caps follow after `faces` */
+  indices: Uint32Array;
+  /** how many of the triangles are art */
+  faces: number;
+  /** [faces]: the triangle of the mesh each came from */
+  source: Uint32Array;
+  /** [t]: connected shells */
+  shellOf: Uint32Array;
+  shells: number;
+  /** [shells]: enclosed volume, negative for a hollow; 0 for a surface that encloses nothing */
+  volumes: Float64Array;
+}
+
+/**
+ * Read a triangle soup as a solid, the way a person looking at it would: copies of a face and faces without
+ * extent do not count, neighbours are made to agree, closed shells that look inward are turned outward
+ * unless they are a hollow, and open borders are closed by fans. An open shell that then encloses nothing, or
+ * looks into what it would enclose, is a surface without volume.
+ */
+export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSolid {
+  const { welded, source } = weldedFaces(mesh);
+  const parts = connectedParts(welded);
+  const neighbours = faceNeighbours(welded);
+  const open = new Uint8Array(parts.count);
+  for (let side = 0; side < neighbours.length; side++)
+    if (neighbours[side] === -1) open[parts.ofTriangle[(side / 3) | 0]!] = 1;
+  const volumes = partVolumes(welded.positions, welded.indices, parts.ofTriangle, parts.count);
+  const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
+  const hollows = new Set(parts.count > 1 ? hollowShells(welded, parts, inward) : []);
+  const turn = facesToTurn(welded, (shell) => hollows.has(shell));
+  const { positions, indices } = welded;
+  for (let f = 0; f < turn.length; f++) {
+    if (!turn[f]) continue;
+    const b = indices[f * 3 + 1]!;
+    indices[f * 3 + 1] = indices[f * 3 + 2]!;
+    indices[f * 3 + 2] = b;
+  }
+  const bare: ClosedSolid = {
+    positions,
+    indices,
+    faces: source.length,
+    source,
+    shellOf: parts.ofTriangle,
+    shells: parts.count,
+    volumes: partVolumes(positions, indices, parts.ofTriangle, parts.count),
+  };
+  return open.includes(1) ? withCaps(bare, welded, open) : bare;
+}
+
+function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>): {
+  welded: Mesh;
+  source: Uint32Array;
+} {
+  const joined = weld(positions);
+  const places = new Float64Array(joined.count * 3);
+  for (let v = 0; v < joined.count; v++)
+    for (let k = 0; k < 3; k++) places[v * 3 + k] = positions[joined.first[v]! * 3 + k]!;
+  const corners = new Uint32Array(indices.length);
+  const source = new Uint32Array(indices.length / 3);
+  const seen = new FaceTable(indices.length / 3);
+  let count = 0;
+  for (let f = 0; f < source.length; f++) {
+    const a = joined.remap[indices[f * 3]!]!;
+    const b = joined.remap[indices[f * 3 + 1]!]!;
+    const c = joined.remap[indices[f * 3 + 2]!]!;
+    if (a === b || b === c || c === a || !seen.add(a, b, c)) continue;
+    corners[count * 3] = a;
+    corners[count * 3 + 1] = b;
+    corners[count * 3 + 2] = c;
+    source[count++] = f;
+  }
+  const kept = corners.subarray(0, count * 3);
+  return {
+    welded: {
+      positions: places,
+      indices: kept,
+      uvs: [],
+      groups: [{ material: -1, start: 0, count }],
+    },
+    source: source.subarray(0, count),
+  };
+}
+
+/** Faces by their corners in turning order: an edge numbered by its ends, and that edge with the third corner. */
+class FaceTable {
+  private readonly edges: EdgeTable;
+  private readonly faces: EdgeTable;
+
+  constructor(most: number) {
+    this.edges = new EdgeTable(most);
+    this.faces = new EdgeTable(most);
+  }
+
+  /** False when the same face, turning the same way, was added before. */
+  add(a: number, b: number, c: number): boolean {
+    const least = Math.min(a, b, c);
+    const [next, last] = least === a ? [b, c] : least === b ? [c, a] : [a, b];
+    const before = this.faces.count;
+    // The two numbers of the second edge must never meet those of the first: one grows from above.
+    this.faces.edge(this.edges.edge(least, next!), 0x7fffffff - last!);
+    return this.faces.count > before;
+  }
+}
+
+function withCaps(bare: ClosedSolid, welded: Mesh, open: Uint8Array): ClosedSolid {
+  const shellOfVertex = new Int32Array(bare.positions.length / 3);
+  for (let i = 0; i < bare.indices.length; i++) shellOfVertex[bare.indices[i]!] = bare.shellOf[(i / 3) | 0]!;
+  const loops = borderLoops(plainMesh(bare.positions, bare.indices));
+  const middles: number[] = [];
+  const caps: number[] = [];
+  const capShells: number[] = [];
+  for (const loop of loops) {
+    const middle = [0, 0, 0];
+    for (const v of loop) for (let k = 0; k < 3; k++) middle[k]! += bare.positions[v * 3 + k]! / loop.length;
+    const hub = bare.positions.length / 3 + middles.length / 3;
+    middles.push(...middle);
+    loop.forEach((v, i) => {
+      caps.push(v, loop[(i + 1) % loop.length]!, hub);
+      capShells.push(shellOfVertex[v]!);
+    });
+  }
+  const positions = new Float64Array(bare.positions.length + middles.length);
+  positions.set(bare.positions);
+  positions.set(middles, bare.positions.length);
+  const capVolumes = partVolumes(
+    positions,
+    joinedIndices(bare.indices, caps),
+    joinedIndices(bare.shellOf, capShells),
+    bare.shells,
+  );
+  // A surface that looks into what its caps would close off is a trough, not a lid left open.
+  const encloses = (shell: number) => !open[shell] || capVolumes[shell]! > 0;
+  const kept = capShells.map((shell) => encloses(shell));
+  const indices = joinedIndices(
+    bare.indices,
+    caps.filter((_, i) => kept[(i / 3) | 0]),
+  );
+  const shellOf = joinedIndices(
+    bare.shellOf,
+    capShells.filter((_, i) => kept[i]),
+  );
+  const volumes = capVolumes.map((volume, shell) => (encloses(shell) ? volume : 0));
+  return {
+    ...bare,
+    positions,
+    indices,
+    shellOf,
+    volumes,
+    source: bare.source,
+    faces: welded.indices.length / 3,
+  };
+}
+
+function joinedIndices(a: Uint32Array, b: readonly number[]): Uint32Array {
+  const out = new Uint32Array(a.length + b.length);
+  out.set(a);
+  out.set(b, a.length);
+  return out;
+}
