@@ -1,1 +1,3 @@
+export * from './decompose.js';
+export { DecomposeError } from './decompose-error.js';
 export * from './wrap.js';

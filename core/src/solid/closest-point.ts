@@ -14,30 +14,32 @@ export interface Closest {
 export function closestPoint(bvh: Bvh, p: Readonly<Vec3>, within = Infinity): Closest | null {
   const { boxes, right, start, count, order, nodes } = bvh;
   if (nodes === 0 || order.length === 0) return null;
+  const [x, y, z] = p;
   let best = within * within;
   let face = -1;
   const point: Vec3 = [0, 0, 0];
-  const found: Vec3 = [0, 0, 0];
-  const boxDistance = (node: number): number => {
-    let sum = 0;
-    for (let k = 0; k < 3; k++) {
-      const off = Math.max(boxes[node * 6 + k]! - p[k]!, 0, p[k]! - boxes[node * 6 + 3 + k]!);
-      sum += off * off;
-    }
-    return sum;
-  };
-  const stack = [0];
-  while (stack.length) {
-    const node = stack.pop()!;
-    if (boxDistance(node) > best) continue;
-    if (right[node]) {
-      const [a, b] = [node + 1, right[node]!];
-      const [da, db] = [boxDistance(a), boxDistance(b)];
-      if (da < db) stack.push(b, a);
-      else stack.push(a, b);
+  let top = 0;
+  nodeStack[top] = 0;
+  farStack[top++] = boxDistance(boxes, 0, x, y, z);
+  while (top) {
+    const node = nodeStack[--top]!;
+    if (farStack[top]! > best) continue;
+    const other = right[node]!;
+    if (other) {
+      const a = boxDistance(boxes, node + 1, x, y, z);
+      const b = boxDistance(boxes, other, x, y, z);
+      const nearFirst = a < b;
+      if ((nearFirst ? b : a) <= best) {
+        nodeStack[top] = nearFirst ? other : node + 1;
+        farStack[top++] = nearFirst ? b : a;
+      }
+      if ((nearFirst ? a : b) <= best) {
+        nodeStack[top] = nearFirst ? node + 1 : other;
+        farStack[top++] = nearFirst ? a : b;
+      }
       continue;
     }
-    for (let i = start[node]!; i < start[node]! + count[node]!; i++) {
+    for (let i = start[node]!, end = i + count[node]!; i < end; i++) {
       const d = onTriangle(bvh, order[i]! * 3, p, found);
       if (d > best || (d === best && face >= 0)) continue;
       best = d;
@@ -48,6 +50,19 @@ export function closestPoint(bvh: Bvh, p: Readonly<Vec3>, within = Infinity): Cl
     }
   }
   return face < 0 ? null : { point, distance: Math.sqrt(best), face };
+}
+
+/** Deeper than any hierarchy of half as many levels as a number has bits. */
+const nodeStack = new Uint32Array(256);
+const farStack = new Float64Array(256);
+const found: Vec3 = [0, 0, 0];
+
+function boxDistance(boxes: Float64Array, node: number, x: number, y: number, z: number): number {
+  const b = node * 6;
+  const dx = x < boxes[b]! ? boxes[b]! - x : x > boxes[b + 3]! ? x - boxes[b + 3]! : 0;
+  const dy = y < boxes[b + 1]! ? boxes[b + 1]! - y : y > boxes[b + 4]! ? y - boxes[b + 4]! : 0;
+  const dz = z < boxes[b + 2]! ? boxes[b + 2]! - z : z > boxes[b + 5]! ? z - boxes[b + 5]! : 0;
+  return dx * dx + dy * dy + dz * dz;
 }
 
 /** Squared distance to the triangle whose corners start at `indices[f]`, its nearest point in `out`. (Ericson, "Real-time collision detection", 5.1.5.) */

@@ -1,0 +1,184 @@
+import { EdgeTable } from '../mesh/edge-table.js';
+import { boundsOf, diagonalOf } from '../math/index.js';
+import type { CutPlane, Fragment } from './fragment.js';
+
+/** A plane that might be cut along, and how much of the fragment's concavity it takes away. */
+export interface Candidate {
+  plane: CutPlane;
+  /** share of all concave edges, by length and angle, that lie in the plane; 0 to 1 */
+  resolves: number;
+}
+
+/** Folds less than this many radians inward are the facets of a curve or noise. */
+const LEAST_FOLD = 0.02;
+/** Planes nearer than this share of the size, and this angle, are one. */
+const SAME_PLACE = 1e-4;
+const SAME_TURN = 1e-3;
+
+/** Where two faces fold inward. */
+interface ConcaveEdge {
+  a: number;
+  b: number;
+  /** its faces' normals */
+  m: [number, number, number];
+  n: [number, number, number];
+  weight: number;
+}
+
+/**
+ * The planes a person would cut along: those of the faces at concave edges, those that hold several concave
+ * edges, those that halve the angle at one. The best `most`, by how much concavity each takes away.
+ */
+export function cutCandidates(fragment: Fragment, most: number): { planes: Candidate[]; concavity: number } {
+  const { points: p } = fragment;
+  const size = diagonalOf(boundsOf(p));
+  const edges = concaveEdges(fragment);
+  const total = edges.reduce((sum, edge) => sum + edge.weight, 0);
+  if (total === 0) return { planes: [], concavity: 0 };
+  // With many edges the heavy ones propose; all are counted.
+  const proposing = edges.length > 150 ? [...edges].sort((e, f) => f.weight - e.weight).slice(0, 150) : edges;
+  const planes = new PlaneSet(size);
+  const at = new Map<number, ConcaveEdge[]>();
+  for (const edge of proposing) {
+    const { a, m, n } = edge;
+    planes.add(m, p, a);
+    planes.add(n, p, a);
+    // The plane through the edge between its faces.
+    planes.add([m[0] - n[0], m[1] - n[1], m[2] - n[2]], p, a);
+    for (const v of [edge.a, edge.b]) {
+      const known = at.get(v);
+      if (known) known.push(edge);
+      else at.set(v, [edge]);
+    }
+  }
+  for (const [v, around] of at) {
+    for (let i = 0; i < around.length && i < 6; i++)
+      for (let j = 0; j < i; j++) {
+        const [s, t] = [around[i]!, around[j]!].map((e) => {
+          const w = e.a === v ? e.b : e.a;
+          return [p[w * 3]! - p[v * 3]!, p[w * 3 + 1]! - p[v * 3 + 1]!, p[w * 3 + 2]! - p[v * 3 + 2]!];
+        }) as [number[], number[]];
+        const n: [number, number, number] = [
+          s[1]! * t[2]! - s[2]! * t[1]!,
+          s[2]! * t[0]! - s[0]! * t[2]!,
+          s[0]! * t[1]! - s[1]! * t[0]!,
+        ];
+        if (Math.hypot(...n) > 0.05 * Math.hypot(...s) * Math.hypot(...t)) planes.add(n, p, v);
+      }
+  }
+  const slack = size * SAME_PLACE;
+  const weighed = planes.list.map((plane) => {
+    let weight = 0;
+    for (const { a, b, weight: own } of edges)
+      if (Math.abs(offPlane(plane, p, a)) < slack && Math.abs(offPlane(plane, p, b)) < slack) weight += own;
+    return { plane, resolves: weight / total };
+  });
+  const sorted = weighed.sort((x, y) => y.resolves - x.resolves);
+  return { planes: sorted.slice(0, most), concavity: total };
+}
+
+/** Planes across the three axes at even steps, for art without folds to go by. */
+export function evenPlanes(points: Float64Array, steps: number): CutPlane[] {
+  const { min, max } = boundsOf(points);
+  const out: CutPlane[] = [];
+  for (let k = 0; k < 3; k++) {
+    const extent = max[k]! - min[k]!;
+    if (extent < 1e-3 * diagonalOf({ min, max })) continue;
+    for (let i = 1; i < steps; i++)
+      out.push({ nx: +(k === 0), ny: +(k === 1), nz: +(k === 2), d: min[k]! + (extent * i) / steps });
+  }
+  return out;
+}
+
+const offPlane = ({ nx, ny, nz, d }: CutPlane, p: ArrayLike<number>, v: number): number =>
+  nx * p[v * 3]! + ny * p[v * 3 + 1]! + nz * p[v * 3 + 2]! - d;
+
+/** Planes, each once. */
+class PlaneSet {
+  readonly list: CutPlane[] = [];
+  private readonly slots = new Map<string, CutPlane[]>();
+
+  constructor(private readonly size: number) {}
+
+  add(normal: readonly [number, number, number], p: ArrayLike<number>, v: number): void {
+    const l = Math.hypot(...normal);
+    if (!(l > 1e-12)) return;
+    let [nx, ny, nz] = [normal[0] / l, normal[1] / l, normal[2] / l];
+    // One of the two ways to write a plane.
+    const sign = nx + ny * 1.37 + nz * 1.91 < 0 ? -1 : 1;
+    nx = snapped(nx * sign);
+    ny = snapped(ny * sign);
+    nz = snapped(nz * sign);
+    const d = nx * p[v * 3]! + ny * p[v * 3 + 1]! + nz * p[v * 3 + 2]!;
+    const key = `${Math.round(nx * 20)},${Math.round(ny * 20)},${Math.round(nz * 20)}`;
+    const same = this.slots.get(key) ?? [];
+    const near = (q: CutPlane) =>
+      Math.abs(q.nx - nx) < SAME_TURN &&
+      Math.abs(q.ny - ny) < SAME_TURN &&
+      Math.abs(q.nz - nz) < SAME_TURN &&
+      Math.abs(
+        nx * p[v * 3]! +
+          ny * p[v * 3 + 1]! +
+          nz * p[v * 3 + 2]! -
+          (q.nx * p[v * 3]! + q.ny * p[v * 3 + 1]! + q.nz * p[v * 3 + 2]!) -
+          d +
+          q.d,
+      ) <
+        this.size * SAME_PLACE;
+    if (same.some(near)) return;
+    const plane = { nx, ny, nz, d };
+    same.push(plane);
+    this.slots.set(key, same);
+    this.list.push(plane);
+  }
+}
+
+/** A direction almost along an axis is along it: art is drawn straight and stored in single precision. */
+const snapped = (v: number): number =>
+  Math.abs(v) < 1e-6 ? 0 : Math.abs(Math.abs(v) - 1) < 1e-9 ? Math.sign(v) : v;
+
+function concaveEdges({ points: p, triangles, faces }: Fragment): ConcaveEdge[] {
+  const table = new EdgeTable(faces * 3);
+  const first = new Int32Array(faces * 3).fill(-1);
+  const second = new Int32Array(faces * 3).fill(-1);
+  const normals = new Float64Array(faces * 3);
+  for (let f = 0; f < faces; f++) {
+    const [a, b, c] = [triangles[f * 3]! * 3, triangles[f * 3 + 1]! * 3, triangles[f * 3 + 2]! * 3];
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const l = Math.hypot(nx, ny, nz) || 1;
+    normals[f * 3] = nx / l;
+    normals[f * 3 + 1] = ny / l;
+    normals[f * 3 + 2] = nz / l;
+    for (let k = 0; k < 3; k++) {
+      const [from, to] = [triangles[f * 3 + k]!, triangles[f * 3 + ((k + 1) % 3)]!];
+      if (from === to) continue;
+      const edge = table.edge(from, to);
+      if (first[edge]! < 0) first[edge] = f;
+      else if (second[edge]! < 0) second[edge] = f;
+    }
+  }
+  const out: ConcaveEdge[] = [];
+  for (let e = 0; e < table.count; e++) {
+    const [f, g] = [first[e]!, second[e]!];
+    if (g < 0) continue;
+    const m: [number, number, number] = [normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!];
+    const n: [number, number, number] = [normals[g * 3]!, normals[g * 3 + 1]!, normals[g * 3 + 2]!];
+    const [a, b] = [table.low[e]!, table.high[e]!];
+    // The third corner of one face in front of the other: folded inward.
+    const apex = [0, 1, 2].map((k) => triangles[g * 3 + k]!).find((v) => v !== a && v !== b)!;
+    const [dx, dy, dz] = [0, 1, 2].map((k) => p[apex * 3 + k]! - p[a * 3 + k]!) as [number, number, number];
+    if (!(m[0] * dx + m[1] * dy + m[2] * dz > 0)) continue;
+    const cos = Math.min(1, m[0] * n[0] + m[1] * n[1] + m[2] * n[2]);
+    const fold = Math.acos(Math.max(-1, cos));
+    if (fold < LEAST_FOLD) continue;
+    const length = Math.hypot(
+      p[a * 3]! - p[b * 3]!,
+      p[a * 3 + 1]! - p[b * 3 + 1]!,
+      p[a * 3 + 2]! - p[b * 3 + 2]!,
+    );
+    out.push({ a, b, m, n, weight: length * fold });
+  }
+  return out;
+}

@@ -1,0 +1,74 @@
+import { convexHull, hullVolume } from '../hull/index.js';
+import { diagonalOf } from '../math/index.js';
+import { crossingDepth } from './convex-overlap.js';
+import { cutFragment, facePoints, fragmentBounds, splitFragment } from './fragment.js';
+import { type Piece, pieceOf, type Workshop } from './piece.js';
+
+/** Pieces made at most while crossings are taken away. */
+const MOST = 400;
+
+/**
+ * Pieces that do not go into each other by more than `depth` metres: the smaller of two that cross is cut along
+ * the other's faces, and what of it lies inside the other is left to that.
+ */
+export function cutCrossings(pieces: readonly Piece[], depth: number, shop: Workshop): Piece[] {
+  const eps = shop.size * 1e-9;
+  const done: Piece[] = [];
+  const waiting = [...pieces].sort((a, b) => a.hullVolume - b.hullVolume);
+  let made = waiting.length;
+  while (waiting.length) {
+    shop.tick(-1);
+    const piece = waiting.pop()!;
+    const other = done.find((o) => piece.body && o.body && crossingDepth(piece.body, o.body, eps) > depth);
+    if (!other) {
+      done.push(piece);
+      continue;
+    }
+    if (made > MOST) continue;
+    const parts = outsideOf(piece, other, depth, shop);
+    made += parts.length;
+    waiting.push(...parts);
+    waiting.sort((a, b) => a.hullVolume - b.hullVolume);
+  }
+  return done;
+}
+
+/** Cut one piece along the face of another that leaves most of it outside; the rest is asked again. */
+function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): Piece[] {
+  const { planes } = other.body!;
+  const eps =
+    diagonalOf(
+      fragmentBounds(piece.fragment ?? { points: piece.points, triangles: new Int32Array(0), faces: 0 }),
+    ) * 1e-9;
+  const fragment = piece.fragment ?? fragmentOfHull(piece);
+  let most = -1;
+  let best: Piece[] = [];
+  for (let i = 0; i < planes.length; i += 4) {
+    const [nx, ny, nz, d] = [planes[i]!, planes[i + 1]!, planes[i + 2]!, planes[i + 3]!];
+    const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
+    if (!outside || !inside) continue;
+    const volume = volumeOfHull(facePoints(outside));
+    if (volume <= most) continue;
+    const parts = [...splitFragment(outside), ...splitFragment(inside)]
+      .map((part) => pieceOf(part, piece.group, shop))
+      .filter((part) => part.hull && thickness(part) > depth);
+    most = volume;
+    best = parts;
+  }
+  return best;
+}
+
+const thickness = (piece: Piece): number => Math.cbrt(piece.hullVolume);
+
+function fragmentOfHull(piece: Piece) {
+  const hull = piece.hull!;
+  const triangles = hull.faces.flatMap((face) =>
+    face.slice(2).flatMap((_, i) => [face[0]!, face[i + 1]!, face[i + 2]!]),
+  );
+  return { points: hull.points, triangles: Int32Array.from(triangles), faces: triangles.length / 3 };
+}
+
+function volumeOfHull(points: Float64Array): number {
+  const result = convexHull(points);
+  return result.span === 'solid' ? hullVolume(result.hull) : 0;
+}

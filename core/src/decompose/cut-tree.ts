@@ -1,0 +1,136 @@
+import { convexHull, hullVolume } from '../hull/index.js';
+import { diagonalOf } from '../math/index.js';
+import { crossingDepth } from './convex-overlap.js';
+import {
+  type CutPlane,
+  cutFragment,
+  facePoints,
+  type Fragment,
+  fragmentBounds,
+  splitFragment,
+} from './fragment.js';
+import { cutCandidates, evenPlanes } from './cut-candidates.js';
+import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
+
+/** Planes of the art itself that are tried in full at each cut, and even slices along each axis beside them. */
+const OWN_PLANES = 14;
+const SLICES = 4;
+/** What taking away concave edges is worth beside volume: it leads over steps that gain no volume yet. */
+const FOLD_WORTH = 0.5;
+/** A slice that follows nothing in the art has to gain this much more. */
+const SLICE_WORTH = 0.7;
+/** What each further piece costs. */
+const PIECE_COST = 0.02;
+
+export interface CutOptions {
+  /** stop with so many pieces */
+  mostPieces: number;
+  /** pieces whose hull stands off the art by less than this many metres are left whole */
+  enough: number;
+}
+
+/**
+ * Cut pieces down, the one that stands off most first, until all are near enough or there are too many.
+ * A piece that reaches into a clearance comes before all others and is cut until it does not.
+ */
+export function cutDown(
+  start: readonly Piece[],
+  { mostPieces, enough }: CutOptions,
+  shop: Workshop,
+): Piece[] {
+  const done: Piece[] = [];
+  let waiting = [...start];
+  const enters = new Map<Piece, boolean>();
+  const entersClearance = (piece: Piece): boolean => {
+    let known = enters.get(piece);
+    if (known === undefined) enters.set(piece, (known = reachesInto(piece, shop)));
+    return known;
+  };
+  while (waiting.length) {
+    shop.tick(Math.min(0.99, (waiting.length + done.length) / mostPieces));
+    const next = waiting.reduce((a, b) => (urgency(b) > urgency(a) ? b : a));
+    const blocked = entersClearance(next);
+    if (!blocked && (next.standOff <= enough || waiting.length + done.length >= mostPieces)) break;
+    waiting = waiting.filter((piece) => piece !== next);
+    const parts = bestCut(next, shop) ?? (blocked ? cutAtClearance(next, shop) : null);
+    if (parts) waiting.push(...parts);
+    else if (!blocked) done.push(next);
+  }
+  return [...done, ...waiting];
+
+  function urgency(piece: Piece): number {
+    return (entersClearance(piece) ? shop.size * 10 : 0) + piece.standOff;
+  }
+}
+
+/** The pieces of the cut that is worth most; null when none is worth anything. */
+function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
+  const { fragment } = piece;
+  if (!fragment || !piece.hull) return null;
+  const eps = diagonalOf(fragmentBounds(fragment)) * 1e-7;
+  const excess = Math.max(piece.hullVolume - piece.volume, shop.size ** 3 * 1e-12);
+  const own = cutCandidates(fragment, OWN_PLANES);
+  const tried = [
+    ...own.planes.map(({ plane, resolves }) => ({ plane, resolves, worth: 1 })),
+    ...evenPlanes(piece.points, SLICES).map((plane) => ({ plane, resolves: 0, worth: SLICE_WORTH })),
+  ];
+  let best: Fragment[] | null = null;
+  let most = 1e-3;
+  for (const { plane, resolves, worth } of tried) {
+    shop.tick(-1);
+    const parts = cutApart(fragment, plane, eps);
+    if (parts.length < 2) continue;
+    let sum = 0;
+    for (const part of parts) sum += volumeOfHull(facePoints(part));
+    const gain = (piece.hullVolume - sum) / excess;
+    const score = gain * worth + FOLD_WORTH * resolves - PIECE_COST * Math.min(8, parts.length - 2);
+    if (score <= most * (1 + 1e-9) || (gain < 1e-4 && resolves < 1e-4)) continue;
+    most = score;
+    best = parts;
+  }
+  return best && best.map((part) => pieceOf(part, piece.group, shop)).filter((part) => keeps(part, piece));
+}
+
+/** What is left flat of something solid is a crumb of the cut. */
+const keeps = (part: Piece, whole: Piece): boolean => !!part.hull || whole.volume === 0;
+
+function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] {
+  const [low, high] = cutFragment(fragment, plane, eps);
+  if (!low || !high) return [];
+  return [...splitFragment(low), ...splitFragment(high)];
+}
+
+/** Cut along the faces of the clearances that a piece reaches into; what lies inside one is left out. */
+function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
+  const { fragment } = piece;
+  if (!fragment || !piece.body) return [];
+  const eps = diagonalOf(fragmentBounds(fragment)) * 1e-9;
+  const clearance = shop.clearances.find((c) => crossingDepth(piece.body!, c, shop.size * 1e-9) > 0)!;
+  let left = Infinity;
+  let best: { outside: Fragment[]; inside: Fragment[] } | null = null;
+  for (let i = 0; i < clearance.planes.length; i += 4) {
+    const [nx, ny, nz, d] = clearance.planes.subarray(i, i + 4) as unknown as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
+    if (!outside) continue;
+    const parts = { outside: splitFragment(outside), inside: inside ? splitFragment(inside) : [] };
+    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHull(facePoints(f)), 0);
+    if (sum >= left) continue;
+    left = sum;
+    best = parts;
+  }
+  // Behind every face: all of it is inside the clearance.
+  if (!best) return [];
+  return [...best.outside, ...best.inside]
+    .map((part) => pieceOf(part, piece.group, shop))
+    .filter((part) => keeps(part, piece));
+}
+
+function volumeOfHull(points: Float64Array): number {
+  const result = convexHull(points);
+  return result.span === 'solid' ? hullVolume(result.hull) : 0;
+}
