@@ -10,16 +10,9 @@ import {
   type Runs,
   SolidDistance,
 } from '../solid/index.js';
-import {
-  type Shape,
-  shapeBounds,
-  shapeCost,
-  shapeDistance,
-  type ShapeDistance,
-  shapePolygons,
-  shapeTriangles,
-} from '../shape/index.js';
+import { type Shape, shapeBounds, shapeCost, shapePolygons, shapeTriangles } from '../shape/index.js';
 import type { ShapeComparison, DetailedComparison, Deviation, SetCost } from './comparison.js';
+import { shapeDistance, type ShapeDistance } from './shape-distance.js';
 import { uncoveredAreas } from './uncovered.js';
 
 export interface ComparerOptions {

@@ -1,4 +1,4 @@
-import { convexHull, farthestOutside, hullVolume, planeOf } from '../hull/index.js';
+import { convexHull, facePlanes, farthestOutside, hullVolume } from '../hull/index.js';
 import { boundsOf, diagonalOf } from '../math/index.js';
 import { type Mesh, topologyOf, weld } from '../mesh/index.js';
 import { closedSolid } from '../solid/index.js';
@@ -52,10 +52,11 @@ export function judgeShape(mesh: Mesh, tolerance = diagonalOf(boundsOf(mesh.posi
     };
   }
   const { hull } = result;
-  const planes = hull.faces.map((face) => planeOf(hull.points, face));
+  const planes = facePlanes(hull.points, hull.faces);
   const below = (x: number, y: number, z: number) => {
     let least = Infinity;
-    for (const [nx, ny, nz, d] of planes) least = Math.min(least, d - nx * x - ny * y - nz * z);
+    for (let f = 0; f < planes.length; f += 4)
+      least = Math.min(least, planes[f + 3]! - planes[f]! * x - planes[f + 1]! * y - planes[f + 2]! * z);
     return Math.max(0, least);
   };
   const cavesIn: number[] = [];

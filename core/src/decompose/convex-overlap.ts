@@ -1,4 +1,4 @@
-import { type ConvexPolyhedron, clipConvex, planeOf } from '../hull/index.js';
+import { type ConvexPolyhedron, clipConvex, facePlanes } from '../hull/index.js';
 
 /** A convex body ready to be tested against others: its polyhedron and its face planes. */
 export interface ConvexBody extends ConvexPolyhedron {
@@ -9,8 +9,7 @@ export interface ConvexBody extends ConvexPolyhedron {
 }
 
 export function convexBody(points: ArrayLike<number>, faces: number[][]): ConvexBody {
-  const planes = new Float64Array(faces.length * 4);
-  faces.forEach((face, f) => planes.set(planeOf(points, face), f * 4));
+  const planes = facePlanes(points, faces);
   const min = [Infinity, Infinity, Infinity];
   const max = [-Infinity, -Infinity, -Infinity];
   for (let i = 0; i < points.length; i++) {

@@ -1,4 +1,4 @@
-import { convexHull, hullVolume } from '../hull/index.js';
+import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
 import { crossingDepth } from './convex-overlap.js';
 import { cutFragment, facePoints, fragmentBounds, splitFragment } from './fragment.js';
@@ -47,7 +47,7 @@ function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): P
     const [nx, ny, nz, d] = [planes[i]!, planes[i + 1]!, planes[i + 2]!, planes[i + 3]!];
     const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
     if (!outside || !inside) continue;
-    const volume = volumeOfHull(facePoints(outside));
+    const volume = volumeOfHullOf(facePoints(outside));
     if (volume <= most) continue;
     const parts = [...splitFragment(outside), ...splitFragment(inside)]
       .map((part) => pieceOf(part, piece.group, shop))
@@ -66,9 +66,4 @@ function fragmentOfHull(piece: Piece) {
     face.slice(2).flatMap((_, i) => [face[0]!, face[i + 1]!, face[i + 2]!]),
   );
   return { points: hull.points, triangles: Int32Array.from(triangles), faces: triangles.length / 3 };
-}
-
-function volumeOfHull(points: Float64Array): number {
-  const result = convexHull(points);
-  return result.span === 'solid' ? hullVolume(result.hull) : 0;
 }

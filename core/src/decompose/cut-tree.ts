@@ -1,4 +1,4 @@
-import { convexHull, hullVolume } from '../hull/index.js';
+import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
 import { crossingDepth } from './convex-overlap.js';
 import {
@@ -81,7 +81,7 @@ function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
     const parts = cutApart(fragment, plane, eps);
     if (parts.length < 2) continue;
     let sum = 0;
-    for (const part of parts) sum += volumeOfHull(facePoints(part));
+    for (const part of parts) sum += volumeOfHullOf(facePoints(part));
     const gain = (piece.hullVolume - sum) / excess;
     const score = gain * worth + FOLD_WORTH * resolves - PIECE_COST * Math.min(8, parts.length - 2);
     if (score <= most * (1 + 1e-9) || (gain < 1e-4 && resolves < 1e-4)) continue;
@@ -118,7 +118,7 @@ function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
     const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
     if (!outside) continue;
     const parts = { outside: splitFragment(outside), inside: inside ? splitFragment(inside) : [] };
-    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHull(facePoints(f)), 0);
+    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHullOf(facePoints(f)), 0);
     if (sum >= left) continue;
     left = sum;
     best = parts;
@@ -128,9 +128,4 @@ function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
   return [...best.outside, ...best.inside]
     .map((part) => pieceOf(part, piece.group, shop))
     .filter((part) => keeps(part, piece));
-}
-
-function volumeOfHull(points: Float64Array): number {
-  const result = convexHull(points);
-  return result.span === 'solid' ? hullVolume(result.hull) : 0;
 }

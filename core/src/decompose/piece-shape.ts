@@ -1,4 +1,4 @@
-import { convexHull, type ConvexHull, farthestOutside, hullVolume, planeOf } from '../hull/index.js';
+import { type ConvexHull, farthestOutside, hullVolume, planeOf, withVertexBudget } from '../hull/index.js';
 import { boxAlong, capsuleAlong, cylinderAlong, mostApart, smallestSphere, standOff } from '../fit/index.js';
 import { boundsOf, diagonalOf, type Quat, rotate, type Vec3 } from '../math/index.js';
 import { axisAlignedBox, minVolumeBox } from '../fit/index.js';
@@ -46,14 +46,10 @@ export function pieceShape(
     const round = roundShape(hull, box ? box.rotation : [0, 0, 0, 1], allowed, off);
     if (round && accepted(round, fits)) return { shape: round, cutBack: 0 };
   }
-  const few =
-    hull.points.length / 3 > mostVertices
-      ? convexHull(hull.points, { mostVertices })
-      : { span: 'solid' as const, hull };
-  if (few.span !== 'solid') return { shape: thinBox(piece.points), cutBack: 0 };
+  const few = withVertexBudget(hull, mostVertices, 'inside');
   return {
-    shape: { kind: 'hull', points: [...few.hull.points], faces: few.hull.faces },
-    cutBack: few.hull === hull ? 0 : farthestOutside(few.hull, hull.points),
+    shape: { kind: 'hull', points: [...few.points], faces: few.faces },
+    cutBack: few === hull ? 0 : farthestOutside(few, hull.points),
   };
 }
 

@@ -1,7 +1,7 @@
 import type { Vec3 } from '../math/index.js';
 import { firstTetrahedron } from './first-tetrahedron.js';
 import { HullBuilder } from './hull-builder.js';
-import { planeOf } from './plane.js';
+import { facePlanes } from './plane.js';
 import { polyhedron } from './polyhedron.js';
 
 /** A closed convex polyhedron. */
@@ -39,6 +39,24 @@ export function convexHull(points: ArrayLike<number>, { mostVertices }: HullOpti
   builder.grow();
   const solid = polyhedron(conditioned, builder);
   return { span: 'solid', hull: { points: gather(points, solid.corners), faces: solid.faces } };
+}
+
+/** Volume of the convex hull of packed points ([3n]); 0 when they are flat. Less work than the hull itself. */
+export function volumeOfHullOf(points: ArrayLike<number>): number {
+  const conditioned = withinRange(points);
+  const start = firstTetrahedron(conditioned);
+  if (start.span !== 'solid') return 0;
+  const builder = new HullBuilder(conditioned, start.corners);
+  builder.grow();
+  // Points too small or too large for exact signs were scaled; their ratio brings the volume back.
+  const largest = points.length ? largestOf(points) / largestOf(conditioned) : 1;
+  return builder.volume() * largest ** 3;
+}
+
+function largestOf(points: ArrayLike<number>): number {
+  let most = 0;
+  for (let i = 0; i < points.length; i++) most = Math.max(most, Math.abs(points[i]!));
+  return most;
 }
 
 /** A spread of a few points of many, to begin with; undefined when there are not many. */
@@ -105,9 +123,10 @@ export function verticesCentre(points: ArrayLike<number>): Vec3 {
 
 /** How far the farthest of `points` lies outside the hull's faces; 0 when all are inside. */
 export function farthestOutside(hull: ConvexHull, points: ArrayLike<number>): number {
+  const planes = facePlanes(hull.points, hull.faces);
   let farthest = 0;
-  for (const face of hull.faces) {
-    const [nx, ny, nz, d] = planeOf(hull.points, face);
+  for (let f = 0; f < planes.length; f += 4) {
+    const [nx, ny, nz, d] = [planes[f]!, planes[f + 1]!, planes[f + 2]!, planes[f + 3]!];
     for (let i = 0; i < points.length; i += 3) {
       farthest = Math.max(farthest, nx * points[i]! + ny * points[i + 1]! + nz * points[i + 2]! - d);
     }

@@ -56,6 +56,7 @@ export class HullBuilder {
     this.size = diagonalOf(bounds);
     const n = p.length / 3;
     this.after = new Int32Array(n).fill(NONE);
+    while (this.alive.length < Math.min(n * 3, 512)) this.widen();
     const [a, b, c, d] = start as [number, number, number, number];
     const base = this.addFace(a, b, c);
     const left = this.addFace(b, a, d);
@@ -179,6 +180,29 @@ export class HullBuilder {
       this.take(face);
       this.vertices++;
     }
+  }
+
+  /** Enclosed volume so far. */
+  volume(): number {
+    const { p, corners, alive } = this;
+    let o = -1;
+    let six = 0;
+    for (let face = 0; face < this.faces; face++) {
+      if (!alive[face]) continue;
+      const [a, b, c] = [corners[face * 3]! * 3, corners[face * 3 + 1]! * 3, corners[face * 3 + 2]! * 3];
+      if (o < 0) o = a;
+      const ax = p[a]! - p[o]!,
+        ay = p[a + 1]! - p[o + 1]!,
+        az = p[a + 2]! - p[o + 2]!;
+      const bx = p[b]! - p[o]!,
+        by = p[b + 1]! - p[o + 1]!,
+        bz = p[b + 2]! - p[o + 2]!;
+      const cx = p[c]! - p[o]!,
+        cy = p[c + 1]! - p[o + 1]!,
+        cz = p[c + 2]! - p[o + 2]!;
+      six += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    }
+    return six / 6;
   }
 
   private anyWaiting(): number {

@@ -1,5 +1,5 @@
 export * from './clip-convex.js';
 export * from './convex-hull.js';
 export { halfSpaceCorners } from './half-spaces.js';
-export { planeOf } from './plane.js';
+export { facePlanes, planeOf } from './plane.js';
 export { type BudgetSide, withVertexBudget } from './vertex-budget.js';

@@ -1,3 +1,5 @@
+import { boundsOf } from '../math/index.js';
+
 /** Unit normal and offset of a polygon (Newell's method). Shape: nx, ny, nz, d with n . x = d. */
 export function planeOf(
   points: ArrayLike<number>,
@@ -22,4 +24,38 @@ export function planeOf(
   }
   const l = Math.hypot(nx, ny, nz) || 1;
   return [nx / l, ny / l, nz / l, (nx * points[o]! + ny * points[o + 1]! + nz * points[o + 2]!) / l];
+}
+
+/**
+ * The planes of convex faces, [4f], with f at most the number of faces: a face thinner than a ten-millionth of
+ * the size has no direction of its own that could be trusted, and its neighbours bound the solid there.
+ */
+export function facePlanes(points: ArrayLike<number>, faces: readonly (readonly number[])[]): Float64Array {
+  const { min, max } = boundsOf(points);
+  const thin = 1e-7 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
+  const planes = new Float64Array(faces.length * 4);
+  let count = 0;
+  for (const face of faces) {
+    const plane = planeOf(points, face);
+    if (widthOf(points, face, plane) <= thin) continue;
+    planes.set(plane, count);
+    count += 4;
+  }
+  return planes.subarray(0, count);
+}
+
+/** Width of a convex face across its longest edge. */
+function widthOf(p: ArrayLike<number>, face: readonly number[], [nx, ny, nz]: readonly number[]): number {
+  let longest = 0;
+  let area = 0;
+  const o = face[0]! * 3;
+  for (let i = 0; i < face.length; i++) {
+    const a = face[i]! * 3;
+    const b = face[i + 1 === face.length ? 0 : i + 1]! * 3;
+    longest = Math.max(longest, Math.hypot(p[a]! - p[b]!, p[a + 1]! - p[b + 1]!, p[a + 2]! - p[b + 2]!));
+    const [ux, uy, uz] = [p[a]! - p[o]!, p[a + 1]! - p[o + 1]!, p[a + 2]! - p[o + 2]!];
+    const [vx, vy, vz] = [p[b]! - p[o]!, p[b + 1]! - p[o + 1]!, p[b + 2]! - p[o + 2]!];
+    area += (uy * vz - uz * vy) * nx! + (uz * vx - ux * vz) * ny! + (ux * vy - uy * vx) * nz!;
+  }
+  return longest > 0 ? area / longest : 0;
 }

@@ -1,5 +1,12 @@
 import { multiplyQuats, quatAbout, rotate, type Vec3 } from '../math/index.js';
-import { type ConvexHull, convexHull, farthestOutside, hullVolume, verticesCentre } from './convex-hull.js';
+import {
+  type ConvexHull,
+  convexHull,
+  farthestOutside,
+  hullVolume,
+  verticesCentre,
+  volumeOfHullOf,
+} from './convex-hull.js';
 import { halfSpaceCorners } from './half-spaces.js';
 import { planeOf } from './plane.js';
 import { ProgressiveHull } from './progressive-hull.js';
@@ -12,6 +19,8 @@ export type BudgetSide = 'outside' | 'inside' | 'between';
 
 /** Above this many vertices an outside hull is first brought near by planes, then reduced edge by edge. */
 const MANY = 400;
+/** Vertices beyond the budget from which those to keep inside are chosen. */
+const SPARE = 24;
 /** Face normals of a regular tetrahedron. */
 const REGULAR = [
   [1, 1, 1],
@@ -102,7 +111,9 @@ function containing(hull: ConvexHull, points: Float64Array): ConvexHull {
 
 /** Vertices dropped one by one, the one whose loss costs the least volume first. */
 function inside(hull: ConvexHull, mostVertices: number): ConvexHull {
-  let current = solid(convexHull(hull.points, { mostVertices: mostVertices * 3 }));
+  let current = solid(
+    convexHull(hull.points, { mostVertices: Math.min(mostVertices * 3, mostVertices + SPARE) }),
+  );
   const loss = new Map<string, number>();
   while (current.points.length / 3 > mostVertices) {
     const { points } = current;
@@ -115,7 +126,7 @@ function inside(hull: ConvexHull, mostVertices: number): ConvexHull {
       let cost = loss.get(key);
       if (cost === undefined) {
         const flat = around.flatMap((w) => [...points.subarray(w * 3, w * 3 + 3)]);
-        cost = volumeOf([...flat, ...points.subarray(v * 3, v * 3 + 3)]) - volumeOf(flat);
+        cost = volumeOfHullOf([...flat, ...points.subarray(v * 3, v * 3 + 3)]) - volumeOfHullOf(flat);
         loss.set(key, cost);
       }
       if (cost >= least) continue;
@@ -134,11 +145,6 @@ function neighboursOf({ points, faces }: ConvexHull): Set<number>[] {
   // All corners of the faces at a vertex: what may come to light when it goes.
   for (const face of faces) for (const v of face) for (const w of face) if (v !== w) ring[v]!.add(w);
   return ring;
-}
-
-function volumeOf(points: readonly number[]): number {
-  const result = convexHull(points);
-  return result.span === 'solid' ? hullVolume(result.hull) : 0;
 }
 
 function solid(result: ReturnType<typeof convexHull> | Float64Array): ConvexHull {

@@ -1,7 +1,7 @@
 import { inverseQuat, rotate, type Vec3 } from '../math/index.js';
 import { buildBvh, closestPoint, onTriangle } from '../solid/index.js';
-import type { HullShape, Shape, SurfaceShape } from './shape.js';
-import { fanTriangles } from './tessellate.js';
+import { facePlanes } from '../hull/index.js';
+import { fanTriangles, type HullShape, type Shape, type SurfaceShape } from '../shape/index.js';
 
 /** Metres from a place to a shape's surface, negative inside. */
 export type ShapeDistance = (x: number, y: number, z: number) => number;
@@ -69,21 +69,7 @@ function inOwnFrame(
 
 function hullDistance({ points, faces }: HullShape): ShapeDistance {
   const mesh = { positions: Float64Array.from(points), indices: fanTriangles(faces) };
-  const { positions: p, indices } = mesh;
-  const planes = new Float64Array((indices.length / 3) * 4);
-  for (let f = 0; f < indices.length; f += 3) {
-    const [a, b, c] = [indices[f]! * 3, indices[f + 1]! * 3, indices[f + 2]! * 3];
-    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
-    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    const l = Math.hypot(nx, ny, nz);
-    // A sliver has no plane worth the name; its neighbours bound the hull there.
-    const plane =
-      l > 0
-        ? [nx / l, ny / l, nz / l, (nx * p[a]! + ny * p[a + 1]! + nz * p[a + 2]!) / l]
-        : [0, 0, 0, Infinity];
-    planes.set(plane, (f / 3) * 4);
-  }
+  const planes = facePlanes(points, faces);
   const found: Vec3 = [0, 0, 0];
   const at: Vec3 = [0, 0, 0];
   return (x, y, z) => {
@@ -97,10 +83,7 @@ function hullDistance({ points, faces }: HullShape): ShapeDistance {
     at[1] = y;
     at[2] = z;
     let least = Infinity;
-    for (let k = 0, f = 0; k < planes.length; k += 4, f += 3) {
-      const off = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!;
-      if (off > 0 && off * off < least) least = Math.min(least, onTriangle(mesh, f, at, found));
-    }
+    for (let f = 0; f < mesh.indices.length; f += 3) least = Math.min(least, onTriangle(mesh, f, at, found));
     return Math.sqrt(least);
   };
 }
