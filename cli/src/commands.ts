@@ -33,9 +33,10 @@ export interface Result {
   stopped: boolean;
 }
 
-export type Options = Partial<Record<OptionName, string>>;
+export type Options = Partial<Record<OptionName, string>> & { clearance?: string[] };
 export type OptionName =
   | ('target' | 'proxies' | 'pivot' | 'name' | 'unit' | 'out' | 'weld' | 'remove' | 'normals' | 'reduce')
+  | ('max-verts' | 'side' | 'max-shapes' | 'agent-detail' | 'rung' | 'no-primitives' | 'no-crossing')
   | ('error' | 'part' | 'keep' | 'at' | 'by' | 'smallest' | 'longest' | 'fill-holes' | 'outward' | 'share');
 
 const said = ({ id, step, weight, says }: Finding) => ({ id, step, weight, says });

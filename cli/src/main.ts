@@ -1,6 +1,7 @@
 import { parseArgs } from 'node:util';
-import { FormatError, ReshapeError, WrapError } from '@yard-brace/core';
+import { DecomposeError, FormatError, ReshapeError, WrapError } from '@yard-brace/core';
 import { deliver, inspect, type Options, readback, type Result } from './commands.js';
+import { compare, decompose, hull, judge } from './convex-commands.js';
 import { bake, mend, pivot, split } from './reshape-commands.js';
 import { USAGE, UsageError } from './usage.js';
 
@@ -10,6 +11,8 @@ const COMMANDS: Record<
     run: (paths: string[], options: Options) => Promise<Result>;
     options: (keyof Options)[];
     switches?: (keyof Options)[];
+    /** options that may be given more than once */
+    lists?: (keyof Options)[];
   }
 > = {
   inspect: { run: inspect, options: ['unit'] },
@@ -23,7 +26,19 @@ const COMMANDS: Record<
   bake: { run: bake, options: ['part', 'keep', 'unit', 'out'] },
   pivot: { run: pivot, options: ['at', 'unit', 'out'] },
   split: { run: split, options: ['by', 'part', 'smallest', 'unit', 'out'] },
+  hull: { run: hull, options: ['max-verts', 'side', 'out'] },
+  decompose: {
+    run: decompose,
+    options: ['max-shapes', 'max-verts', 'agent-detail', 'rung', 'out'],
+    switches: ['no-primitives', 'no-crossing'],
+    lists: ['clearance'],
+  },
+  compare: { run: compare, options: [] },
+  judge: { run: judge, options: [] },
 };
+
+/** Errors that carry a sentence for the person. */
+const KNOWN = [FormatError, WrapError, ReshapeError, DecomposeError];
 
 /** Runs one command; the exit code: 0 done, 1 findings that stop, 2 bad input or usage. */
 export async function main(args: readonly string[]): Promise<number> {
@@ -35,7 +50,7 @@ export async function main(args: readonly string[]): Promise<number> {
     return asked && name !== '' ? 0 : 2;
   }
   try {
-    const { values, positionals } = parse(rest, command.options, command.switches);
+    const { values, positionals } = parse(rest, command.options, command.switches, command.lists);
     if (values.help) {
       process.stderr.write(`${USAGE[name]}\n`);
       return 0;
@@ -45,15 +60,20 @@ export async function main(args: readonly string[]): Promise<number> {
     return stopped ? 1 : 0;
   } catch (error) {
     if (error instanceof UsageError) process.stderr.write(`${error.message}\n\n${USAGE[name]}\n`);
-    else if (error instanceof FormatError || error instanceof WrapError || error instanceof ReshapeError)
-      process.stderr.write(`${error.message}\n`);
+    else if (KNOWN.some((kind) => error instanceof kind))
+      process.stderr.write(`${(error as Error).message}\n`);
     else if (isFileProblem(error)) process.stderr.write(`${error.message}\n`);
     else throw error;
     return 2;
   }
 }
 
-function parse(args: string[], names: readonly string[], switches: readonly string[] = []) {
+function parse(
+  args: string[],
+  names: readonly string[],
+  switches: readonly string[] = [],
+  lists: readonly string[] = [],
+) {
   try {
     return parseArgs({
       args,
@@ -61,6 +81,9 @@ function parse(args: string[], names: readonly string[], switches: readonly stri
       options: {
         help: { type: 'boolean' },
         ...Object.fromEntries(names.map((name) => [name, { type: 'string' as const }])),
+        ...Object.fromEntries(
+          lists.map((name) => [name, { type: 'string' as const, multiple: true as const }]),
+        ),
         ...Object.fromEntries(switches.map((name) => [name, { type: 'boolean' as const }])),
       },
     });
@@ -70,8 +93,10 @@ function parse(args: string[], names: readonly string[], switches: readonly stri
 }
 
 /** Switches that are set count as given. */
-const textOf = (values: Record<string, string | boolean | undefined>): Options =>
-  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, String(value)]));
+const textOf = (values: Record<string, string | boolean | (string | boolean)[] | undefined>): Options =>
+  Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [name, Array.isArray(value) ? value : String(value)]),
+  );
 
 const isFileProblem = (error: unknown): error is NodeJS.ErrnoException =>
   error instanceof Error && 'syscall' in error;

@@ -13,6 +13,10 @@ Commands:
   bake FILE…             put transforms into the vertices; nothing moves
   pivot FILE…            bring the pivot to the origin and say where it was
   split FILE…            parts by shells or by material
+  hull FILE              the convex hull, kept to a number of corners
+  decompose FILE         convex shapes for a piece, as a ladder of counts
+  compare ART PROXIES    how far proxies lie from the art, what they fill and leave bare
+  judge FILE             whether each shape is closed and convex, and what an importer would fill
 
 yard-brace COMMAND --help says more. Results are one JSON line on stdout, messages go to stderr.
 Exit 0: done. 1: findings that stop. 2: bad input or usage.`;
@@ -59,4 +63,27 @@ Writes the piece with its pivot at the origin; the result says where that sat.
   split: `yard-brace split FILE [BESIDE…] --out FILE --by shells|materials [--part NAME] [--smallest METRES] [--unit m|cm|mm|in|ft]
 Takes parts apart; each new one is named, counts up and stays where it was.
   --smallest   shells smaller than this stay with their neighbour`,
+  hull: `yard-brace hull FILE [--max-verts N] [--side outside|inside|between] [--out OBJ]
+The convex hull of all triangles, in the unit of the file. Exit 1: the points are flat and have none ("span" says how).
+  --max-verts  at most so many corners, 4 or more
+  --side       with --max-verts: outside contains everything and grows little (default), inside lies within,
+               between keeps the volume
+  --out        the hull as OBJ`,
+  decompose: `yard-brace decompose FILE [--max-shapes N] [--max-verts N] [--agent-detail METRES] [--clearance x,y,z,sx,sy,sz]…
+                     [--no-primitives] [--no-crossing] [--rung N] [--out OBJ]
+Breaks all triangles into convex shapes. Lengths are in the unit of the file.
+  --max-shapes     shapes on the highest rung, 1 to 64; default: 32
+  --max-verts      corners of a hull at most, 4 or more; default: 32
+  --agent-detail   below this length detail does not matter; the first rung within it is "goodEnough"
+  --clearance      centre and size of a box that nothing may enter; may be given again
+  --no-primitives  hulls, and boxes only where they are exact
+  --no-crossing    shapes meet within a tenth of a millimetre and do not go into each other
+  --rung           the rung with at most so many shapes; default: the one that deviates least
+  --out            the rung's shapes as OBJ, one group each`,
+  compare: `yard-brace compare ART PROXIES
+Every mesh of PROXIES counts as its convex hull, as importers take it; those that cave in are listed in "cavedIn".
+"artOutside": art that no proxy covers; "proxyOutside": proxies where no art is; volumes in cubic units of the file.`,
+  judge: `yard-brace judge FILE
+Every mesh of FILE by itself. "cavesIn" lists its faces below the hull, "filled" is the volume an importer would add.
+Exit 1: one of them is open or not convex.`,
 };

@@ -1,0 +1,207 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { dirname, extname } from 'node:path';
+import {
+  Comparer,
+  convexHull,
+  costOf,
+  decompose as breakUp,
+  type DetailedComparison,
+  farthestOutside,
+  hullVolume,
+  joinMeshes,
+  judgeShape,
+  type Ladder,
+  type Mesh,
+  pointsOfFaces,
+  readFile,
+  type Rung,
+  type Shape,
+  shapePolygons,
+  transformMesh,
+  withVertexBudget,
+  worldMatrices,
+} from '@yard-brace/core';
+import type { Options, Result } from './commands.js';
+import { withNeighbours } from './files.js';
+import { UsageError } from './usage.js';
+
+/** One mesh of a file where it stands, in the file's own unit and axes. */
+interface Part {
+  name: string;
+  mesh: Mesh;
+}
+
+async function partsOf(path: string | undefined, what: string): Promise<Part[]> {
+  if (!path) throw new UsageError(`Name ${what}.`);
+  const { file, beside } = await withNeighbours(path, []);
+  const { nodes, meshes } = await readFile(file, beside);
+  const world = worldMatrices(nodes);
+  const parts = nodes.flatMap(({ name, mesh }, i) =>
+    mesh === null ? [] : [{ name, mesh: transformMesh(meshes[mesh]!.mesh, world[i]!) }],
+  );
+  if (!parts.length) throw new UsageError(`${path} holds no triangles.`);
+  return parts;
+}
+
+const wholeOf = async (path: string | undefined, what = 'a file'): Promise<Mesh> =>
+  joinMeshes((await partsOf(path, what)).map(({ mesh }) => mesh));
+
+/** A whole number option within limits; `otherwise` when it is not given. */
+function wholeNumber(options: Options, name: keyof Options, least: number, otherwise: number): number {
+  const text = options[name];
+  if (text === undefined) return otherwise;
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < least)
+    throw new UsageError(`--${name} takes a whole number of ${least} or more, not “${text}”.`);
+  return value;
+}
+
+async function timed<T>(work: () => T | Promise<T>): Promise<{ ms: number; result: T }> {
+  const before = performance.now();
+  const result = await work();
+  return { ms: Math.round((performance.now() - before) * 10) / 10, result };
+}
+
+export async function hull(paths: readonly string[], options: Options): Promise<Result> {
+  const mesh = await wholeOf(paths[0]);
+  const most = wholeNumber(options, 'max-verts', 4, Infinity);
+  const side = options.side ?? 'outside';
+  if (side !== 'outside' && side !== 'inside' && side !== 'between')
+    throw new UsageError(`--side takes outside, inside or between, not “${side}”.`);
+  const points = pointsOfFaces(mesh);
+  const { ms, result } = await timed(() => {
+    const found = convexHull(points);
+    return found.span === 'solid'
+      ? { span: found.span, full: found.hull, few: withVertexBudget(found.hull, most, side) }
+      : found;
+  });
+  // Flat points have no hull: said in the result, for whoever asked to thicken or to skip them.
+  if (result.span !== 'solid')
+    return { json: { span: result.span, vertices: 0, faces: 0, volume: 0, ms }, stopped: true };
+  const { full, few } = result;
+  await writeShapes(options.out, [{ kind: 'hull', points: [...few.points], faces: few.faces }]);
+  return {
+    json: {
+      span: 'solid',
+      vertices: few.points.length / 3,
+      faces: few.faces.length,
+      volume: hullVolume(few),
+      fullVertices: full.points.length / 3,
+      fullVolume: hullVolume(full),
+      volumeChange: hullVolume(few) / hullVolume(full) - 1,
+      standsOut: farthestOutside(few, full.points),
+      ms,
+    },
+    stopped: false,
+  };
+}
+
+export async function decompose(paths: readonly string[], options: Options): Promise<Result> {
+  const mesh = await wholeOf(paths[0]);
+  const mostShapes = wholeNumber(options, 'max-shapes', 1, 32);
+  const rungAsked = wholeNumber(options, 'rung', 1, mostShapes);
+  const detail = Number(options['agent-detail'] ?? 0);
+  if (!(detail >= 0))
+    throw new UsageError(`--agent-detail takes a length of 0 or more, not “${options['agent-detail']}”.`);
+  const { ms, result: ladder } = await timed(() =>
+    breakUp(mesh, {
+      mostShapes,
+      mostVertices: wholeNumber(options, 'max-verts', 4, 32),
+      agentDetail: detail,
+      clearances: (options.clearance ?? []).map(clearanceOf),
+      primitives: !options['no-primitives'],
+      mayCross: !options['no-crossing'],
+    }),
+  );
+  const rung = rungWithin(ladder, Math.min(rungAsked, mostShapes));
+  await writeShapes(options.out, rung.shapes);
+  const figures = figuresOf(new Comparer(mesh).inDetail(rung.shapes));
+  return {
+    json: {
+      rung: rung.shapes.length,
+      ...figures,
+      ladder: ladder.rungs.map((r) => ({
+        shapes: r.shapes.length,
+        standOff: r.standOff,
+        standOut: r.standOut,
+        vertices: r.vertices,
+        kinds: costOf(r.shapes).kinds,
+      })),
+      goodEnough: ladder.goodEnough === null ? null : ladder.rungs[ladder.goodEnough]!.shapes.length,
+      ms,
+    },
+    stopped: false,
+  };
+}
+
+function rungWithin({ rungs }: Ladder, most: number): Rung {
+  const rung = rungs.filter(({ shapes }) => shapes.length <= most).at(-1);
+  if (!rung)
+    throw new UsageError(
+      `The least number of shapes here is ${rungs[0]!.shapes.length}; --rung ${most} is below it.`,
+    );
+  return rung;
+}
+
+function clearanceOf(text: string): Shape {
+  const [x, y, z, sx, sy, sz, ...more] = text.split(',').map(Number);
+  const all = [x, y, z, sx, sy, sz] as number[];
+  if (more.length || !all.every(Number.isFinite) || !all.slice(3).every((v) => v > 0))
+    throw new UsageError(
+      `--clearance takes a centre and three sizes above 0, x,y,z,sx,sy,sz, not “${text}”.`,
+    );
+  return {
+    kind: 'box',
+    center: [x!, y!, z!],
+    halfExtents: [sx! / 2, sy! / 2, sz! / 2],
+    rotation: [0, 0, 0, 1],
+  };
+}
+
+export async function compare(paths: readonly string[], options: Options): Promise<Result> {
+  void options;
+  const art = await wholeOf(paths[0], 'the art and the proxies');
+  const proxies = await partsOf(paths[1], 'the file with the proxies, too');
+  const { ms, result } = await timed(() =>
+    new Comparer(art).inDetail(proxies.map(({ mesh }) => shapeOf(mesh))),
+  );
+  const cavedIn = proxies.filter(({ mesh }) => !judgeShape(mesh).convex).map(({ name }) => name);
+  return { json: { ...figuresOf(result), cavedIn, ms }, stopped: false };
+}
+
+/** What an importer makes of a proxy mesh: its convex hull; a flat one stays the surface it is. */
+function shapeOf(mesh: Mesh): Shape {
+  const found = convexHull(pointsOfFaces(mesh));
+  return found.span === 'solid'
+    ? { kind: 'hull', points: [...found.hull.points], faces: found.hull.faces }
+    : { kind: 'surface', points: [...mesh.positions], indices: [...mesh.indices] };
+}
+
+function figuresOf({ cost, uncovered, vertices: _vertices, ...figures }: DetailedComparison) {
+  return { ...figures, ...cost, uncoveredFaces: uncovered };
+}
+
+export async function judge(paths: readonly string[], options: Options): Promise<Result> {
+  void options;
+  const parts = await partsOf(paths[0], 'a file');
+  const { ms, result } = await timed(() => parts.map(({ name, mesh }) => ({ name, ...judgeShape(mesh) })));
+  return { json: { shapes: result, ms }, stopped: result.some(({ closed, convex }) => !closed || !convex) };
+}
+
+/** Shapes as an OBJ file, one `o` group each, polygons as they are. */
+async function writeShapes(path: string | undefined, shapes: readonly Shape[]): Promise<void> {
+  if (path === undefined) return;
+  if (extname(path).toLowerCase() !== '.obj')
+    throw new UsageError(`--out takes a name that ends in .obj, not “${path}”.`);
+  const lines: string[] = [];
+  let first = 1;
+  shapes.forEach((shape, i) => {
+    const { points, faces } = shapePolygons(shape);
+    lines.push(`o ${shape.kind}_${String(i + 1).padStart(2, '0')}`);
+    for (let v = 0; v < points.length; v += 3) lines.push(`v ${points[v]} ${points[v + 1]} ${points[v + 2]}`);
+    for (const face of faces) lines.push(`f ${face.map((v) => v + first).join(' ')}`);
+    first += points.length / 3;
+  });
+  await mkdir(dirname(path), { recursive: true });
+  await writeFile(path, `${lines.join('\n')}\n`);
+}
