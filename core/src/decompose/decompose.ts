@@ -10,6 +10,7 @@ import { compact, type Fragment } from './fragment.js';
 import { handOut, type State } from './hand-out.js';
 import { joinUp } from './join-up.js';
 import { type Piece, pieceOf, solidPiece, type Workshop } from './piece.js';
+import { runStates } from './run-states.js';
 import { clears, pieceShape } from './piece-shape.js';
 
 export interface DecomposeOptions {
@@ -84,20 +85,42 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
     }),
     tick,
   };
-  const start = partsOf(solid, shop);
+  const parts = partsOf(solid, shop);
   const enough = Math.max(settings.agentDetail / 8, size * 1e-5);
+  const { runs, start } = runsAmong(parts, settings.mostShapes, shop);
+  const crossing = settings.mayCross ? Infinity : MEETING / 2;
   const mostPieces = Math.max(
     settings.mostShapes + 8,
     Math.ceil(settings.mostShapes * 1.5),
     Math.min(start.length, MOST_PARTS),
   );
   let leaves = cutDown(start, { mostPieces, enough }, shop);
-  if (!settings.mayCross) leaves = cutCrossings(leaves, MEETING / 2, shop);
-  if (!leaves.length)
+  if (!settings.mayCross) leaves = cutCrossings(leaves, crossing, shop);
+  if (!leaves.length && !runs.length)
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
   leaves = withAllPoints(leaves, chosen, solid, shop);
-  const states = statesOf(leaves, settings.mayCross ? Infinity : MEETING / 2, shop);
-  return ladderOf(states, settings, shop);
+  return ladderOf(statesOf(leaves, runs, crossing, shop), settings, shop);
+}
+
+/** Bent tubes and rings that stand alone have states of their own; among others their pieces take part. */
+function runsAmong(
+  parts: readonly Piece[],
+  mostShapes: number,
+  shop: Workshop,
+): { runs: State[][]; start: Piece[] } {
+  const runs: State[][] = [];
+  const start: Piece[] = [];
+  const many = parts.length > 24;
+  for (const part of parts) {
+    const states = many ? null : runStates(part, mostShapes, shop);
+    if (!states) start.push(part);
+    else if (parts.every((other) => other === part || other.group !== part.group)) runs.push(states);
+    else {
+      const near = (state: State) => Math.max(...state.map((piece) => piece.standOff)) < shop.size * 2e-3;
+      start.push(...(states.find(near) ?? states[states.length - 1]!));
+    }
+  }
+  return { runs, start };
 }
 
 type Settings = Required<Omit<DecomposeOptions, 'faces' | 'progress'>>;
@@ -323,17 +346,23 @@ function withAllPoints(leaves: Piece[], mesh: Mesh, solid: ClosedSolid, shop: Wo
 }
 
 /** Sets of pieces, fewest first: each separate solid joined up on its own, then all together. */
-function statesOf(leaves: readonly Piece[], crossing: number, shop: Workshop): State[] {
+function statesOf(
+  leaves: readonly Piece[],
+  runs: readonly State[][],
+  crossing: number,
+  shop: Workshop,
+): State[] {
   const groups = new Map<number, Piece[]>();
   for (const leaf of leaves) {
     const known = groups.get(leaf.group);
     if (known) known.push(leaf);
     else groups.set(leaf.group, [leaf]);
   }
-  const ladders = [...groups.values()].map((pieces) => joinUp(pieces, { crossing }, shop));
-  const apart = handOut(ladders.map((states) => [...states].reverse()));
+  const ladders = [...groups.values()].map((pieces) => joinUp(pieces, { crossing }, shop).reverse());
+  const apart = handOut([...ladders, ...runs]);
   const fewest = apart[0]!;
-  const together = groups.size > 1 ? joinUp(fewest, { crossing }, shop).slice(1).reverse() : [];
+  const together =
+    ladders.length + runs.length > 1 ? joinUp(fewest, { crossing }, shop).slice(1).reverse() : [];
   return [...together, ...apart];
 }
 

@@ -1,0 +1,88 @@
+import { diagonalOf, distance, dot, scaled, type Vec3 } from '../math/index.js';
+import { equalPlaces, type MeasuredLine, measured, placeAt, wayAt } from './along-line.js';
+import { type CentreLine, findCentreLine } from './centre-line.js';
+import { cutCandidates } from './cut-candidates.js';
+import {
+  type CutPlane,
+  cutFragment,
+  type Fragment,
+  fragmentBounds,
+  fragmentVolume,
+  splitFragment,
+} from './fragment.js';
+import type { State } from './hand-out.js';
+import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
+
+/** A plane that resolves this share of all concave edges cuts at a corner, not through a bend. */
+const SHARP = 0.2;
+/** Counts that a run is cut into. */
+const COUNTS = [1, 2, 3, 4, 5, 6, 7, 8, 10, 12, 14, 16, 20, 24, 28, 32, 40, 48, 64];
+
+/**
+ * A bent tube, rail or ring in pieces of equal length, for each useful count; null when the piece is no run,
+ * is straight, or a clearance is in its way.
+ */
+export function runStates(piece: Piece, mostShapes: number, shop: Workshop): State[] | null {
+  const { fragment } = piece;
+  if (!fragment || piece.standOff < shop.size * 1e-3 || piece.volume <= 0) return null;
+  // Where one plane takes away much of the hollow, corners are sharp and plain cuts do better.
+  if ((cutCandidates(fragment, 1).planes[0]?.resolves ?? 0) > SHARP) return null;
+  const run = findCentreLine(fragment.points, fragment.triangles.subarray(0, fragment.faces * 3));
+  if (!run || !isWhole(run, fragment)) return null;
+  const line = measured(run.line, run.closed);
+  const states: State[] = [];
+  for (const count of COUNTS) {
+    if (count > mostShapes) break;
+    const state = count === 1 ? [piece] : equalPieces(fragment, line, run.radius, count, piece.group, shop);
+    if (!state || state.some((part) => reachesInto(part, shop))) {
+      if (count === 1) continue;
+      return null;
+    }
+    states.push(state);
+    if (Math.max(...state.map((part) => part.standOff)) < shop.size * 1e-4) break;
+  }
+  return states.length > 1 ? states : null;
+}
+
+/** Nearly all of the solid is section times length: nothing branches off. */
+function isWhole(run: CentreLine, fragment: Fragment): boolean {
+  const volume = fragmentVolume(fragment);
+  return Math.abs(run.area * run.length - volume) < 0.2 * volume;
+}
+
+function equalPieces(
+  fragment: Fragment,
+  line: MeasuredLine,
+  radius: number,
+  count: number,
+  group: number,
+  shop: Workshop,
+): State | null {
+  const joints = equalPlaces(line, count).map((s) => ({ at: placeAt(line, s), way: wayAt(line, s, radius) }));
+  const eps = diagonalOf(fragmentBounds(fragment)) * 1e-8;
+  const state: State = [];
+  for (let i = 0; i < count; i++) {
+    shop.tick(-1);
+    const from = line.closed || i > 0 ? joints[i]! : null;
+    const to = line.closed || i + 1 < count ? joints[(i + 1) % joints.length]! : null;
+    const middle = placeAt(line, (line.length * (i + 0.5)) / count);
+    let part: Fragment | null = fragment;
+    if (from) part = part && cutFragment(part, planeAt(from.at, scaled(from.way, -1)), eps)[0];
+    if (to) part = part && cutFragment(part, planeAt(to.at, to.way), eps)[0];
+    if (!part) return null;
+    const own = splitFragment(part)
+      .map((f) => ({ f, off: offPlace(f, middle) }))
+      .sort((a, b) => a.off - b.off)[0]!;
+    state.push(pieceOf(own.f, group, shop));
+  }
+  return state.every((part) => part.hull) ? state : null;
+}
+
+const planeAt = (at: Vec3, way: Vec3): CutPlane => ({ nx: way[0], ny: way[1], nz: way[2], d: dot(at, way) });
+
+function offPlace({ points }: Fragment, place: Vec3): number {
+  let least = Infinity;
+  for (let i = 0; i < points.length; i += 3)
+    least = Math.min(least, distance([points[i]!, points[i + 1]!, points[i + 2]!], place));
+  return least;
+}
