@@ -73,7 +73,7 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
   const settings = checked(options);
   const tick = ticker(options.progress);
   const chosen = chosenFaces(mesh, options.faces);
-  const solid = readSolid(await coarser(chosen, tick));
+  const solid = closedSolid(await coarser(chosen, tick));
   const size = diagonalOf(boundsOfFaces(solid));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
   const shop: Workshop = {
@@ -192,8 +192,6 @@ async function coarser(mesh: Mesh, tick: (share: number) => void): Promise<Mesh>
   return (await reduceMesh(few, { share: (SEARCHED * 4 * 3) / few.indices.length, error: size * 1e-2 })).mesh;
 }
 
-const readSolid = (mesh: Mesh): ClosedSolid => closedSolid(mesh);
-
 /** The separate surfaces of the art as pieces; hollows inside closed ones are not seen from outside and are left out. */
 function partsOf(solid: ClosedSolid, shop: Workshop): Piece[] {
   const { shells, volumes, shellOf, indices, faces, positions } = solid;
@@ -215,9 +213,7 @@ function partsOf(solid: ClosedSolid, shop: Workshop): Piece[] {
   }
   return fragments.map(({ fragment, group }) => {
     shop.tick(-1);
-    const piece = pieceOf(fragment, group, shop);
-    // A surface that encloses nothing has no volume to compare with, whatever its caps would say.
-    return piece;
+    return pieceOf(fragment, group, shop);
   });
 }
 

@@ -8,6 +8,7 @@ import {
   type Fragment,
   fragmentBounds,
   fragmentVolume,
+  joinFragments,
   splitFragment,
 } from './fragment.js';
 import type { State } from './hand-out.js';
@@ -70,10 +71,11 @@ function equalPieces(
     if (from) part = part && cutFragment(part, planeAt(from.at, scaled(from.way, -1)), eps)[0];
     if (to) part = part && cutFragment(part, planeAt(to.at, to.way), eps)[0];
     if (!part) return null;
-    const own = splitFragment(part)
-      .map((f) => ({ f, off: offPlace(f, middle) }))
-      .sort((a, b) => a.off - b.off)[0]!;
-    state.push(pieceOf(own.f, group, shop));
+    // The same two planes may also cut the run elsewhere: what lies away from this stretch is not meant.
+    const reach = line.length / count / 2 + radius;
+    const own = splitFragment(part).filter((f) => offPlace(f, middle) <= reach);
+    if (!own.length) return null;
+    state.push(pieceOf(joinFragments(own), group, shop));
   }
   return state.every((part) => part.hull) ? state : null;
 }

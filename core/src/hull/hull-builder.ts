@@ -13,22 +13,22 @@ const everyPoint = (n: number): Int32Array => Int32Array.from({ length: n }, (_,
  */
 export class HullBuilder {
   /** [3f]: the vertex a half-edge starts at */
-  corners = new Int32Array(96);
+  corners = new Int32Array(384);
   /** [3f]: the half-edge that runs the other way */
-  twins = new Int32Array(96);
+  twins = new Int32Array(384);
   /** [f] */
-  alive = new Uint8Array(32);
+  alive = new Uint8Array(128);
   /** slots in use, dead ones included */
   faces = 0;
   /** vertices of the hull so far */
   vertices = 4;
   /** [4f]: normal (twice the face's area long) and offset */
-  private planes = new Float64Array(128);
+  private planes = new Float64Array(512);
   /** [f]: below this height the sign of `height` may be wrong */
-  private doubts = new Float64Array(32);
+  private doubts = new Float64Array(128);
   /** [f]: the farthest point above the face, and its height; the others follow in `after` */
-  private heads = new Int32Array(32);
-  private heights = new Float64Array(32);
+  private heads = new Int32Array(128);
+  private heights = new Float64Array(128);
   private readonly after: Int32Array;
   private readonly free: number[] = [];
   private readonly waiting: number[] = [];
@@ -56,7 +56,6 @@ export class HullBuilder {
     this.size = diagonalOf(bounds);
     const n = p.length / 3;
     this.after = new Int32Array(n).fill(NONE);
-    while (this.alive.length < Math.min(n * 3, 512)) this.widen();
     const [a, b, c, d] = start as [number, number, number, number];
     const base = this.addFace(a, b, c);
     const left = this.addFace(b, a, d);

@@ -1,12 +1,5 @@
 import { multiplyQuats, quatAbout, rotate, type Vec3 } from '../math/index.js';
-import {
-  type ConvexHull,
-  convexHull,
-  farthestOutside,
-  hullVolume,
-  verticesCentre,
-  volumeOfHullOf,
-} from './convex-hull.js';
+import { type ConvexHull, convexHull, farthestOutside, hullVolume, verticesCentre } from './convex-hull.js';
 import { halfSpaceCorners } from './half-spaces.js';
 import { planeOf } from './plane.js';
 import { ProgressiveHull } from './progressive-hull.js';
@@ -109,42 +102,59 @@ function containing(hull: ConvexHull, points: Float64Array): ConvexHull {
   return { points: grownAbout(hull.points, middle, grow * (1 + 1e-14)), faces: hull.faces };
 }
 
-/** Vertices dropped one by one, the one whose loss costs the least volume first. */
+/**
+ * Vertices dropped a few at a time, no two of them neighbours, those first whose loss costs least volume: the
+ * pyramid from the vertex to the ring of its neighbours.
+ */
 function inside(hull: ConvexHull, mostVertices: number): ConvexHull {
   let current = solid(
     convexHull(hull.points, { mostVertices: Math.min(mostVertices * 3, mostVertices + SPARE) }),
   );
-  const loss = new Map<string, number>();
-  while (current.points.length / 3 > mostVertices) {
-    const { points } = current;
-    const ring = neighboursOf(current);
-    let cheapest = 0;
-    let least = Infinity;
-    for (let v = 0; v < ring.length; v++) {
-      const around = [...ring[v]!].sort((a, b) => a - b);
-      const key = [v, ...around].map((w) => points.subarray(w * 3, w * 3 + 3).join()).join(' ');
-      let cost = loss.get(key);
-      if (cost === undefined) {
-        const flat = around.flatMap((w) => [...points.subarray(w * 3, w * 3 + 3)]);
-        cost = volumeOfHullOf([...flat, ...points.subarray(v * 3, v * 3 + 3)]) - volumeOfHullOf(flat);
-        loss.set(key, cost);
-      }
-      if (cost >= least) continue;
-      least = cost;
-      cheapest = v;
+  for (let count = current.points.length / 3; count > mostVertices; count = current.points.length / 3) {
+    const chords = chordsOf(current);
+    const cost = chords.map((own, v) => pyramid(current.points, v, own));
+    const order = cost.map((_, v) => v).sort((v, w) => cost[v]! - cost[w]! || v - w);
+    const gone = new Set<number>();
+    const held = new Set<number>();
+    const most = Math.max(1, Math.ceil((count - mostVertices) / 3));
+    for (const v of order) {
+      if (gone.size === most) break;
+      if (held.has(v)) continue;
+      gone.add(v);
+      for (const [a, b] of chords[v]!) held.add(a).add(b);
     }
-    current = solid(
-      Float64Array.from([...points.subarray(0, cheapest * 3), ...points.subarray(cheapest * 3 + 3)]),
-    );
+    current = solid(current.points.filter((_, i) => !gone.has((i / 3) | 0)));
   }
   return current;
 }
 
-function neighboursOf({ points, faces }: ConvexHull): Set<number>[] {
-  const ring = Array.from({ length: points.length / 3 }, () => new Set<number>());
-  // All corners of the faces at a vertex: what may come to light when it goes.
-  for (const face of faces) for (const v of face) for (const w of face) if (v !== w) ring[v]!.add(w);
-  return ring;
+/** For each vertex the neighbours before and after it in each of its faces: the edges of the ring round it. */
+function chordsOf({ points, faces }: ConvexHull): [number, number][][] {
+  const chords: [number, number][][] = Array.from({ length: points.length / 3 }, () => []);
+  for (const face of faces)
+    face.forEach((v, i) =>
+      chords[v]!.push([face[(i + face.length - 1) % face.length]!, face[(i + 1) % face.length]!]),
+    );
+  return chords;
+}
+
+function pyramid(p: Float64Array, v: number, ring: readonly [number, number][]): number {
+  const middle: Vec3 = [0, 0, 0];
+  for (const [a] of ring) for (let k = 0; k < 3; k++) middle[k]! += p[a * 3 + k]! / ring.length;
+  const tip: Vec3 = [p[v * 3]! - middle[0], p[v * 3 + 1]! - middle[1], p[v * 3 + 2]! - middle[2]];
+  let six = 0;
+  for (const [a, b] of ring) {
+    const ax = p[a * 3]! - middle[0],
+      ay = p[a * 3 + 1]! - middle[1],
+      az = p[a * 3 + 2]! - middle[2];
+    const bx = p[b * 3]! - middle[0],
+      by = p[b * 3 + 1]! - middle[1],
+      bz = p[b * 3 + 2]! - middle[2];
+    six += Math.abs(
+      tip[0] * (ay * bz - az * by) + tip[1] * (az * bx - ax * bz) + tip[2] * (ax * by - ay * bx),
+    );
+  }
+  return six / 6;
 }
 
 function solid(result: ReturnType<typeof convexHull> | Float64Array): ConvexHull {
