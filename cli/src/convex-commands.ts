@@ -3,18 +3,16 @@ import { dirname, extname } from 'node:path';
 import {
   Comparer,
   convexHull,
-  costOf,
   decompose as breakUp,
   type DetailedComparison,
   farthestOutside,
   hullVolume,
   joinMeshes,
   judgeShape,
-  type Ladder,
   type Mesh,
   pointsOfFaces,
   readFile,
-  type Rung,
+  rungWithin,
   type Shape,
   shapePolygons,
   transformMesh,
@@ -113,7 +111,11 @@ export async function decompose(paths: readonly string[], options: Options): Pro
       mayCross: !options['no-crossing'],
     }),
   );
-  const rung = rungWithin(ladder, Math.min(rungAsked, mostShapes));
+  const rung = rungWithin(ladder, rungAsked);
+  if (!rung)
+    throw new UsageError(
+      `The least number of shapes here is ${ladder.rungs[0]!.shapes.length}; --rung ${rungAsked} is below it.`,
+    );
   await writeShapes(options.out, rung.shapes);
   const figures = figuresOf(new Comparer(mesh).inDetail(rung.shapes));
   return {
@@ -122,25 +124,19 @@ export async function decompose(paths: readonly string[], options: Options): Pro
       ...figures,
       ladder: ladder.rungs.map((r) => ({
         shapes: r.shapes.length,
-        standOff: r.standOff,
-        standOut: r.standOut,
-        vertices: r.vertices,
-        kinds: costOf(r.shapes).kinds,
+        proxyOutside: r.figures.proxyOutside.max,
+        artOutside: r.figures.artOutside.max,
+        overfill: r.figures.overfill,
+        underfill: r.figures.underfill,
+        overlap: r.figures.overlap,
+        vertices: r.figures.cost.vertices,
+        kinds: r.figures.cost.kinds,
       })),
       goodEnough: ladder.goodEnough === null ? null : ladder.rungs[ladder.goodEnough]!.shapes.length,
       ms,
     },
     stopped: false,
   };
-}
-
-function rungWithin({ rungs }: Ladder, most: number): Rung {
-  const rung = rungs.filter(({ shapes }) => shapes.length <= most).at(-1);
-  if (!rung)
-    throw new UsageError(
-      `The least number of shapes here is ${rungs[0]!.shapes.length}; --rung ${most} is below it.`,
-    );
-  return rung;
 }
 
 function clearanceOf(text: string): Shape {

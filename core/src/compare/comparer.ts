@@ -12,7 +12,8 @@ import {
 } from '../solid/index.js';
 import { type Shape, shapeBounds, shapeCost, shapePolygons, shapeTriangles } from '../shape/index.js';
 import type { ShapeComparison, DetailedComparison, Deviation, SetCost } from './comparison.js';
-import { shapeDistance, type ShapeDistance } from './shape-distance.js';
+import type { Distance } from '../hull/index.js';
+import { shapeDistance } from './shape-distance.js';
 import { uncoveredAreas } from './uncovered.js';
 
 export interface ComparerOptions {
@@ -30,7 +31,7 @@ interface Samples {
 
 /** What is known of one shape: computed once, used in every set that has it. */
 interface Measured {
-  distance: ShapeDistance;
+  distance: Distance;
   low: Vec3;
   high: Vec3;
   /** for each axis, [2 * rays]: where a ray is within; NaN where it misses */
@@ -57,6 +58,9 @@ export class Comparer {
   private readonly runs: Runs[];
   private readonly art: Samples;
   private readonly known = new WeakMap<Shape, Measured>();
+  /** the shape that covered each sample, and each vertex, in the set before: in the next it often still does */
+  private readonly coverOfSample: (Measured | undefined)[] = [];
+  private readonly coverOfVertex: (Measured | undefined)[] = [];
   private readonly size: number;
 
   constructor(
@@ -157,9 +161,16 @@ export class Comparer {
 
   private artOutside(measured: readonly Measured[]): Deviation {
     const { points, areas } = this.art;
+    const set = new Set(measured);
     const off = new Float64Array(areas.length);
-    for (let i = 0; i < off.length; i++)
-      off[i] = Math.max(0, offAll(measured, points[i * 3]!, points[i * 3 + 1]!, points[i * 3 + 2]!, false));
+    const outside = (covers: (Measured | undefined)[], i: number, p: Float64Array, v: number): number => {
+      const cover = covers[i];
+      if (cover && set.has(cover)) return 0;
+      const here = offAll(measured, p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!, false);
+      covers[i] = here <= 0 ? lastCover : undefined;
+      return here;
+    };
+    for (let i = 0; i < off.length; i++) off[i] = Math.max(0, outside(this.coverOfSample, i, points, i));
     const deviation = summary(points, areas, off);
     // Corners of the art reach farther than samples between them.
     const { positions, faces, indices } = this.distance.solid;
@@ -169,7 +180,7 @@ export class Comparer {
       const v = indices[i]!;
       if (seen[v]) continue;
       seen[v] = 1;
-      const here = offAll(measured, positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!, false);
+      const here = outside(this.coverOfVertex, v, positions, v);
       if (here <= Math.max(max, this.size * 1e-9)) continue;
       max = here;
       at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
@@ -183,6 +194,7 @@ export class Comparer {
     const areas = new Float64Array(total);
     const off = new Float64Array(total);
     let n = 0;
+    const touching = this.size * 1e-9;
     measured.forEach((own, i) => {
       const touches = (other: Measured) =>
         [0, 1, 2].every((k) => other.low[k]! <= own.high[k]! && own.low[k]! <= other.high[k]!);
@@ -195,7 +207,7 @@ export class Comparer {
           own.samples.points[s * 3 + 2]!,
         ];
         // Inside or against another shape it is not the surface of the whole.
-        if (own.off[s] !== 0 && others.some((other) => other.distance(x, y, z) < this.size * 1e-9)) continue;
+        if (own.off[s] !== 0 && others.some((other) => other.distance(x, y, z, touching) < touching)) continue;
         points[n * 3] = x;
         points[n * 3 + 1] = y;
         points[n * 3 + 2] = z;
@@ -335,19 +347,26 @@ function cornersAndMiddles({ points, faces }: { points: Float64Array; faces: num
   return out;
 }
 
-/** Metres outside all shapes; inside, minus the depth in the one that covers `deepest`, or in any. */
+/** The shape in which `offAll` found the last place that it found covered. */
+let lastCover: Measured | undefined;
+
+/** Metres outside all shapes; inside, minus the depth in the one that covers it deepest, or 0 or less when `deepest` does not matter. */
 function offAll(measured: readonly Measured[], x: number, y: number, z: number, deepest = true): number {
   let least = Infinity;
-  for (const { distance, low, high } of measured) {
+  for (const one of measured) {
+    const { distance, low, high } = one;
     // Farther from its box than from another shape: it cannot be the nearest.
     const bx = x < low[0] ? low[0] - x : x > high[0] ? x - high[0] : 0;
     const by = y < low[1] ? low[1] - y : y > high[1] ? y - high[1] : 0;
     const bz = z < low[2] ? low[2] - z : z > high[2] ? z - high[2] : 0;
     const box = bx * bx + by * by + bz * bz;
     if (box > 0 && (least <= 0 || box >= least * least)) continue;
-    const here = distance(x, y, z);
+    const here = distance(x, y, z, least);
     if (here < least) least = here;
-    if (least <= 0 && !deepest) return least;
+    if (least <= 0 && !deepest) {
+      lastCover = one;
+      return least;
+    }
   }
   return least;
 }

@@ -1,16 +1,13 @@
 import { inverseQuat, rotate, type Vec3 } from '../math/index.js';
-import { buildBvh, closestPoint, onTriangle } from '../solid/index.js';
-import { facePlanes } from '../hull/index.js';
-import { fanTriangles, type HullShape, type Shape, type SurfaceShape } from '../shape/index.js';
-
-/** Metres from a place to a shape's surface, negative inside. */
-export type ShapeDistance = (x: number, y: number, z: number) => number;
+import { buildBvh, closestPoint } from '../solid/index.js';
+import { type Distance, hullDistance } from '../hull/index.js';
+import type { Shape, SurfaceShape } from '../shape/index.js';
 
 /**
  * The distance function of a shape, exact outside; inside it is exact for the round kinds and boxes, and for a
  * hull the depth below its nearest face. A surface has no inside.
  */
-export function shapeDistance(shape: Shape): ShapeDistance {
+export function shapeDistance(shape: Shape): Distance {
   switch (shape.kind) {
     case 'sphere': {
       const [cx, cy, cz] = shape.center;
@@ -45,7 +42,7 @@ export function shapeDistance(shape: Shape): ShapeDistance {
       });
     }
     case 'hull':
-      return hullDistance(shape);
+      return hullDistance(shape.points, shape.faces);
     case 'surface':
       return surfaceDistance(shape);
   }
@@ -53,8 +50,8 @@ export function shapeDistance(shape: Shape): ShapeDistance {
 
 function inOwnFrame(
   { center, rotation }: { center: Vec3; rotation: [number, number, number, number] },
-  own: ShapeDistance,
-): ShapeDistance {
+  own: Distance,
+): Distance {
   const back = inverseQuat(rotation);
   const [x, y, z] = [rotate(back, [1, 0, 0]), rotate(back, [0, 1, 0]), rotate(back, [0, 0, 1])];
   return (px, py, pz) => {
@@ -67,28 +64,7 @@ function inOwnFrame(
   };
 }
 
-function hullDistance({ points, faces }: HullShape): ShapeDistance {
-  const mesh = { positions: Float64Array.from(points), indices: fanTriangles(faces) };
-  const planes = facePlanes(points, faces);
-  const found: Vec3 = [0, 0, 0];
-  const at: Vec3 = [0, 0, 0];
-  return (x, y, z) => {
-    let most = -Infinity;
-    for (let k = 0; k < planes.length; k += 4) {
-      const off = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!;
-      if (off > most) most = off;
-    }
-    if (most <= 0) return most;
-    at[0] = x;
-    at[1] = y;
-    at[2] = z;
-    let least = Infinity;
-    for (let f = 0; f < mesh.indices.length; f += 3) least = Math.min(least, onTriangle(mesh, f, at, found));
-    return Math.sqrt(least);
-  };
-}
-
-function surfaceDistance({ points, indices }: SurfaceShape): ShapeDistance {
+function surfaceDistance({ points, indices }: SurfaceShape): Distance {
   const bvh = buildBvh({ positions: Float64Array.from(points), indices: Uint32Array.from(indices) });
-  return (x, y, z) => closestPoint(bvh, [x, y, z])?.distance ?? Infinity;
+  return (x, y, z, within) => closestPoint(bvh, [x, y, z], within)?.distance ?? Infinity;
 }

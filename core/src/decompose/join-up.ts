@@ -1,28 +1,30 @@
-import { convexHull, hullVolume } from '../hull/index.js';
-import { convexBody, crossingDepth } from './convex-overlap.js';
-import { type Piece, reachesInto, type Workshop } from './piece.js';
-import { hullStandOff } from './stand-off.js';
+import { crossingDepth } from './convex-overlap.js';
+import { boundsOf } from '../math/index.js';
+import { joinedPiece, measured, type Piece, reachesInto, type Workshop } from './piece.js';
 
-/** With more pieces than this only near ones are looked at as pairs. */
-const ALL_PAIRS = 40;
-const NEAR_PAIRS = 14;
+/** With more pieces than this only so many near ones are looked at as partners. */
+const ALL_PAIRS = 24;
+const NEAR_PAIRS = 10;
 /** What filled volume (as an edge length) counts beside standing off, when pairs are chosen. */
 const VOLUME_WORTH = 0.25;
+/** Of what the boxes round two pieces leave empty, so much is filled by their hull at least, about. */
+const BOX_SHARE = 0.2;
 
 export interface JoinOptions {
   /** shapes may go into each other by no more than this many metres; Infinity when they may cross */
   crossing: number;
-  /** stop with so many */
-  fewest?: number;
 }
 
+/** Two pieces that might be joined; what that costs is found out step by step, only for pairs that could be cheapest. */
 interface Pair {
   a: Piece;
   b: Piece;
-  joined: Piece;
-  /** at least this much; exact once `measured` */
+  joined: Piece | null;
+  /** what is filled, as far as it is known */
+  filled: number;
+  /** the whole price, or less while not all is known */
   price: number;
-  measured: boolean;
+  known: 'boxes' | 'hull' | 'all';
 }
 
 /**
@@ -30,21 +32,17 @@ interface Pair {
  * fills. Returns every state on the way, the first with all pieces. Pairs whose hull would enter a
  * clearance are never joined; where shapes may not cross, what a joined hull runs into is joined with it.
  */
-export function joinUp(
-  start: readonly Piece[],
-  { crossing, fewest = 1 }: JoinOptions,
-  shop: Workshop,
-): Piece[][] {
+export function joinUp(start: readonly Piece[], { crossing }: JoinOptions, shop: Workshop): Piece[][] {
   const states: Piece[][] = [[...start]];
   let live = [...start];
   let pairs: Pair[] = [];
-  for (const a of live) pairs.push(...pairsWith(a, live.slice(live.indexOf(a) + 1), live.length, shop));
-  while (live.length > fewest) {
+  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length)));
+  while (live.length > 1) {
     shop.tick(-1);
     const pair = cheapest(pairs, live, crossing, shop);
     if (!pair) break;
     const gone = new Set([pair.a, pair.b]);
-    let joined = pair.joined;
+    let joined = pair.joined!;
     if (crossing !== Infinity) {
       joined = takingInWhatCrosses(joined, live, gone, crossing, shop);
       if (reachesInto(joined, shop)) {
@@ -54,90 +52,84 @@ export function joinUp(
     }
     live = live.filter((piece) => !gone.has(piece));
     pairs = pairs.filter(({ a, b }) => !gone.has(a) && !gone.has(b));
-    pairs.push(...pairsWith(joined, live, live.length + 1, shop));
+    pairs.push(...pairsWith(joined, live, live.length + 1));
     live.push(joined);
     states.push([...live]);
   }
   return states;
 }
 
-function pairsWith(a: Piece, others: readonly Piece[], count: number, shop: Workshop): Pair[] {
+function pairsWith(a: Piece, others: readonly Piece[], count: number): Pair[] {
   let near = others;
-  if (count > ALL_PAIRS) {
-    near = [...others]
+  if (count > ALL_PAIRS)
+    near = others
       .map((b) => ({ b, gap: gapBetween(a, b) }))
       .sort((x, y) => x.gap - y.gap)
       .slice(0, NEAR_PAIRS)
       .map(({ b }) => b);
-  }
-  const pairs: Pair[] = [];
-  for (const b of near) {
-    const joined = together([a, b]);
-    const price = VOLUME_WORTH * Math.cbrt(Math.max(0, joined.hullVolume - a.hullVolume - b.hullVolume));
-    if (reachesInto(joined, shop)) continue;
-    pairs.push({ a, b, joined, price, measured: false });
-  }
-  return pairs;
+  return near.map((b) => ({ a, b, joined: null, filled: 0, price: priceByBoxes(a, b), known: 'boxes' }));
+}
+
+interface Box {
+  min: ArrayLike<number>;
+  max: ArrayLike<number>;
+}
+
+const boxes = new WeakMap<Piece, Box>();
+function boxOf(piece: Piece): Box {
+  let box = boxes.get(piece);
+  if (!box) boxes.set(piece, (box = piece.body ?? boundsOf(piece.points)));
+  return box;
 }
 
 /** Distance between bounding boxes. */
 function gapBetween(a: Piece, b: Piece): number {
-  const [p, q] = [boundsOfPiece(a), boundsOfPiece(b)];
-  return Math.hypot(...[0, 1, 2].map((k) => Math.max(0, p.min[k]! - q.max[k]!, q.min[k]! - p.max[k]!)));
+  const [p, q] = [boxOf(a), boxOf(b)];
+  let sum = 0;
+  for (let k = 0; k < 3; k++) sum += Math.max(0, p.min[k]! - q.max[k]!, q.min[k]! - p.max[k]!) ** 2;
+  return Math.sqrt(sum);
 }
 
-const known = new WeakMap<Piece, { min: number[]; max: number[] }>();
-function boundsOfPiece(piece: Piece): { min: number[]; max: number[] } {
-  let bounds = known.get(piece);
-  if (!bounds) known.set(piece, (bounds = piece.body ?? convexBody(piece.points, [])));
-  return bounds;
-}
-
-/** One hull for several pieces; how far it stands off is not measured yet. */
-function together(pieces: readonly Piece[]): Piece {
-  const points = new Float64Array(pieces.reduce((n, { points }) => n + points.length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    points.set(piece.points, at);
-    at += piece.points.length;
+function priceByBoxes(a: Piece, b: Piece): number {
+  const [p, q] = [boxOf(a), boxOf(b)];
+  let round = 1;
+  let one = 1;
+  let other = 1;
+  for (let k = 0; k < 3; k++) {
+    round *= Math.max(p.max[k]!, q.max[k]!) - Math.min(p.min[k]!, q.min[k]!);
+    one *= p.max[k]! - p.min[k]!;
+    other *= q.max[k]! - q.min[k]!;
   }
-  const volume = pieces.reduce((sum, piece) => sum + piece.volume, 0);
-  const group = pieces.every((piece) => piece.group === pieces[0]!.group) ? pieces[0]!.group : -1;
-  const result = convexHull(points);
-  if (result.span !== 'solid')
-    return { fragment: null, group, points, hull: null, body: null, hullVolume: 0, volume: 0, standOff: NaN };
-  const { hull } = result;
-  const full = hullVolume(hull);
-  return {
-    fragment: null,
-    group,
-    points: hull.points,
-    hull,
-    body: convexBody(hull.points, hull.faces),
-    hullVolume: full,
-    volume: Math.min(full, volume),
-    standOff: NaN,
-  };
+  return VOLUME_WORTH * Math.cbrt(BOX_SHARE * Math.max(0, round - one - other));
 }
 
-const measure = (piece: Piece, { art, size }: Workshop): Piece =>
-  Number.isNaN(piece.standOff)
-    ? { ...piece, standOff: piece.hull ? hullStandOff(piece.hull, art, size) : 0 }
-    : piece;
-
-/** The cheapest pair. Standing off is measured only for those that could be it. */
+/** The cheapest pair that may be joined, its price known in full. */
 function cheapest(pairs: Pair[], live: readonly Piece[], crossing: number, shop: Workshop): Pair | null {
   for (;;) {
-    let best: Pair | null = null;
-    for (const pair of pairs) if (!best || pair.price < best.price) best = pair;
-    if (!best || best.measured) return best;
+    let best: Pair | undefined;
+    let sure = Infinity;
+    for (const pair of pairs) {
+      if (!best || pair.price < best.price) best = pair;
+      if (pair.known === 'all' && pair.price < sure) sure = pair.price;
+    }
+    if (!best || best.known === 'all') return best ?? null;
     shop.tick(-1);
-    best.joined = measure(best.joined, shop);
-    best.price += best.joined.standOff;
-    if (crossing !== Infinity)
-      best.price +=
-        runsInto(best.joined, live, new Set([best.a, best.b]), crossing, shop).length * shop.size * 0.05;
-    best.measured = true;
+    if (best.known === 'boxes') {
+      best.joined = joinedPiece([best.a, best.b]);
+      if (reachesInto(best.joined, shop)) pairs.splice(pairs.indexOf(best), 1);
+      best.filled =
+        VOLUME_WORTH * Math.cbrt(Math.max(0, best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume));
+      if (crossing !== Infinity)
+        best.filled +=
+          runsInto(best.joined, live, new Set([best.a, best.b]), crossing, shop).length * shop.size * 0.05;
+      best.price = best.filled;
+      best.known = 'hull';
+      continue;
+    }
+    // Dearer than a pair that is known is all that has to be known.
+    best.joined = measured(best.joined!, shop, sure - best.filled);
+    best.price = best.filled + best.joined.standOff;
+    if (best.price <= sure) best.known = 'all';
   }
 }
 
@@ -164,8 +156,8 @@ function takingInWhatCrosses(
 ): Piece {
   for (let grown = joined; ;) {
     const hit = runsInto(grown, live, gone, crossing, shop);
-    if (!hit.length) return measure(grown, shop);
+    if (!hit.length) return measured(grown, shop);
     for (const piece of hit) gone.add(piece);
-    grown = together([grown, ...hit]);
+    grown = joinedPiece([grown, ...hit]);
   }
 }

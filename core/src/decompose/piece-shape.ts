@@ -1,67 +1,73 @@
-import { type ConvexHull, farthestOutside, hullVolume, planeOf, withVertexBudget } from '../hull/index.js';
-import { boxAlong, capsuleAlong, cylinderAlong, mostApart, smallestSphere, standOff } from '../fit/index.js';
+import {
+  axisAlignedBox,
+  boxAlong,
+  capsuleAlong,
+  cylinderAlong,
+  largestFaces,
+  minVolumeBox,
+  mostApart,
+  smallestSphere,
+  standOff,
+} from '../fit/index.js';
+import { type ConvexHull, convexHull, hullVolume, withVertexBudget } from '../hull/index.js';
 import { boundsOf, diagonalOf, type Quat, rotate, type Vec3 } from '../math/index.js';
-import { axisAlignedBox, minVolumeBox } from '../fit/index.js';
-import { LEAST_THICKNESS_METRES, type Shape, shapePolygons, shapeVolume } from '../shape/index.js';
-import { type ConvexBody, convexBody, crossingDepth } from './convex-overlap.js';
-import type { Piece, Workshop } from './piece.js';
+import { LEAST_THICKNESS_METRES, type Shape, shapeVolume } from '../shape/index.js';
 
 export interface PieceShapeOptions {
   /** take a box, sphere, capsule or cylinder where it serves */
   primitives: boolean;
-  /** a primitive serves when it stands off the hull by no more than this many metres */
+  /** a primitive serves when it stands off by no more metres than this, whatever its volume */
   tolerance: number;
-  /** corners a hull has at most, the farthest first */
+  /** or by no more than this share of its size while being hardly larger; 0 for not at all */
+  looseness: number;
+  /** corners a hull has at most */
   mostVertices: number;
-}
-
-/** A shape for a piece, and how far art may stand out of it because its hull was kept to a few corners. */
-export interface PieceShape {
-  shape: Shape;
-  cutBack: number;
 }
 
 /** Fewer corners than this are nothing round. */
 const ROUND = 12;
+/** A loose fit may be larger than the hull by this factor. */
+const HARDLY_LARGER = 1.2;
+/** A round shape is taken for a box only when it saves this much of the volume. */
+const ROUND_WORTH = 0.88;
 
 /**
- * The simplest shape that serves: an exact box always is one; with `primitives` also what is a box, sphere,
- * cylinder or capsule within the tolerance. `fits` refuses shapes that would enter a clearance or a neighbour.
+ * The simplest shape that holds points ([3n]): a box when they are one, with `primitives` also what is a box,
+ * sphere, cylinder or capsule to within the tolerance; else their hull with few corners, its flat sides kept
+ * where they are so that edges come out crisp.
  */
-export function pieceShape(
-  piece: Piece,
-  { primitives, tolerance, mostVertices }: PieceShapeOptions,
-  fits: (body: ConvexBody) => boolean,
-  { size }: Workshop,
-): PieceShape {
-  if (!piece.hull) return { shape: thinBox(piece.points), cutBack: 0 };
-  const { hull } = piece;
-  const allowed = primitives ? tolerance : size * 1e-6;
+export function pieceShape(points: Float64Array, options: PieceShapeOptions): Shape {
+  const result = convexHull(points);
+  if (result.span !== 'solid') return minVolumeBox(points, { worthTurning: 0.01 });
+  const { hull } = result;
+  return primitiveFor(hull, options) ?? fewCorners(hull, options.mostVertices);
+}
+
+function fewCorners(hull: ConvexHull, most: number): Shape {
+  const few = withVertexBudget(hull, most, 'outside');
+  return { kind: 'hull', points: [...few.points], faces: few.faces };
+}
+
+function primitiveFor(hull: ConvexHull, options: PieceShapeOptions): Shape | null {
+  const full = hullVolume(hull);
+  const size = diagonalOf(boundsOf(hull.points));
+  const exact = size * 1e-6;
   const off = standOff({ span: 'solid', hull });
-  const box = boxRound(hull);
-  if (box && shapeVolume(box) < hullVolume(hull) * 1.6 && off(box) <= allowed && accepted(box, fits)) {
-    return { shape: box, cutBack: 0 };
-  }
-  if (primitives && hull.points.length / 3 >= ROUND) {
-    const round = roundShape(hull, box ? box.rotation : [0, 0, 0, 1], allowed, off);
-    if (round && accepted(round, fits)) return { shape: round, cutBack: 0 };
-  }
-  const few = withVertexBudget(hull, mostVertices, 'inside');
-  return {
-    shape: { kind: 'hull', points: [...few.points], faces: few.faces },
-    cutBack: few === hull ? 0 : farthestOutside(few, hull.points),
+  const serves = (shape: Shape): boolean => {
+    const volume = shapeVolume(shape);
+    const loose = volume <= full * HARDLY_LARGER ? options.looseness * size : 0;
+    const allowed = options.primitives ? Math.max(exact, options.tolerance, loose) : exact;
+    // Standing off is dear to measure; what is far larger than the hull stands off far.
+    return volume - full <= allowed * size * size * 4 && off(shape) <= allowed;
   };
-}
-
-function accepted(shape: Shape, fits: (body: ConvexBody) => boolean): boolean {
-  const { points, faces } = shapePolygons(shape, { segments: 16 });
-  return fits(convexBody(points, faces));
-}
-
-/** Flat points get a box of the least thickness; one along the axes when that is no larger. */
-function thinBox(points: Float64Array): Shape {
-  const turned = minVolumeBox(points, { worthTurning: 0.01 });
-  return turned;
+  const box = boxRound(hull);
+  const boxServes = serves(box);
+  const boxiness = shapeVolume(box) / full;
+  if (!options.primitives || hull.points.length / 3 < ROUND || boxiness < 1.1 || boxiness > 2.2)
+    return boxServes ? box : null;
+  const round = roundShapes(hull, box.rotation).find(serves);
+  if (round && (!boxServes || shapeVolume(round) < shapeVolume(box) * ROUND_WORTH)) return round;
+  return boxServes ? box : null;
 }
 
 /** The smallest box along the axes or along one of the hull's largest faces. */
@@ -72,76 +78,37 @@ function boxRound(hull: ConvexHull): Extract<Shape, { kind: 'box' }> {
   if (least < hullVolume(hull) * (1 + 1e-9)) return best;
   for (const axis of largestFaces(hull, 4)) {
     if (shapeVolume(boxAlong(axis, corners)) >= least * (1 - 1e-6)) continue;
-    best = boxAlong(axis, hull.points);
+    const turned = boxAlong(axis, hull.points);
+    if (shapeVolume(turned) >= least * (1 - 1e-6)) continue;
+    best = turned;
     least = shapeVolume(best);
   }
   return best;
 }
 
-function largestFaces({ points, faces }: ConvexHull, count: number): Vec3[] {
-  return faces
-    .map((face) => {
-      const [x, y, z] = planeOf(points, face);
-      let area = 0;
-      for (let i = 1; i + 1 < face.length; i++) {
-        const [a, b, c] = [face[0]! * 3, face[i]! * 3, face[i + 1]! * 3];
-        const [ux, uy, uz] = [
-          points[b]! - points[a]!,
-          points[b + 1]! - points[a + 1]!,
-          points[b + 2]! - points[a + 2]!,
-        ];
-        const [vx, vy, vz] = [
-          points[c]! - points[a]!,
-          points[c + 1]! - points[a + 1]!,
-          points[c + 2]! - points[a + 2]!,
-        ];
-        area += (uy * vz - uz * vy) * x + (uz * vx - ux * vz) * y + (ux * vy - uy * vx) * z;
-      }
-      return { axis: [x, y, z] as Vec3, area };
-    })
-    .sort((a, b) => b.area - a.area)
-    .slice(0, count)
-    .map(({ axis }) => axis);
-}
-
-/** A sphere, cylinder or capsule that stands off by no more than `allowed`; the least volume of those. */
-function roundShape(
-  hull: ConvexHull,
-  turn: Quat,
-  allowed: number,
-  off: (shape: Shape) => number,
-): Shape | null {
-  const full = hullVolume(hull);
-  const found: Shape[] = [];
-  // A ball's hull is nearly as large as the ball; what is far from it need not be measured.
-  const offer = (shape: Shape, most: number) => {
-    if (shapeVolume(shape) < full * most && off(shape) <= allowed) found.push(shape);
-  };
-  const size = diagonalOf(boundsOf(hull.points));
-  if (Math.max(...sides(hull.points)) < Math.min(...sides(hull.points)) * 1.1)
-    offer(smallestSphere(hull.points), 1.5);
-  const corners = mostApart(hull.points, 60);
-  const [axis] = [
-    [1, 0, 0],
-    [0, 1, 0],
-    [0, 0, 1],
-  ]
-    .map((a) => rotate(turn, a as Vec3))
-    .map((a) => ({ a, volume: shapeVolume(cylinderAlong(corners, a, { tapered: true })) }))
-    .sort((s, t) => s.volume - t.volume);
-  const straight = cylinderAlong(hull.points, axis!.a);
-  const tapered = cylinderAlong(hull.points, axis!.a, { tapered: true });
-  offer(shapeVolume(tapered) < shapeVolume(straight) * 0.98 ? tapered : straight, 1.5);
-  offer(capsuleAlong(hull.points, axis!.a), 1.5);
-  const least = found.sort((a, b) => shapeVolume(a) - shapeVolume(b))[0];
-  return least && size > LEAST_THICKNESS_METRES ? least : null;
-}
-
-const sides = (points: Float64Array): number[] => {
+/** Sphere, cylinder and capsule round a hull, the least volume first. */
+function roundShapes(hull: ConvexHull, turn: Quat): Shape[] {
+  const { points } = hull;
   const { min, max } = boundsOf(points);
-  return max.map((v, k) => v - min[k]!);
-};
+  const sides = max.map((v, k) => v - min[k]!);
+  if (Math.min(...sides) < LEAST_THICKNESS_METRES) return [];
+  const corners = mostApart(points, 40);
+  const axes: Vec3[] = [...UNIT.map((axis) => rotate(turn, axis)), ...largestFaces(hull, 2)];
+  const { axis } = axes
+    .map((axis) => ({ axis, volume: shapeVolume(cylinderAlong(corners, axis, { tapered: true })) }))
+    .reduce((a, b) => (b.volume < a.volume * (1 - 1e-6) ? b : a));
+  const straight = cylinderAlong(points, axis);
+  const tapered = cylinderAlong(points, axis, { tapered: true });
+  const found: Shape[] = [
+    shapeVolume(tapered) < shapeVolume(straight) * 0.96 ? tapered : straight,
+    capsuleAlong(points, axis),
+  ];
+  if (Math.max(...sides) < Math.min(...sides) * 1.1) found.push(smallestSphere(points));
+  return found.sort((a, b) => shapeVolume(a) - shapeVolume(b));
+}
 
-/** Whether a body goes into any clearance. */
-export const clears = (body: ConvexBody, { clearances, size }: Workshop): boolean =>
-  !clearances.some((clearance) => crossingDepth(body, clearance, size * 1e-9) > 0);
+const UNIT: readonly Vec3[] = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+];

@@ -1,13 +1,14 @@
 import { type ConvexHull, convexHull, hullVolume } from '../hull/index.js';
-import type { SolidDistance } from '../solid/index.js';
 import { type ConvexBody, convexBody, crossingDepth } from './convex-overlap.js';
 import { facePoints, type Fragment, fragmentVolume } from './fragment.js';
-import { hullStandOff } from './stand-off.js';
+import { type ArtDistance, hullStandOff } from './stand-off.js';
 
 /** Some of the art, and the convex hull that would stand for it. */
 export interface Piece {
   /** the art of it; null for several pieces taken together */
   fragment: Fragment | null;
+  /** the pieces it was joined from; none for one that was cut */
+  parts: readonly Piece[];
   /** which separate solid of the art it is part of; -1 for several */
   group: number;
   /** corners of the hull, or all points when they are flat. Shape: [3n] */
@@ -23,43 +24,76 @@ export interface Piece {
 }
 
 /** What every step of a decomposition needs to know. */
-export interface Workshop {
-  art: SolidDistance;
-  /** diagonal of the art */
-  size: number;
+export interface Workshop extends ArtDistance {
   clearances: ConvexBody[];
+  /** corners that are enough for a hull while searching; Infinity where every corner counts */
+  enoughCorners: number;
   /** called between small steps with the share done; may throw to stop */
   tick: (share: number) => void;
 }
 
 export function pieceOf(fragment: Fragment, group: number, shop: Workshop): Piece {
-  return solidPiece(facePoints(fragment), fragmentVolume(fragment), group, shop, fragment);
-}
-
-export function solidPiece(
-  points: Float64Array,
-  volume: number,
-  group: number,
-  { art, size }: Workshop,
-  fragment: Fragment | null = null,
-): Piece {
-  const result = convexHull(points);
+  const { enoughCorners, size } = shop;
+  const points = facePoints(fragment);
+  const result = convexHull(points, Number.isFinite(enoughCorners) ? { mostVertices: enoughCorners } : {});
   // Flatter than a billionth of the size is flat: its volume would be rounding.
   const full = result.span === 'solid' ? hullVolume(result.hull) : 0;
-  if (result.span !== 'solid' || full < size ** 3 * 1e-15) {
-    return { fragment, group, points, hull: null, body: null, hullVolume: 0, volume: 0, standOff: 0 };
-  }
+  if (result.span !== 'solid' || full < size ** 3 * 1e-15)
+    return { fragment, parts: [], group, points, hull: null, body: null, hullVolume: 0, volume: 0, standOff: 0 };
   const { hull } = result;
   return {
     fragment,
+    parts: [],
     group,
     points: hull.points,
     hull,
     body: convexBody(hull.points, hull.faces),
     hullVolume: full,
-    volume: Math.min(full, Math.max(0, volume)),
-    standOff: hullStandOff(hull, art, size),
+    volume: Math.min(full, Math.max(0, fragmentVolume(fragment))),
+    standOff: hullStandOff(hull, shop),
   };
+}
+
+/** One hull for several pieces; how far it stands off is left to be measured, NaN. */
+export function joinedPiece(parts: readonly Piece[]): Piece {
+  const points = joinedPoints(parts.map((part) => part.points));
+  const volume = parts.reduce((sum, part) => sum + part.volume, 0);
+  const group = parts.every((part) => part.group === parts[0]!.group) ? parts[0]!.group : -1;
+  const result = convexHull(points);
+  if (result.span !== 'solid')
+    return { fragment: null, parts, group, points, hull: null, body: null, hullVolume: 0, volume: 0, standOff: 0 };
+  const { hull } = result;
+  const full = hullVolume(hull);
+  return {
+    fragment: null,
+    parts,
+    group,
+    points: hull.points,
+    hull,
+    body: convexBody(hull.points, hull.faces),
+    hullVolume: full,
+    volume: Math.min(full, volume),
+    standOff: NaN,
+  };
+}
+
+/** The piece with its stand-off, or with as much of it as goes beyond `limit`. */
+export const measured = (piece: Piece, shop: Workshop, limit = Infinity): Piece =>
+  piece.hull ? { ...piece, standOff: hullStandOff(piece.hull, shop, limit) } : piece;
+
+/** The pieces that were cut, of which this one was joined. */
+export const leavesOf = (piece: Piece): Piece[] =>
+  piece.parts.length ? piece.parts.flatMap(leavesOf) : [piece];
+
+/** Packed points one after the other. Shape: [3n]. */
+export function joinedPoints(lists: readonly ArrayLike<number>[]): Float64Array {
+  const points = new Float64Array(lists.reduce((n, list) => n + list.length, 0));
+  let at = 0;
+  for (const list of lists) {
+    points.set(list, at);
+    at += list.length;
+  }
+  return points;
 }
 
 /** Whether the hull of a piece goes into a clearance; touching one is allowed. */

@@ -17,7 +17,7 @@ import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
 /** A plane that resolves this share of all concave edges cuts at a corner, not through a bend. */
 const SHARP = 0.2;
 /** Counts that a run is cut into. */
-const COUNTS = [1, 2, 3, 4, 5, 6, 7, 8, 10, 12, 14, 16, 20, 24, 28, 32, 40, 48, 64];
+const COUNTS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 24, 32, 48, 64];
 
 /**
  * A bent tube, rail or ring in pieces of equal length, for each useful count; null when the piece is no run,

@@ -1,47 +1,122 @@
 import type { ConvexHull } from '../hull/index.js';
 import { fanTriangles } from '../shape/index.js';
 import type { Vec3 } from '../math/index.js';
-import type { SolidDistance } from '../solid/index.js';
+import type { DistanceBound, SolidDistance } from '../solid/index.js';
 
-/** Places along a long edge at most. */
-const FINEST = 6;
+/** The answer is right to within this share of itself, and this share of the art's size. */
+const CLOSE = 0.1;
+const FINEST = 1 / 30;
 
-/** How far the surface of a hull stands off the art at most, by places spread over its faces; inside the art is 0. */
-export function hullStandOff({ points: q, faces }: ConvexHull, art: SolidDistance, size: number): number {
+/** The art as something hulls stand off from. */
+export interface ArtDistance {
+  art: SolidDistance;
+  bound: DistanceBound;
+  /** diagonal of the art */
+  size: number;
+}
+
+/** Triangles still to be looked at, [9] each. */
+const stack = new Float64Array(9 * 4096);
+
+/**
+ * How far the surface of a hull stands off the art at most; inside the art is 0.
+ *
+ * Branch and bound over its triangles: no place of one is farther off than its middle and the way from there to
+ * its farthest corner, so most need not be divided. With `limit` the search ends at the first place
+ * that stands off more.
+ */
+export function hullStandOff(
+  { points: q, faces }: ConvexHull,
+  { art, bound, size }: ArtDistance,
+  limit = Infinity,
+): number {
   let most = size * 1e-9;
   let found = 0;
+  const finest = size * FINEST;
   const at: Vec3 = [0, 0, 0];
-  const ask = (a: number, b: number, c: number, u: number, v: number) => {
-    const w = 1 - u - v;
-    const x = (at[0] = q[a]! * w + q[b]! * u + q[c]! * v);
-    const y = (at[1] = q[a + 1]! * w + q[b + 1]! * u + q[c + 1]! * v);
-    const z = (at[2] = q[a + 2]! * w + q[b + 2]! * u + q[c + 2]! * v);
-    // Corners of the hull are places of the art: no place is farther from it than from them.
-    const bound = Math.min(
-      (q[a]! - x) ** 2 + (q[a + 1]! - y) ** 2 + (q[a + 2]! - z) ** 2,
-      (q[b]! - x) ** 2 + (q[b + 1]! - y) ** 2 + (q[b + 2]! - z) ** 2,
-      (q[c]! - x) ** 2 + (q[c + 1]! - y) ** 2 + (q[c + 2]! - z) ** 2,
-    );
-    if (bound <= most * most) return;
-    const distance = art.closest(at, Math.sqrt(bound) * (1 + 1e-9))?.distance ?? 0;
-    if (distance <= most || art.inside(at)) return;
-    most = found = distance;
-  };
   const corners = fanTriangles(faces);
-  // The middles first: what they find spares most of the rest.
-  for (let i = 0; i < corners.length; i += 3)
-    ask(corners[i]! * 3, corners[i + 1]! * 3, corners[i + 2]! * 3, 1 / 3, 1 / 3);
-  for (let i = 0; i < corners.length; i += 3) {
-    const [a, b, c] = [corners[i]! * 3, corners[i + 1]! * 3, corners[i + 2]! * 3];
-    const long = Math.max(edge(q, a, b), edge(q, b, c), edge(q, c, a));
-    if (long < most) continue;
-    const steps = Math.max(2, Math.min(FINEST, Math.ceil((long / size) * 12)));
-    for (let s = 0; s <= steps; s++)
-      for (let t = 0; s + t <= steps; t++)
-        if (s < steps && t < steps && s + t > 0) ask(a, b, c, s / steps, t / steps);
+  for (let f = 0; f < corners.length; f += 3) {
+    let top = 0;
+    for (let i = 0; i < 3; i++)
+      for (let k = 0; k < 3; k++) stack[top++] = q[corners[f + i]! * 3 + k]!;
+    while (top) {
+      top -= 9;
+      const [ax, ay, az] = [stack[top]!, stack[top + 1]!, stack[top + 2]!];
+      const [bx, by, bz] = [stack[top + 3]!, stack[top + 4]!, stack[top + 5]!];
+      const [cx, cy, cz] = [stack[top + 6]!, stack[top + 7]!, stack[top + 8]!];
+      const [x, y, z] = [(ax + bx + cx) / 3, (ay + by + cy) / 3, (az + bz + cz) / 3];
+      const reach = Math.sqrt(
+        Math.max(squared(ax - x, ay - y, az - z), squared(bx - x, by - y, bz - z), squared(cx - x, cy - y, cz - z)),
+      );
+      const within = bound.most(x, y, z);
+      if (within + reach <= most * (1 + CLOSE)) continue;
+      let off = within;
+      if (within > most) {
+        at[0] = x;
+        at[1] = y;
+        at[2] = z;
+        off = art.closest(at, within)?.distance ?? within;
+        if (off > most) {
+          if (art.inside(at)) off = -off;
+          else {
+            most = found = off;
+            if (most > limit) return found;
+          }
+        }
+      }
+      if (reach <= finest || off + reach <= most * (1 + CLOSE) || top + 18 > stack.length) continue;
+      // Halved across the longest side.
+      const ab = squared(ax - bx, ay - by, az - bz);
+      const bc = squared(bx - cx, by - cy, bz - cz);
+      const ca = squared(cx - ax, cy - ay, cz - az);
+      if (ab >= bc && ab >= ca) top = halves(top, ax, ay, az, bx, by, bz, cx, cy, cz);
+      else if (bc >= ca) top = halves(top, bx, by, bz, cx, cy, cz, ax, ay, az);
+      else top = halves(top, cx, cy, cz, ax, ay, az, bx, by, bz);
+    }
   }
   return found;
 }
 
-const edge = (q: ArrayLike<number>, a: number, b: number): number =>
-  Math.hypot(q[a]! - q[b]!, q[a + 1]! - q[b + 1]!, q[a + 2]! - q[b + 2]!);
+const squared = (x: number, y: number, z: number): number => x * x + y * y + z * z;
+
+/** Puts both halves of a triangle, cut from c to the middle of ab, on the stack. */
+function halves(
+  top: number,
+  ax: number,
+  ay: number,
+  az: number,
+  bx: number,
+  by: number,
+  bz: number,
+  cx: number,
+  cy: number,
+  cz: number,
+): number {
+  const [mx, my, mz] = [(ax + bx) / 2, (ay + by) / 2, (az + bz) / 2];
+  put(top, ax, ay, az, mx, my, mz, cx, cy, cz);
+  put(top + 9, mx, my, mz, bx, by, bz, cx, cy, cz);
+  return top + 18;
+}
+
+function put(
+  at: number,
+  ax: number,
+  ay: number,
+  az: number,
+  bx: number,
+  by: number,
+  bz: number,
+  cx: number,
+  cy: number,
+  cz: number,
+): void {
+  stack[at] = ax;
+  stack[at + 1] = ay;
+  stack[at + 2] = az;
+  stack[at + 3] = bx;
+  stack[at + 4] = by;
+  stack[at + 5] = bz;
+  stack[at + 6] = cx;
+  stack[at + 7] = cy;
+  stack[at + 8] = cz;
+}

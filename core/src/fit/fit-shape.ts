@@ -1,4 +1,4 @@
-import { convexHull, planeOf } from '../hull/index.js';
+import { convexHull, type ConvexHull, planeOf } from '../hull/index.js';
 import { cross, dot, normalized, rotate, subtract, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import { type CapsuleShape, type CylinderShape, type Shape, shapeVolume } from '../shape/index.js';
@@ -36,7 +36,7 @@ function smallestAlong<S extends Shape>(
   ];
   starts.push(...starts.map((axis) => rotate(box.rotation, axis)));
   if (result.span === 'solid')
-    starts.push(...largestFaces(result.hull.points, result.hull.faces), longest(corners));
+    starts.push(...largestFaces(result.hull, 8), longest(corners));
   const volume = (axis: Vec3) => shapeVolume(along(axis, some));
   const best = starts
     .filter(isDirection)
@@ -52,7 +52,8 @@ function smallestAlong<S extends Shape>(
   return along(best.axis, corners);
 }
 
-function largestFaces(points: Float64Array, faces: number[][]): Vec3[] {
+/** Normals of the largest faces of a hull, largest first. */
+export function largestFaces({ points, faces }: ConvexHull, count: number): Vec3[] {
   const at = (v: number): Vec3 => [points[v * 3]!, points[v * 3 + 1]!, points[v * 3 + 2]!];
   return faces
     .map((face) => {
@@ -65,7 +66,7 @@ function largestFaces(points: Float64Array, faces: number[][]): Vec3[] {
       return { axis: [x, y, z] as Vec3, area };
     })
     .sort((a, b) => b.area - a.area)
-    .slice(0, 8)
+    .slice(0, count)
     .map(({ axis }) => axis);
 }
 

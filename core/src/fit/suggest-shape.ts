@@ -1,7 +1,6 @@
-import { convexHull, type ConvexHull, hullVolume, type HullResult } from '../hull/index.js';
-import { boundsOf, diagonalOf, type Vec3 } from '../math/index.js';
-import { fanTriangles, type Shape, shapeCost, shapeTriangles, shapeVolume } from '../shape/index.js';
-import { buildBvh, closestPoint } from '../solid/index.js';
+import { convexHull, hullDistance, hullVolume, type HullResult } from '../hull/index.js';
+import { boundsOf, diagonalOf } from '../math/index.js';
+import { type Shape, shapeCost, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { freeCapsule, freeCylinder } from './fit-shape.js';
 import { minVolumeBox } from './min-volume-box.js';
 import { smallestSphere } from './smallest-sphere.js';
@@ -57,29 +56,15 @@ const suggestion = (shape: Shape, off: (shape: Shape) => number): Suggestion => 
 });
 
 /** How far a shape's surface stands off a hull at most, by the places on it that reach out farthest. */
-export function standOff(result: HullResult & { span: 'solid' }): (shape: Shape) => number {
-  const { hull } = result;
-  const bvh = buildBvh({ positions: hull.points, indices: fanTriangles(hull.faces) });
+export function standOff({ hull }: HullResult & { span: 'solid' }): (shape: Shape) => number {
+  const distance = hullDistance(hull.points, hull.faces);
   const volume = hullVolume(hull);
   return (shape) => {
     if (shape.kind === 'hull' && Math.abs(shapeVolume(shape) / volume - 1) < 1e-12) return 0;
     const { points } = shapeTriangles(shape, { segments: 32 });
     let most = 0;
-    for (let i = 0; i < points.length; i += 3) {
-      const p: Vec3 = [points[i]!, points[i + 1]!, points[i + 2]!];
-      if (outside(hull, p)) most = Math.max(most, closestPoint(bvh, p)?.distance ?? 0);
-    }
+    for (let i = 0; i < points.length; i += 3)
+      most = Math.max(most, distance(points[i]!, points[i + 1]!, points[i + 2]!));
     return most;
   };
-}
-
-function outside({ points, faces }: ConvexHull, p: Vec3): boolean {
-  return faces.some((face) => {
-    const [a, b, c] = [face[0]! * 3, face[1]! * 3, face[2]! * 3];
-    const u = [0, 1, 2].map((k) => points[b + k]! - points[a + k]!);
-    const v = [0, 1, 2].map((k) => points[c + k]! - points[a + k]!);
-    const w = [0, 1, 2].map((k) => p[k]! - points[a + k]!);
-    const n = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!];
-    return n[0]! * w[0]! + n[1]! * w[1]! + n[2]! * w[2]! > 0;
-  });
 }

@@ -3,3 +3,4 @@ export * from './convex-hull.js';
 export { halfSpaceCorners } from './half-spaces.js';
 export { facePlanes, planeOf } from './plane.js';
 export { type BudgetSide, withVertexBudget } from './vertex-budget.js';
+export { type Distance, hullDistance } from './hull-distance.js';

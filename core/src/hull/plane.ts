@@ -27,17 +27,22 @@ export function planeOf(
 }
 
 /**
- * The planes of convex faces, [4f], with f at most the number of faces: a face thinner than a ten-millionth of
- * the size has no direction of its own that could be trusted, and its neighbours bound the solid there.
+ * The planes of convex faces, [4f], with f at most the number of faces: a face thinner than a share of the size
+ * (a ten-millionth) has no direction of its own that could be trusted, and its neighbours bound the solid
+ * there. With a share of 0 there is a plane for each face.
  */
-export function facePlanes(points: ArrayLike<number>, faces: readonly (readonly number[])[]): Float64Array {
+export function facePlanes(
+  points: ArrayLike<number>,
+  faces: readonly (readonly number[])[],
+  thinShare = 1e-7,
+): Float64Array {
   const { min, max } = boundsOf(points);
-  const thin = 1e-7 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
+  const thin = thinShare * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
   const planes = new Float64Array(faces.length * 4);
   let count = 0;
   for (const face of faces) {
     const plane = planeOf(points, face);
-    if (widthOf(points, face, plane) <= thin) continue;
+    if (thin > 0 && widthOf(points, face, plane) <= thin) continue;
     planes.set(plane, count);
     count += 4;
   }

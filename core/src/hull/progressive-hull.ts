@@ -1,45 +1,50 @@
 import type { ConvexHull } from './convex-hull.js';
+import { lowest, lowestCorner, MOST_PLANES } from './lowest-corner.js';
 
-/** Planes of one star that are looked at in full; stars with more are left alone. */
-const MOST_PLANES = 24;
+/** What an edge would cost, and the vertex that it would become. */
+interface Price {
+  v: number;
+  w: number;
+  /** volume added */
+  cost: number;
+  place: [number, number, number];
+  /** faces near it changed since: priced again when it would be taken */
+  stale: boolean;
+}
+
+const planes = new Float64Array(MOST_PLANES * 4);
 
 /**
  * A hull that loses vertices and only ever grows: an edge becomes one vertex outside the planes of all faces
  * round it, at the place where the least volume is added (Sander and others, "Silhouette clipping", 2000).
- * The best place is a linear programme in three unknowns; with so few planes all triples are tried.
+ * The best place is a linear programme in three unknowns.
  */
 export class ProgressiveHull {
-  private readonly points: number[];
-  /** triangles; null when gone */
-  private readonly faces: ([number, number, number] | null)[] = [];
+  private readonly p: Float64Array;
+  /** [3f]: triangles; the first corner is -1 when gone */
+  private readonly faces: number[] = [];
   /** faces at each vertex */
-  private readonly star: Set<number>[];
-  private readonly costs = new Map<number, { cost: number; place: [number, number, number] }>();
+  private readonly star: number[][];
+  private readonly prices = new Map<number, Price>();
   private left: number;
 
   constructor({ points, faces }: ConvexHull) {
-    this.points = [...points];
+    this.p = Float64Array.from(points);
     this.left = points.length / 3;
-    this.star = Array.from({ length: this.left }, () => new Set<number>());
-    for (const face of faces) {
-      for (let i = 1; i + 1 < face.length; i++) this.add([face[0]!, face[i]!, face[i + 1]!]);
-    }
-    for (let v = 0; v < this.left; v++) this.price(v, (w) => w > v);
+    this.star = Array.from({ length: this.left }, () => []);
+    for (const face of faces)
+      for (let i = 1; i + 1 < face.length; i++) this.add(face[0]!, face[i]!, face[i + 1]!);
+    for (let v = 0; v < this.star.length; v++) for (const w of this.ring(v)) if (w > v) this.priceOf(v, w);
   }
 
   /** Collapse the cheapest edge until so many vertices are left; false when no edge can go. */
   reduce(mostVertices: number): boolean {
     while (this.left > mostVertices) {
-      let best = -1;
-      let least = Infinity;
-      for (const [edge, { cost }] of this.costs) {
-        if (cost < least || (cost === least && edge < best)) {
-          least = cost;
-          best = edge;
-        }
-      }
-      if (best < 0) return false;
-      this.collapse(best);
+      let best: Price | null = null;
+      for (const price of this.prices.values()) if (!best || price.cost < best.cost) best = price;
+      if (!best) return false;
+      if (best.stale) this.priceOf(best.v, best.w);
+      else this.collapse(best);
     }
     return true;
   }
@@ -48,157 +53,149 @@ export class ProgressiveHull {
   corners(): Float64Array {
     const out: number[] = [];
     this.star.forEach((faces, v) => {
-      if (faces.size) out.push(this.points[v * 3]!, this.points[v * 3 + 1]!, this.points[v * 3 + 2]!);
+      if (faces.length) out.push(this.p[v * 3]!, this.p[v * 3 + 1]!, this.p[v * 3 + 2]!);
     });
     return Float64Array.from(out);
   }
 
-  private add(face: [number, number, number]): void {
-    const f = this.faces.push(face) - 1;
-    for (const v of face) this.star[v]!.add(f);
+  private add(a: number, b: number, c: number): void {
+    const f = this.faces.length / 3;
+    this.faces.push(a, b, c);
+    this.star[a]!.push(f);
+    this.star[b]!.push(f);
+    this.star[c]!.push(f);
   }
 
-  private neighbours(v: number): Set<number> {
-    const ring = new Set<number>();
-    for (const f of this.star[v]!) for (const w of this.faces[f]!) if (w !== v) ring.add(w);
-    return ring;
+  /** The vertices round one, each once: it comes first in exactly one of its faces' turning orders. */
+  private ring(v: number): number[] {
+    return this.star[v]!.map((f) => {
+      const at = f * 3;
+      const { faces } = this;
+      return faces[at] === v ? faces[at + 1]! : faces[at + 1] === v ? faces[at + 2]! : faces[at]!;
+    });
   }
 
-  private edge(v: number, w: number): number {
-    return Math.min(v, w) * 2 ** 26 + Math.max(v, w);
+  private priceOf(v: number, w: number): void {
+    const [a, b] = v < w ? [v, w] : [w, v];
+    const key = a * 2 ** 26 + b;
+    const price = this.price(a, b);
+    if (price) this.prices.set(key, price);
+    else this.prices.delete(key);
   }
 
-  private price(v: number, which: (w: number) => boolean = () => true): void {
-    for (const w of this.neighbours(v)) {
-      if (!which(w)) continue;
-      const found = this.place(v, w);
-      if (found) this.costs.set(this.edge(v, w), found);
-      else this.costs.delete(this.edge(v, w));
-    }
-  }
-
-  private collapse(edge: number): void {
-    const v = Math.floor(edge / 2 ** 26);
-    const w = edge % 2 ** 26;
-    const { place } = this.costs.get(edge)!;
-    const around = new Set([...this.neighbours(v), ...this.neighbours(w)]);
-    for (const u of around) {
-      this.costs.delete(this.edge(u, v));
-      this.costs.delete(this.edge(u, w));
-    }
-    const both = new Set([...this.star[v]!, ...this.star[w]!]);
+  private collapse({ v, w, place }: Price): void {
+    const [ringV, ringW] = [this.ring(v), this.ring(w)];
+    const drop = (x: number, u: number) => this.prices.delete(Math.min(x, u) * 2 ** 26 + Math.max(x, u));
+    for (const u of ringV) drop(v, u);
+    for (const u of ringW) drop(w, u);
+    const both = this.facesRound(v, w);
     for (const f of both) {
-      const face = this.faces[f]!;
-      for (const u of face) this.star[u]!.delete(f);
-      this.faces[f] = null;
-      if (face.includes(v) && face.includes(w)) continue;
-      this.add(face.map((u) => (u === w ? v : u)) as [number, number, number]);
+      const corners = [this.faces[f * 3]!, this.faces[f * 3 + 1]!, this.faces[f * 3 + 2]!];
+      for (const u of corners) {
+        const star = this.star[u]!;
+        star.splice(star.indexOf(f), 1);
+      }
+      this.faces[f * 3] = -1;
+      if (corners.includes(v) && corners.includes(w)) continue;
+      const [a, b, c] = corners.map((u) => (u === w ? v : u)) as [number, number, number];
+      this.add(a, b, c);
     }
-    for (let k = 0; k < 3; k++) this.points[v * 3 + k] = place[k]!;
+    this.p.set(place, v * 3);
     this.left--;
-    this.price(v);
-    for (const u of this.neighbours(v)) this.price(u, (other) => other !== v);
+    const ring = this.ring(v);
+    for (const u of ring) this.priceOf(v, u);
+    for (const u of ring)
+      for (const x of this.ring(u)) {
+        if (x === v) continue;
+        const known = this.prices.get(Math.min(u, x) * 2 ** 26 + Math.max(u, x));
+        // An edge that could not go may be able to now.
+        if (known) known.stale = true;
+        else this.priceOf(u, x);
+      }
+  }
+
+  private facesRound(v: number, w: number): number[] {
+    const both = [...this.star[v]!];
+    for (const f of this.star[w]!) if (!both.includes(f)) both.push(f);
+    return both;
   }
 
   /** The cheapest place for the vertex that an edge becomes; null when the edge must stay. */
-  private place(v: number, w: number): { cost: number; place: [number, number, number] } | null {
-    const p = this.points;
-    const ringV = this.neighbours(v);
+  private price(v: number, w: number): Price | null {
+    const { p, faces } = this;
+    const ringV = this.ring(v);
     let shared = 0;
-    for (const u of this.neighbours(w)) if (ringV.has(u)) shared++;
-    const both = new Set([...this.star[v]!, ...this.star[w]!]);
-    if (shared !== 2 || both.size > MOST_PLANES || this.left <= 4) return null;
-    const o = v * 3;
-    const planes: number[] = [];
+    for (const u of this.ring(w)) if (ringV.includes(u)) shared++;
+    const both = this.facesRound(v, w);
+    if (shared !== 2 || both.length > MOST_PLANES || this.left <= 4) return null;
+    // Everything is measured from v, so that a hull far from its origin loses no digits.
+    const [ox, oy, oz] = [p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!];
+    let count = 0;
+    let size = 0;
     let gx = 0,
       gy = 0,
       gz = 0,
       volume = 0;
     for (const f of both) {
-      const face = this.faces[f]!;
-      // Everything is measured from v, so that a hull far from its origin loses no digits.
-      const [a, b, c] = face.map((u) => [
-        p[u * 3]! - p[o]!,
-        p[u * 3 + 1]! - p[o + 1]!,
-        p[u * 3 + 2]! - p[o + 2]!,
-      ]) as [number[], number[], number[]];
-      const [ux, uy, uz] = [b[0]! - a[0]!, b[1]! - a[1]!, b[2]! - a[2]!];
-      const [vx, vy, vz] = [c[0]! - a[0]!, c[1]! - a[1]!, c[2]! - a[2]!];
-      const nx = uy * vz - uz * vy,
-        ny = uz * vx - ux * vz,
-        nz = ux * vy - uy * vx;
-      const l = Math.hypot(nx, ny, nz);
-      if (l > 0) planes.push(nx / l, ny / l, nz / l, (nx * a[0]! + ny * a[1]! + nz * a[2]!) / l);
-      volume += nx * a[0]! + ny * a[1]! + nz * a[2]!;
-      for (let i = 0; i < 3; i++) {
-        const [s, t] = [face[i]!, face[(i + 1) % 3]!];
-        const opposite = face[(i + 2) % 3]!;
-        if (s === v || s === w || t === v || t === w || (opposite !== v && opposite !== w)) continue;
-        const [q, r] = [[a, b, c][i]!, [a, b, c][(i + 1) % 3]!];
-        gx += q[1]! * r[2]! - q[2]! * r[1]!;
-        gy += q[2]! * r[0]! - q[0]! * r[2]!;
-        gz += q[0]! * r[1]! - q[1]! * r[0]!;
-      }
+      const [a, b, c] = [faces[f * 3]!, faces[f * 3 + 1]!, faces[f * 3 + 2]!];
+      const ax = p[a * 3]! - ox,
+        ay = p[a * 3 + 1]! - oy,
+        az = p[a * 3 + 2]! - oz;
+      const bx = p[b * 3]! - ox,
+        by = p[b * 3 + 1]! - oy,
+        bz = p[b * 3 + 2]! - oz;
+      const cx = p[c * 3]! - ox,
+        cy = p[c * 3 + 1]! - oy,
+        cz = p[c * 3 + 2]! - oz;
+      const nx = (by - ay) * (cz - az) - (bz - az) * (cy - ay),
+        ny = (bz - az) * (cx - ax) - (bx - ax) * (cz - az),
+        nz = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
+      const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
+      const d = nx * ax + ny * ay + nz * az;
+      if (l > 0) count = addPlane(count, nx / l, ny / l, nz / l, d / l);
+      volume += d;
+      size = Math.max(
+        size,
+        Math.abs(ax) + Math.abs(ay) + Math.abs(az),
+        Math.abs(bx) + Math.abs(by) + Math.abs(bz),
+        Math.abs(cx) + Math.abs(cy) + Math.abs(cz),
+      );
+      // Faces that have v or w alone stay, with the new vertex in its place: what volume it spans with their far side.
+      const own = (a === v || a === w ? 1 : 0) + (b === v || b === w ? 1 : 0) + (c === v || c === w ? 1 : 0);
+      if (own !== 1) continue;
+      const first = a === v || a === w;
+      const second = b === v || b === w;
+      const [qx, qy, qz] = first ? [bx, by, bz] : second ? [cx, cy, cz] : [ax, ay, az];
+      const [rx, ry, rz] = first ? [cx, cy, cz] : second ? [ax, ay, az] : [bx, by, bz];
+      gx += qy * rz - qz * ry;
+      gy += qz * rx - qx * rz;
+      gz += qx * ry - qy * rx;
     }
-    const found = lowestCorner(planes, gx, gy, gz);
-    if (!found) return null;
+    if (!lowestCorner(planes, count, gx, gy, gz, size * 100)) return null;
     return {
-      cost: Math.max(0, found.value - volume) / 6,
-      place: [found.x + p[o]!, found.y + p[o + 1]!, found.z + p[o + 2]!],
+      v,
+      w,
+      cost: Math.max(0, lowest.value - volume) / 6,
+      place: [lowest.x + ox, lowest.y + oy, lowest.z + oz],
+      stale: false,
     };
   }
 }
 
-/** The corner of the region outside all planes (n . x >= d) that is lowest along g. */
-function lowestCorner(
-  planes: readonly number[],
-  gx: number,
-  gy: number,
-  gz: number,
-): { value: number; x: number; y: number; z: number } | null {
-  const n = planes.length / 4;
-  let size = 0;
-  for (let i = 0; i < n; i++) size = Math.max(size, Math.abs(planes[i * 4 + 3]!));
-  const slack = 1e-12 * (size || 1);
-  let best: { value: number; x: number; y: number; z: number } | null = null;
-  for (let i = 0; i < n; i++) {
-    const a = i * 4;
-    for (let j = i + 1; j < n; j++) {
-      const b = j * 4;
-      const cx = planes[a + 1]! * planes[b + 2]! - planes[a + 2]! * planes[b + 1]!,
-        cy = planes[a + 2]! * planes[b]! - planes[a]! * planes[b + 2]!,
-        cz = planes[a]! * planes[b + 1]! - planes[a + 1]! * planes[b]!;
-      for (let k = j + 1; k < n; k++) {
-        const c = k * 4;
-        const det = cx * planes[c]! + cy * planes[c + 1]! + cz * planes[c + 2]!;
-        if (Math.abs(det) < 1e-7) continue;
-        const [da, db, dc] = [planes[a + 3]!, planes[b + 3]!, planes[c + 3]!];
-        const x =
-          (dc * cx +
-            da * (planes[b + 1]! * planes[c + 2]! - planes[b + 2]! * planes[c + 1]!) +
-            db * (planes[c + 1]! * planes[a + 2]! - planes[c + 2]! * planes[a + 1]!)) /
-          det;
-        const y =
-          (dc * cy +
-            da * (planes[b + 2]! * planes[c]! - planes[b]! * planes[c + 2]!) +
-            db * (planes[c + 2]! * planes[a]! - planes[c]! * planes[a + 2]!)) /
-          det;
-        const z =
-          (dc * cz +
-            da * (planes[b]! * planes[c + 1]! - planes[b + 1]! * planes[c]!) +
-            db * (planes[c]! * planes[a + 1]! - planes[c + 1]! * planes[a]!)) /
-          det;
-        const value = gx * x + gy * y + gz * z;
-        if (best && value >= best.value) continue;
-        let m = 0;
-        while (
-          m < n &&
-          planes[m * 4]! * x + planes[m * 4 + 1]! * y + planes[m * 4 + 2]! * z >= planes[m * 4 + 3]! - slack
-        )
-          m++;
-        if (m === n) best = { value, x, y, z };
-      }
+/** Triangles of one flat face give their plane once. */
+function addPlane(count: number, x: number, y: number, z: number, d: number): number {
+  for (let i = 0; i < count * 4; i += 4)
+    if (
+      Math.abs(planes[i]! - x) < 1e-9 &&
+      Math.abs(planes[i + 1]! - y) < 1e-9 &&
+      Math.abs(planes[i + 2]! - z) < 1e-9
+    ) {
+      if (d > planes[i + 3]!) planes[i + 3] = d;
+      return count;
     }
-  }
-  return best;
+  planes[count * 4] = x;
+  planes[count * 4 + 1] = y;
+  planes[count * 4 + 2] = z;
+  planes[count * 4 + 3] = d;
+  return count + 1;
 }

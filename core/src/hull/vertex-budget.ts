@@ -10,8 +10,8 @@ import { ProgressiveHull } from './progressive-hull.js';
  */
 export type BudgetSide = 'outside' | 'inside' | 'between';
 
-/** Above this many vertices an outside hull is first brought near by planes, then reduced edge by edge. */
-const MANY = 400;
+/** Above this many times the budget an outside hull is first brought near by planes, then reduced edge by edge. */
+const MANY = 3;
 /** Vertices beyond the budget from which those to keep inside are chosen. */
 const SPARE = 24;
 /** Face normals of a regular tetrahedron. */
@@ -40,7 +40,8 @@ export function withVertexBudget(
 }
 
 function outside(hull: ConvexHull, mostVertices: number): ConvexHull {
-  const near = hull.points.length / 3 > MANY ? planesAround(hull, MANY / 4) : hull;
+  const many = Math.max(60, MANY * mostVertices);
+  const near = hull.points.length / 3 > many ? planesAround(hull, many / 4) : hull;
   const reduced = new ProgressiveHull(near);
   const box = boundingBox(hull.points);
   // Few vertices: a box is 8 and a tetrahedron 4, and edge by edge is not always the best way there.

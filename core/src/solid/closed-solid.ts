@@ -1,9 +1,11 @@
+import { diagonalOf } from '../math/index.js';
 import {
   borderLoops,
   connectedParts,
   faceNeighbours,
   facesToTurn,
   type Mesh,
+  meshBounds,
   partVolumes,
   plainMesh,
   weld,
@@ -35,9 +37,8 @@ export interface ClosedSolid {
  * looks into what it would enclose, is a surface without volume.
  */
 export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSolid {
-  const { welded, source } = weldedFaces(mesh);
+  const { welded, source, neighbours } = seamsClosed(mesh);
   const parts = connectedParts(welded);
-  const neighbours = faceNeighbours(welded);
   const open = new Uint8Array(parts.count);
   for (let side = 0; side < neighbours.length; side++)
     if (neighbours[side] === -1) open[parts.ofTriangle[(side / 3) | 0]!] = 1;
@@ -64,11 +65,33 @@ export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSo
   return open.includes(1) ? withCaps(bare, welded, open) : bare;
 }
 
-function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>): {
+/** Seams open by up to this share of the size are taken for closed ones that were drawn carelessly. */
+const SEAM = 1e-4;
+
+interface Welded {
   welded: Mesh;
   source: Uint32Array;
-} {
-  const joined = weld(positions);
+  /** see `faceNeighbours` */
+  neighbours: Int32Array;
+}
+
+/** Equal places welded; where many sides stay open, near places too, if that closes most of them. */
+function seamsClosed(mesh: Pick<Mesh, 'positions' | 'indices'>): Welded {
+  const exact = weldedFaces(mesh, 0);
+  const open = openSides(exact);
+  if (open < exact.neighbours.length * 0.05) return exact;
+  const near = weldedFaces(mesh, diagonalOf(meshBounds(exact.welded)) * SEAM);
+  return openSides(near) < open * 0.5 ? near : exact;
+}
+
+const openSides = ({ neighbours }: Welded): number => {
+  let open = 0;
+  for (const other of neighbours) if (other === -1) open++;
+  return open;
+};
+
+function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>, within: number): Welded {
+  const joined = weld(positions, within);
   const places = new Float64Array(joined.count * 3);
   for (let v = 0; v < joined.count; v++)
     for (let k = 0; k < 3; k++) places[v * 3 + k] = positions[joined.first[v]! * 3 + k]!;
@@ -86,16 +109,8 @@ function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>
     corners[count * 3 + 2] = c;
     source[count++] = f;
   }
-  const kept = corners.subarray(0, count * 3);
-  return {
-    welded: {
-      positions: places,
-      indices: kept,
-      uvs: [],
-      groups: [{ material: -1, start: 0, count }],
-    },
-    source: source.subarray(0, count),
-  };
+  const welded = plainMesh(places, corners.subarray(0, count * 3));
+  return { welded, source: source.subarray(0, count), neighbours: faceNeighbours(welded) };
 }
 
 /** Faces by their corners in turning order: an edge numbered by its ends, and that edge with the third corner. */

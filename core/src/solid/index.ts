@@ -6,5 +6,6 @@ export * from './survey.js';
 export * from './winding.js';
 export * from './closed-solid.js';
 export * from './columns.js';
+export * from './distance-bound.js';
 export * from './solid-distance.js';
 export * from './voxels.js';

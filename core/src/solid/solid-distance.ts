@@ -14,7 +14,7 @@ const DIRECTIONS = [
 /** Inside, outside and distance for any triangle soup, read as `closedSolid` reads it. */
 export class SolidDistance {
   readonly solid: ClosedSolid;
-  /** over the art's own faces */
+  /** over the art's own faces, and the caps that close what encloses something */
   readonly surface: Bvh;
   /** over faces and caps of shells that enclose something */
   private readonly shells: Bvh;
@@ -24,9 +24,9 @@ export class SolidDistance {
     this.solid = solid;
     const { positions, indices, faces, shellOf, volumes } = solid;
     const encloses = (f: number) => volumes[shellOf[f]!] !== 0;
-    let all = indices.length / 3 === faces;
+    let all = true;
     for (let f = 0; all && f < faces; f++) all = encloses(f);
-    this.surface = buildBvh({ positions, indices: indices.subarray(0, faces * 3) });
+    this.surface = buildBvh({ positions, indices });
     this.shells = all
       ? this.surface
       : buildBvh({ positions, indices: indices.filter((_, i) => encloses((i / 3) | 0)) });

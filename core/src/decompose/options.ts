@@ -1,0 +1,49 @@
+import type { Shape } from '../shape/index.js';
+import { DecomposeError } from './decompose-error.js';
+
+export interface DecomposeOptions {
+  /** shapes on the highest rung, 1 to 64. Default 32 */
+  mostShapes?: number;
+  /** corners of a hull at most, 4 or more. Default 32 */
+  mostVertices?: number;
+  /** who collides: metres below which detail does not matter. Default: nothing is left out */
+  agentDetail?: number;
+  /** boxes or hulls that nothing may enter */
+  clearances?: readonly Shape[];
+  /** whether boxes, spheres, cylinders and capsules are preferred to hulls. Default true */
+  primitives?: boolean;
+  /** whether shapes may go into each other by more than a tenth of a millimetre. Default true */
+  mayCross?: boolean;
+  /** only these faces of the mesh. Default: all */
+  faces?: Iterable<number>;
+  /** called often, with the share done; what it throws stops the work */
+  progress?: (share: number) => void;
+}
+
+export type Settings = Required<Omit<DecomposeOptions, 'faces' | 'progress'>>;
+
+export const MOST_RUNG = 64;
+
+/** The options with their defaults. @throws DecomposeError when one makes no sense */
+export function checkedOptions(options: DecomposeOptions): Settings {
+  const {
+    mostShapes = 32,
+    mostVertices = 32,
+    agentDetail = 0,
+    clearances = [],
+    primitives = true,
+    mayCross = true,
+  } = options;
+  if (!Number.isInteger(mostShapes) || mostShapes < 1 || mostShapes > MOST_RUNG)
+    throw new DecomposeError(
+      `The number of shapes must be a whole number from 1 to ${MOST_RUNG}, not ${mostShapes}.`,
+    );
+  if (!Number.isInteger(mostVertices) || mostVertices < 4)
+    throw new DecomposeError(`A hull has at least 4 corners; ${mostVertices} cannot be the most.`);
+  if (!(agentDetail >= 0) || !Number.isFinite(agentDetail))
+    throw new DecomposeError(`The detail that matters must be a length of 0 or more, not ${agentDetail}.`);
+  for (const clearance of clearances)
+    if (clearance.kind !== 'box' && clearance.kind !== 'hull')
+      throw new DecomposeError(`A clearance is a box or a hull, not a ${clearance.kind}.`);
+  return { mostShapes, mostVertices, agentDetail, clearances, primitives, mayCross };
+}

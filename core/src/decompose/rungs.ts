@@ -1,0 +1,139 @@
+import { Comparer, type ShapeComparison } from '../compare/index.js';
+import { boundsOf, diagonalOf } from '../math/index.js';
+import type { Mesh } from '../mesh/index.js';
+import { type Shape, shapePolygons } from '../shape/index.js';
+import { type ConvexBody, convexBody } from './convex-overlap.js';
+import type { State } from './hand-out.js';
+import { keptOut } from './keep-out.js';
+import type { Settings } from './options.js';
+import type { Piece, Workshop } from './piece.js';
+import { pieceShape } from './piece-shape.js';
+import type { WholeArt } from './whole-art.js';
+
+/** One count of shapes, measured against the art. */
+export interface Rung {
+  shapes: Shape[];
+  figures: ShapeComparison;
+}
+
+/** Shapes may meet within this many metres. */
+export const MEETING = 1e-4;
+/** Without an agent a primitive serves when it stands off by this share of its size. */
+const LOOSENESS = 0.025;
+/** Rays along each side of the art while rungs are measured: about 2 % of the volume. */
+const CELLS = 40;
+/** Above this many shapes only some counts are told apart. */
+const EVERY_COUNT = 8;
+const COUNTS = [10, 12, 14, 16, 20, 24, 28, 32, 40, 48, 56, 64];
+
+/** How far shapes and art stand out of each other at most, metres. */
+export const deviationOf = ({ figures }: Pick<Rung, 'figures'>): number =>
+  Math.max(figures.proxyOutside.max, figures.artOutside.max);
+
+/** Shapes for sets of pieces, fewest first, each measured; what brings nothing over fewer shapes is left out. */
+export function rungsOf(
+  states: readonly State[],
+  art: WholeArt,
+  mesh: Mesh,
+  settings: Settings,
+  shop: Workshop,
+): Rung[] {
+  const fitting = new Fitting(art, settings, shop);
+  const comparer = new Comparer(mesh, { cells: CELLS });
+  const rungs: Rung[] = [];
+  let least = Infinity;
+  let leastFilled = Infinity;
+  for (const state of worthMeasuring(states, settings.mostShapes, shop)) {
+    shop.tick(-1);
+    const shapes = fitting.shapesFor(state);
+    if (!shapes.length) continue;
+    const figures = comparer.compare(shapes);
+    const deviation = deviationOf({ figures });
+    const filled = figures.overfill + figures.underfill;
+    const nearer = deviation < least * (1 - 1e-3) - shop.size * 1e-9;
+    const emptier = deviation < least * 1.02 && filled < leastFilled - figures.artVolume * 0.02;
+    if (!nearer && !emptier) continue;
+    least = Math.min(least, deviation);
+    leastFilled = Math.min(leastFilled, filled);
+    rungs.push({ shapes, figures });
+  }
+  return rungs;
+}
+
+/** States with few enough shapes that stand off less, or fill less, than all with fewer. */
+function worthMeasuring(states: readonly State[], most: number, shop: Workshop): State[] {
+  const standOff = (state: State) => state.reduce((worst, piece) => Math.max(worst, piece.standOff), 0);
+  const filled = (state: State) => state.reduce((sum, piece) => sum + piece.hullVolume, 0);
+  let least = Infinity;
+  let leastFilled = Infinity;
+  const kept = states.filter((state) => {
+    if (state.length > most) return false;
+    const [off, volume] = [standOff(state), filled(state)];
+    const nearer = off < least * (1 - 1e-3) - shop.size * 1e-7;
+    if (!nearer && !(off < least * 1.02 && volume < leastFilled * 0.98)) return false;
+    least = Math.min(least, off);
+    leastFilled = Math.min(leastFilled, volume);
+    return true;
+  });
+  // Of larger counts the best up to each round number; and whatever stands off far less than what went before.
+  const rounded = (state: State) => COUNTS.findIndex((count) => state.length <= count);
+  return kept.filter((state, i) => {
+    const next = kept[i + 1];
+    if (state.length <= EVERY_COUNT || !next || rounded(next) !== rounded(state)) return true;
+    return standOff(state) < standOff(kept[i - 1]!) * 0.5;
+  });
+}
+
+/** Finds the shape for each piece once; where neighbours and clearances bind, what of it they leave. */
+class Fitting {
+  private readonly free = new Map<Piece, Shape>();
+
+  constructor(
+    private readonly art: WholeArt,
+    private readonly settings: Settings,
+    private readonly shop: Workshop,
+  ) {}
+
+  shapesFor(state: State): Shape[] {
+    const { mayCross } = this.settings;
+    const { size, clearances } = this.shop;
+    const shapes: Shape[] = [];
+    const bodies: ConvexBody[] = [];
+    // The largest come first: what crosses is cut off the smaller.
+    const order = mayCross ? state : [...state].sort((a, b) => b.hullVolume - a.hullVolume);
+    for (const piece of order) {
+      let shape: Shape | null = this.freeShape(piece);
+      if (clearances.length) shape = keptOut(shape, clearances, 0, size * 1e-9);
+      if (shape && !mayCross) shape = keptOut(shape, bodies, MEETING / 2, size * 1e-9);
+      if (!shape) continue;
+      shapes.push(shape);
+      if (!mayCross) bodies.push(bodyOf(shape));
+    }
+    return shapes;
+  }
+
+  private freeShape(piece: Piece): Shape {
+    let shape = this.free.get(piece);
+    if (!shape) {
+      this.shop.tick(-1);
+      this.free.set(piece, (shape = this.fitted(piece)));
+    }
+    return shape;
+  }
+
+  private fitted(piece: Piece): Shape {
+    const { primitives, agentDetail, mostVertices } = this.settings;
+    const points = this.art.pointsOf(piece);
+    const own = diagonalOf(boundsOf(points));
+    // A piece that stands off more than the agent minds is no better for a tight shape.
+    const rough = agentDetail > 0 && piece.standOff <= agentDetail;
+    const looseness = rough ? 0 : LOOSENESS;
+    const tolerance = Math.max(agentDetail * 0.9, Math.min(piece.standOff * 0.1, own * LOOSENESS));
+    return pieceShape(points, { primitives, tolerance, looseness, mostVertices });
+  }
+}
+
+function bodyOf(shape: Shape): ConvexBody {
+  const { points, faces } = shapePolygons(shape, { segments: 16 });
+  return convexBody(points, faces);
+}

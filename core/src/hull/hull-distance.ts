@@ -1,0 +1,53 @@
+import type { Vec3 } from '../math/index.js';
+import { onTriangle } from '../solid/index.js';
+import { facePlanes } from './plane.js';
+
+/**
+ * Metres from a place to something, negative inside. Where only distances below `within` matter, a lower bound
+ * of `within` or more may be told instead of the distance.
+ */
+export type Distance = (x: number, y: number, z: number, within?: number) => number;
+
+/**
+ * The distance to a convex polyhedron, exact outside; inside it is the depth below the nearest face.
+ *
+ * @param points [3n]
+ * @param faces convex polygons, counter-clockwise seen from outside
+ */
+export function hullDistance(points: ArrayLike<number>, faces: readonly (readonly number[])[]): Distance {
+  const positions = Float64Array.from(points);
+  const planes = facePlanes(points, faces);
+  const every = facePlanes(points, faces, 0);
+  const starts: number[] = [];
+  const fans: number[] = [];
+  for (const face of faces) {
+    starts.push(fans.length);
+    for (let i = 1; i + 1 < face.length; i++) fans.push(face[0]!, face[i]!, face[i + 1]!);
+  }
+  starts.push(fans.length);
+  const mesh = { positions, indices: Uint32Array.from(fans) };
+  const found: Vec3 = [0, 0, 0];
+  const at: Vec3 = [0, 0, 0];
+  return (x, y, z, within = Infinity) => {
+    let most = -Infinity;
+    for (let k = 0; k < planes.length; k += 4) {
+      const off = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!;
+      if (off > most) most = off;
+    }
+    // Below a face plane by so much, or beyond one: no place of the hull is nearer than that.
+    if (most <= 0 || most >= within) return most;
+    at[0] = x;
+    at[1] = y;
+    at[2] = z;
+    let least = Infinity;
+    for (let f = 0, k = 0; k < every.length; f++, k += 4) {
+      // The nearest place lies on a face that is seen from here.
+      if (every[k]! * x + every[k + 1]! * y + every[k + 2]! * z - every[k + 3]! <= 0) continue;
+      for (let i = starts[f]!; i < starts[f + 1]!; i += 3) {
+        const squared = onTriangle(mesh, i, at, found);
+        if (squared < least) least = squared;
+      }
+    }
+    return Math.sqrt(least);
+  };
+}
