@@ -100,14 +100,15 @@ export class Comparer {
   inDetail(shapes: readonly Shape[], toleranceMetres = this.size * 1e-3): DetailedComparison {
     const measured = shapes.map((shape) => this.measure(shape));
     const { positions, indices } = this.mesh;
+    const { source } = this.distance.solid;
     const vertices = new Float32Array(positions.length / 3);
     for (let v = 0; v < vertices.length; v++)
       vertices[v] = offAll(measured, positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
     const found = this.compare(shapes);
     // The farthest vertex may lie farther out than any sample.
     let { max, at } = found.artOutside;
-    for (let i = 0; i < indices.length; i++) {
-      const v = indices[i]!;
+    for (let i = 0; i < source.length * 3; i++) {
+      const v = indices[source[(i / 3) | 0]! * 3 + (i % 3)]!;
       if (vertices[v]! <= max) continue;
       max = vertices[v]!;
       at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];

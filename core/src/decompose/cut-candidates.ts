@@ -77,17 +77,22 @@ export function cutCandidates(fragment: Fragment, most: number): { planes: Candi
   return { planes: sorted.slice(0, most), concavity: total };
 }
 
-/** Planes across the three axes at even steps, for art without folds to go by. */
-export function evenPlanes(points: Float64Array, steps: number): CutPlane[] {
+/** Planes across the three axes at even steps, the longest side's first, for art without folds to go by. */
+export function evenPlanes(points: Float64Array, steps: number): (CutPlane & { halved: boolean })[] {
   const { min, max } = boundsOf(points);
-  const out: CutPlane[] = [];
-  for (let k = 0; k < 3; k++) {
-    const extent = max[k]! - min[k]!;
-    if (extent < 1e-3 * diagonalOf({ min, max })) continue;
-    for (let i = 1; i < steps; i++)
-      out.push({ nx: +(k === 0), ny: +(k === 1), nz: +(k === 2), d: min[k]! + (extent * i) / steps });
-  }
-  return out;
+  const extents = max.map((v, k) => v - min[k]!);
+  const axes = [0, 1, 2]
+    .filter((k) => extents[k]! >= 1e-3 * diagonalOf({ min, max }))
+    .sort((a, b) => extents[b]! - extents[a]! || a - b);
+  return axes.flatMap((k) =>
+    Array.from({ length: steps - 1 }, (_, i) => ({
+      nx: +(k === 0),
+      ny: +(k === 1),
+      nz: +(k === 2),
+      d: min[k]! + (extents[k]! * (i + 1)) / steps,
+      halved: 2 * (i + 1) === steps,
+    })),
+  );
 }
 
 const offPlane = ({ nx, ny, nz, d }: CutPlane, p: ArrayLike<number>, v: number): number =>

@@ -22,9 +22,16 @@ const SLICE_WORTH = 0.7;
 /** What each further piece costs. */
 const PIECE_COST = 0.02;
 
+/** Pieces on one side whose hulls together fill more than this share of the hull round all of them are one. */
+const APART = 0.6;
+
+/** Pieces that stand off more than this share of the size are cut on, however many there are, up to so many. */
+const FAR = 0.02;
+const MOST_PIECES = 240;
+
 export interface CutOptions {
-  /** stop with so many pieces */
-  mostPieces: number;
+  /** stop with so many pieces, unless some still stand off far */
+  pieces: number;
   /** pieces whose hull stands off the art by less than this many metres are left whole */
   enough: number;
 }
@@ -35,7 +42,7 @@ export interface CutOptions {
  */
 export function cutDown(
   start: readonly Piece[],
-  { mostPieces, enough }: CutOptions,
+  { pieces, enough }: CutOptions,
   shop: Workshop,
 ): Piece[] {
   const done: Piece[] = [];
@@ -47,10 +54,12 @@ export function cutDown(
     return known;
   };
   while (waiting.length) {
-    shop.tick(Math.min(0.99, (waiting.length + done.length) / mostPieces));
+    const count = waiting.length + done.length;
+    shop.tick(Math.min(0.99, count / pieces) * 0.4);
     const next = waiting.reduce((a, b) => (urgency(b) > urgency(a) ? b : a));
     const blocked = entersClearance(next);
-    if (!blocked && (next.standOff <= enough || waiting.length + done.length >= mostPieces)) break;
+    const far = next.standOff > shop.size * FAR && count < MOST_PIECES;
+    if (!blocked && (next.standOff <= enough || (count >= pieces && !far))) break;
     waiting = waiting.filter((piece) => piece !== next);
     const parts = bestCut(next, shop) ?? (blocked ? cutAtClearance(next, shop) : null);
     if (parts) waiting.push(...parts);
@@ -71,12 +80,18 @@ function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
   const excess = Math.max(piece.hullVolume - piece.volume, shop.size ** 3 * 1e-12);
   const own = cutCandidates(fragment, OWN_PLANES);
   const tried = [
-    ...own.planes.map(({ plane, resolves }) => ({ plane, resolves, worth: 1 })),
-    ...evenPlanes(piece.points, SLICES).map((plane) => ({ plane, resolves: 0, worth: SLICE_WORTH })),
+    ...own.planes.map(({ plane, resolves }) => ({ plane, resolves, worth: 1, halved: false })),
+    ...evenPlanes(piece.points, SLICES).map(({ halved, ...plane }) => ({
+      plane,
+      resolves: 0,
+      worth: SLICE_WORTH,
+      halved,
+    })),
   ];
   let best: Fragment[] | null = null;
+  let halves: Fragment[] | null = null;
   let most = 1e-3;
-  for (const { plane, resolves, worth } of tried) {
+  for (const { plane, resolves, worth, halved } of tried) {
     shop.tick(-1);
     const parts = cutApart(fragment, plane, eps);
     if (parts.length < 2) continue;
@@ -84,20 +99,29 @@ function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
     for (const part of parts) sum += volumeOfHullOf(facePoints(part));
     const gain = (piece.hullVolume - sum) / excess;
     const score = gain * worth + FOLD_WORTH * resolves - PIECE_COST * Math.min(8, parts.length - 2);
+    if (halved && parts.length <= 3) halves ??= parts;
     if (score <= most * (1 + 1e-9) || (gain < 1e-4 && resolves < 1e-4)) continue;
     most = score;
     best = parts;
   }
+  // A ring gains nothing by its first cut, and everything by the second.
+  if (!best && piece.standOff > shop.size * FAR) best = halves;
   return best && best.map((part) => pieceOf(part, piece.group, shop)).filter((part) => keeps(part, piece));
 }
 
 /** What is left flat of something solid is a crumb of the cut. */
 const keeps = (part: Piece, whole: Piece): boolean => !!part.hull || whole.volume === 0;
 
+/** Both sides of a cut; what falls apart on one side is told apart only where its pieces lie apart, too. */
 function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] {
   const [low, high] = cutFragment(fragment, plane, eps);
   if (!low || !high) return [];
-  return [...splitFragment(low), ...splitFragment(high)];
+  return [low, high].flatMap((side) => {
+    const parts = splitFragment(side);
+    if (parts.length < 3) return parts;
+    const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(facePoints(part)), 0);
+    return apart > APART * volumeOfHullOf(facePoints(side)) ? [side] : parts;
+  });
 }
 
 /** Cut along the faces of the clearances that a piece reaches into; what lies inside one is left out. */

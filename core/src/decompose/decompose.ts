@@ -1,8 +1,8 @@
 import { type ShapeComparison } from '../compare/index.js';
-import { boundsOf, diagonalOf } from '../math/index.js';
-import { type Mesh, plainMesh, reduceMesh } from '../mesh/index.js';
+import { diagonalOf, emptyBounds } from '../math/index.js';
+import { connectedParts, type Mesh, plainMesh, reduceMesh } from '../mesh/index.js';
 import { shapePolygons } from '../shape/index.js';
-import { boundsOfFaces, closedSolid, DistanceBound, SolidDistance } from '../solid/index.js';
+import { boundsOfFaces, closedSolid, type ClosedSolid, DistanceBound, SolidDistance } from '../solid/index.js';
 import { convexBody } from './convex-overlap.js';
 import { cutCrossings } from './cut-crossings.js';
 import { cutDown } from './cut-tree.js';
@@ -21,10 +21,16 @@ export interface Ladder {
   rungs: Rung[];
   /** the first rung whose deviation is within the agent's detail; null when none is, or no agent was given */
   goodEnough: number | null;
+  /** loose crumbs beside the art that are too small to collide with, and have no shape */
+  specks: number;
 }
 
 /** Triangles that cuts are looked for on; finer art is reduced first, and its shapes laid round all of it after. */
 const SEARCHED = 1500;
+/** Share of the size by which reduced art may lie off without being noticed. */
+const UNSEEN = 2e-3;
+/** Share of the largest surface's size below which a loose one is a crumb. */
+const SPECK = 2e-3;
 /** Corners of a hull while searching, where nothing asks for every one. */
 const ENOUGH_CORNERS = 64;
 
@@ -40,25 +46,25 @@ const ENOUGH_CORNERS = 64;
 export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Promise<Ladder> {
   const settings = checkedOptions(options);
   const tick = ticker(options.progress);
-  const chosen = chosenFaces(mesh, options.faces);
+  const { art: chosen, specks } = withoutSpecks(chosenFaces(mesh, options.faces));
   const shop = await workshopFor(chosen, settings, tick);
   const parts = separateParts(shop.art.solid, shop);
-  const { runs, start } = runsAmong(parts, settings.mostShapes, shop);
+  const { runs, start } = runsAmong(parts, settings, shop);
   const crossing = settings.mayCross ? Infinity : MEETING / 2;
-  let leaves = cutDown(start, limits(start.length, settings, shop), shop);
+  let leaves = cutDown(start, limits(start.length, chosen, settings, shop), shop);
   if (!settings.mayCross) leaves = cutCrossings(leaves, crossing, shop);
   if (!leaves.length && !runs.length)
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
   const states = statesOf(leaves, runs, crossing, shop);
-  const art = new WholeArt(chosen, leavesIn(states), shop);
-  const rungs = rungsOf(states, art, chosen, settings, shop);
+  const whole = new WholeArt(chosen, leavesIn(states), shop);
+  const rungs = rungsOf(states, whole, chosen, settings, shop);
   if (!rungs.length)
     throw new DecomposeError(
       `With the openings kept free at least ${states[0]!.length} shapes are needed; ${settings.mostShapes} are allowed.`,
     );
   const { agentDetail } = settings;
   const enough = agentDetail > 0 ? rungs.findIndex((rung) => deviationOf(rung) <= agentDetail) : -1;
-  return { rungs, goodEnough: enough < 0 ? null : enough };
+  return { rungs, goodEnough: enough < 0 ? null : enough, specks };
 }
 
 /** The rung with at most so many shapes that deviates least; null when even the lowest has more. */
@@ -69,7 +75,7 @@ export function rungWithin({ rungs }: Ladder, mostShapes: number): Rung | null {
 export type { Rung, ShapeComparison };
 
 async function workshopFor(chosen: Mesh, settings: Settings, tick: (share: number) => void): Promise<Workshop> {
-  const solid = closedSolid(await coarser(chosen, tick));
+  const solid = await coarser(closedSolid(chosen), tick);
   const size = diagonalOf(boundsOfFaces(solid));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
   const art = new SolidDistance(chosen, solid);
@@ -120,42 +126,63 @@ function chosenFaces(mesh: Mesh, faces?: Iterable<number>): Mesh {
   return plainMesh(mesh.positions, kept);
 }
 
-/** Fewer triangles to look for cuts on; the art's own vertices stay where they are. */
-async function coarser(mesh: Mesh, tick: (share: number) => void): Promise<Mesh> {
+/** Surfaces smaller than `SPECK` of the art are crumbs of an export, unless all of it is crumbs. */
+function withoutSpecks(mesh: Mesh): { art: Mesh; specks: number } {
+  const parts = connectedParts(mesh);
+  if (parts.count === 1) return { art: mesh, specks: 0 };
+  const boxes = Array.from({ length: parts.count }, emptyBounds);
+  mesh.indices.forEach((v, i) => {
+    const { min, max } = boxes[parts.ofTriangle[(i / 3) | 0]!]!;
+    for (let k = 0; k < 3; k++) {
+      const at = mesh.positions[v * 3 + k]!;
+      if (at < min[k]!) min[k] = at;
+      if (at > max[k]!) max[k] = at;
+    }
+  });
+  // Measured against what is left, so that crumbs far away do not make the art look large.
+  const sizes = boxes.map(diagonalOf);
+  const least = Math.max(...sizes) * SPECK;
+  const kept = mesh.indices.filter((_, i) => sizes[parts.ofTriangle[(i / 3) | 0]!]! >= least);
+  return { art: plainMesh(mesh.positions, kept), specks: sizes.filter((size) => size < least).length };
+}
+
+/** Fewer triangles to look for cuts on. Seams are closed already: what is torn would be reduced to crumbs. */
+async function coarser(solid: ClosedSolid, tick: (share: number) => void): Promise<ClosedSolid> {
   tick(0);
-  const count = mesh.indices.length / 3;
-  if (count <= SEARCHED) return mesh;
-  const size = diagonalOf(boundsOf(mesh.positions));
+  if (solid.faces <= SEARCHED) return solid;
+  const size = diagonalOf(boundsOfFaces(solid));
+  const whole = plainMesh(solid.positions, solid.indices.subarray(0, solid.faces * 3));
   // First what can go unseen; then, where that is not enough, what shows a little.
-  const { mesh: few } = await reduceMesh(mesh, { share: SEARCHED / count, error: size * 2e-3 });
-  if (few.indices.length / 3 <= SEARCHED * 2) return few;
-  return (await reduceMesh(few, { share: (SEARCHED * 2 * 3) / few.indices.length, error: size * 1e-2 })).mesh;
+  const { mesh: few } = await reduceMesh(whole, { share: SEARCHED / solid.faces, error: size * UNSEEN });
+  const left = few.indices.length / 3;
+  if (left <= SEARCHED * 1.3) return closedSolid(few);
+  return closedSolid((await reduceMesh(few, { share: SEARCHED / left, error: size * 1e-2 })).mesh);
 }
 
 /** Bent tubes and rings that stand alone have states of their own; among others their pieces take part. */
 function runsAmong(
   parts: readonly Piece[],
-  mostShapes: number,
+  { mostShapes, agentDetail }: Settings,
   shop: Workshop,
 ): { runs: State[][]; start: Piece[] } {
   const runs: State[][] = [];
   const start: Piece[] = [];
-  const many = parts.length > 24;
+  const near = Math.max(agentDetail / 2, shop.size * 0.01);
   for (const part of parts) {
-    const states = many ? null : runStates(part, mostShapes, shop);
+    const alone = parts.every((other) => other === part || other.group !== part.group);
+    const enough = alone ? shop.size * 1e-4 : near;
+    const states = part.standOff > enough ? runStates(part, mostShapes, enough, shop) : null;
     if (!states) start.push(part);
-    else if (parts.every((other) => other === part || other.group !== part.group)) runs.push(states);
-    else {
-      const near = (state: State) => Math.max(...state.map((piece) => piece.standOff)) < shop.size * 2e-3;
-      start.push(...(states.find(near) ?? states[states.length - 1]!));
-    }
+    else if (alone) runs.push(states);
+    else start.push(...states.at(-1)!);
   }
   return { runs, start };
 }
 
-const limits = (parts: number, { mostShapes, agentDetail }: Settings, { size }: Workshop) => ({
-  mostPieces: Math.max(mostShapes + 8, Math.ceil(mostShapes * 1.5), parts),
-  enough: Math.max(agentDetail / 8, size * 1e-5),
+const limits = (parts: number, art: Mesh, { mostShapes, agentDetail }: Settings, { size }: Workshop) => ({
+  pieces: Math.max(mostShapes + 8, Math.ceil(mostShapes * 1.5), parts),
+  // What was reduced to be searched is uneven by as much.
+  enough: Math.max(agentDetail / 8, size * (art.indices.length / 3 > SEARCHED ? UNSEEN * 1.5 : 1e-5)),
 });
 
 /**

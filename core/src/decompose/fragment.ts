@@ -48,7 +48,7 @@ export function fragmentVolume({ points: p, triangles }: Fragment): number {
 }
 
 /**
- * Both sides of a cut: where n . x <= d, and the rest; null for a side with no face. Vertices within `eps` of
+ * Both sides of a cut: where n . x <= d, and the rest; null for a side with nothing in it. Vertices within `eps` of
  * the plane lie on it. Every edge that comes to lie on the plane gets a cap to its loop's first vertex, so
  * that both sides stay closed.
  */
@@ -129,9 +129,10 @@ export function cutFragment(
   const all = new Float64Array(p.length + made.length);
   all.set(p);
   all.set(made, p.length);
-  return sides.map(({ real, caps, edges }) =>
-    real.length ? compact(all, real, [...caps, ...capsOver(edges)]) : null,
-  ) as [Fragment | null, Fragment | null];
+  return sides.map(({ real, caps, edges }) => {
+    const closing = [...caps, ...capsOver(edges)];
+    return real.length || closing.length >= 12 ? compact(all, real, closing) : null;
+  }) as [Fragment | null, Fragment | null];
 }
 
 function facesAlong(p: Float64Array, a: number, b: number, c: number, { nx, ny, nz }: CutPlane): boolean {
@@ -205,10 +206,10 @@ export function splitFragment(fragment: Fragment): Fragment[] {
     (t < faces * 3 ? list.real : list.caps).push(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!);
   }
   if (lists.size === 1) return [fragment];
-  const pieces = [...lists.values()]
-    .filter(({ real }) => real.length)
-    .map(({ real, caps }) => compact(points, real, caps));
   const size = diagonalOf(fragmentBounds(fragment));
+  const pieces = [...lists.values()]
+    .map(({ real, caps }) => compact(points, real, caps))
+    .filter((piece) => piece.faces > 0 || fragmentVolume(piece) > 1e-9 * size ** 3);
   const inner = pieces.filter((piece) => fragmentVolume(piece) < -1e-9 * size ** 3);
   if (!inner.length) return pieces;
   const outer = pieces.filter((piece) => !inner.includes(piece));
@@ -242,8 +243,9 @@ export function joinFragments(fragments: readonly Fragment[]): Fragment {
   };
 }
 
-/** The points that art faces use: what a shape has to cover. Shape: [3n]. */
+/** The points that art faces use: what a shape has to cover; of the inside of a solid, the cuts round it. Shape: [3n]. */
 export function facePoints({ points, triangles, faces }: Fragment): Float64Array {
+  if (faces === 0) return points;
   const used = new Uint8Array(points.length / 3);
   let count = 0;
   for (let i = 0; i < faces * 3; i++) {

@@ -1,5 +1,6 @@
 import { crossingDepth } from './convex-overlap.js';
 import { boundsOf } from '../math/index.js';
+import { standsOffAtLeast } from './stand-off.js';
 import { joinedPiece, measured, type Piece, reachesInto, type Workshop } from './piece.js';
 
 /** With more pieces than this only so many near ones are looked at as partners. */
@@ -122,7 +123,7 @@ function cheapest(pairs: Pair[], live: readonly Piece[], crossing: number, shop:
       if (crossing !== Infinity)
         best.filled +=
           runsInto(best.joined, live, new Set([best.a, best.b]), crossing, shop).length * shop.size * 0.05;
-      best.price = best.filled;
+      best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, shop) : 0);
       best.known = 'hull';
       continue;
     }

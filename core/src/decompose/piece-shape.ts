@@ -9,7 +9,14 @@ import {
   smallestSphere,
   standOff,
 } from '../fit/index.js';
-import { type ConvexHull, convexHull, hullVolume, withVertexBudget } from '../hull/index.js';
+import {
+  type ConvexHull,
+  convexHull,
+  farthestOutside,
+  hullDistance,
+  hullVolume,
+  withVertexBudget,
+} from '../hull/index.js';
 import { boundsOf, diagonalOf, type Quat, rotate, type Vec3 } from '../math/index.js';
 import { LEAST_THICKNESS_METRES, type Shape, shapeVolume } from '../shape/index.js';
 
@@ -28,6 +35,10 @@ export interface PieceShapeOptions {
 const ROUND = 12;
 /** A loose fit may be larger than the hull by this factor. */
 const HARDLY_LARGER = 1.2;
+/** Corners outside stand off so many times as far as corners on both sides before those are taken. */
+const SPIKE = 1.5;
+/** Spikes lower than this share of the size are left. */
+const LOW = 0.015;
 /** A round shape is taken for a box only when it saves this much of the volume. */
 const ROUND_WORTH = 0.88;
 
@@ -43,22 +54,39 @@ export function pieceShape(points: Float64Array, options: PieceShapeOptions): Sh
   return primitiveFor(hull, options) ?? fewCorners(hull, options.mostVertices);
 }
 
+/** Round hulls get spikes from few corners all outside; there corners on both sides of the surface lie nearer. */
 function fewCorners(hull: ConvexHull, most: number): Shape {
-  const few = withVertexBudget(hull, most, 'outside');
+  const outside = withVertexBudget(hull, most, 'outside');
+  let few = outside;
+  const spike = outside === hull ? 0 : farthestFrom(hull, outside.points);
+  if (spike > LOW * diagonalOf(boundsOf(hull.points))) {
+    const between = withVertexBudget(hull, most, 'between');
+    const across = Math.max(farthestFrom(hull, between.points), farthestOutside(between, hull.points));
+    if (across * SPIKE < spike) few = between;
+  }
   return { kind: 'hull', points: [...few.points], faces: few.faces };
+}
+
+function farthestFrom(hull: ConvexHull, points: ArrayLike<number>): number {
+  const distance = hullDistance(hull.points, hull.faces);
+  let most = 0;
+  for (let i = 0; i < points.length; i += 3)
+    most = Math.max(most, distance(points[i]!, points[i + 1]!, points[i + 2]!));
+  return most;
 }
 
 function primitiveFor(hull: ConvexHull, options: PieceShapeOptions): Shape | null {
   const full = hullVolume(hull);
   const size = diagonalOf(boundsOf(hull.points));
   const exact = size * 1e-6;
+  const area = areaOf(hull);
   const off = standOff({ span: 'solid', hull });
   const serves = (shape: Shape): boolean => {
     const volume = shapeVolume(shape);
     const loose = volume <= full * HARDLY_LARGER ? options.looseness * size : 0;
     const allowed = options.primitives ? Math.max(exact, options.tolerance, loose) : exact;
-    // Standing off is dear to measure; what is far larger than the hull stands off far.
-    return volume - full <= allowed * size * size * 4 && off(shape) <= allowed;
+    // Standing off is dear to measure; what is larger than a skin so thick round the hull stands off more.
+    return volume - full <= allowed * (area + allowed * size * 8) && off(shape) <= allowed;
   };
   const box = boxRound(hull);
   const boxServes = serves(box);
@@ -68,6 +96,18 @@ function primitiveFor(hull: ConvexHull, options: PieceShapeOptions): Shape | nul
   const round = roundShapes(hull, box.rotation).find(serves);
   if (round && (!boxServes || shapeVolume(round) < shapeVolume(box) * ROUND_WORTH)) return round;
   return boxServes ? box : null;
+}
+
+function areaOf({ points: p, faces }: ConvexHull): number {
+  let twice = 0;
+  for (const face of faces)
+    for (let i = 1; i + 1 < face.length; i++) {
+      const [a, b, c] = [face[0]! * 3, face[i]! * 3, face[i + 1]! * 3];
+      const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+      const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+      twice += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+    }
+  return twice / 2;
 }
 
 /** The smallest box along the axes or along one of the hull's largest faces. */

@@ -32,6 +32,9 @@ export interface Workshop extends ArtDistance {
   tick: (share: number) => void;
 }
 
+/** Joined pieces that stand off less than this share of the size are told apart by what they fill alone. */
+const FINE = 5e-4;
+
 export function pieceOf(fragment: Fragment, group: number, shop: Workshop): Piece {
   const { enoughCorners, size } = shop;
   const points = facePoints(fragment);
@@ -79,7 +82,9 @@ export function joinedPiece(parts: readonly Piece[]): Piece {
 
 /** The piece with its stand-off, or with as much of it as goes beyond `limit`. */
 export const measured = (piece: Piece, shop: Workshop, limit = Infinity): Piece =>
-  piece.hull ? { ...piece, standOff: hullStandOff(piece.hull, shop, limit) } : piece;
+  piece.hull
+    ? { ...piece, standOff: hullStandOff(piece.hull, shop, { limit, least: shop.size * FINE }) }
+    : piece;
 
 /** The pieces that were cut, of which this one was joined. */
 export const leavesOf = (piece: Piece): Piece[] =>

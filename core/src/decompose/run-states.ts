@@ -17,13 +17,13 @@ import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
 /** A plane that resolves this share of all concave edges cuts at a corner, not through a bend. */
 const SHARP = 0.2;
 /** Counts that a run is cut into. */
-const COUNTS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 24, 32, 48, 64];
+const COUNTS = [1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64];
 
 /**
- * A bent tube, rail or ring in pieces of equal length, for each useful count; null when the piece is no run,
- * is straight, or a clearance is in its way.
+ * A bent tube, rail or ring in pieces of equal length, for each useful count until they stand off by no more than
+ * `enough` metres; null when the piece is no run, is straight, lies in coils, or a clearance is in its way.
  */
-export function runStates(piece: Piece, mostShapes: number, shop: Workshop): State[] | null {
+export function runStates(piece: Piece, mostShapes: number, enough: number, shop: Workshop): State[] | null {
   const { fragment } = piece;
   if (!fragment || piece.standOff < shop.size * 1e-3 || piece.volume <= 0) return null;
   // Where one plane takes away much of the hollow, corners are sharp and plain cuts do better.
@@ -32,6 +32,7 @@ export function runStates(piece: Piece, mostShapes: number, shop: Workshop): Sta
   if (!run || !isWhole(run, fragment)) return null;
   const line = measured(run.line, run.closed);
   const states: State[] = [];
+  const worst = (state: State) => Math.max(...state.map((part) => part.standOff));
   for (const count of COUNTS) {
     if (count > mostShapes) break;
     const state = count === 1 ? [piece] : equalPieces(fragment, line, run.radius, count, piece.group, shop);
@@ -40,9 +41,11 @@ export function runStates(piece: Piece, mostShapes: number, shop: Workshop): Sta
       return null;
     }
     states.push(state);
-    if (Math.max(...state.map((part) => part.standOff)) < shop.size * 1e-4) break;
+    // Turns of a coil lie beside each other: its pieces would be cut through several at once.
+    if (count >= 8 && worst(state) > piece.standOff * 0.6) return null;
+    if (worst(state) <= enough) break;
   }
-  return states.length > 1 ? states : null;
+  return states.length > 1 && worst(states.at(-1)!) < piece.standOff * 0.6 ? states : null;
 }
 
 /** Nearly all of the solid is section times length: nothing branches off. */

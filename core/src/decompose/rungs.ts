@@ -23,8 +23,8 @@ const LOOSENESS = 0.025;
 /** Rays along each side of the art while rungs are measured: about 2 % of the volume. */
 const CELLS = 40;
 /** Above this many shapes only some counts are told apart. */
-const EVERY_COUNT = 8;
-const COUNTS = [10, 12, 14, 16, 20, 24, 28, 32, 40, 48, 56, 64];
+const EVERY_COUNT = 6;
+const COUNTS = [8, 10, 12, 16, 20, 24, 32, 40, 48, 64];
 
 /** How far shapes and art stand out of each other at most, metres. */
 export const deviationOf = ({ figures }: Pick<Rung, 'figures'>): number =>

@@ -23,14 +23,14 @@ const stack = new Float64Array(9 * 4096);
  *
  * Branch and bound over its triangles: no place of one is farther off than its middle and the way from there to
  * its farthest corner, so most need not be divided. With `limit` the search ends at the first place
- * that stands off more.
+ * that stands off more; less than `least` is told as 0.
  */
 export function hullStandOff(
   { points: q, faces }: ConvexHull,
   { art, bound, size }: ArtDistance,
-  limit = Infinity,
+  { limit = Infinity, least = size * 1e-9 }: { limit?: number; least?: number } = {},
 ): number {
-  let most = size * 1e-9;
+  let most = least;
   let found = 0;
   const finest = size * FINEST;
   const at: Vec3 = [0, 0, 0];
@@ -75,6 +75,21 @@ export function hullStandOff(
     }
   }
   return found;
+}
+
+/** A hull stands off at least so far: told from the middles of its triangles alone, in no time. */
+export function standsOffAtLeast({ points: q, faces }: ConvexHull, { bound }: ArtDistance): number {
+  let most = 0;
+  for (const face of faces)
+    for (let i = 1; i + 1 < face.length; i++) {
+      const [a, b, c] = [face[0]! * 3, face[i]! * 3, face[i + 1]! * 3];
+      const x = (q[a]! + q[b]! + q[c]!) / 3;
+      const y = (q[a + 1]! + q[b + 1]! + q[c + 1]!) / 3;
+      const z = (q[a + 2]! + q[b + 2]! + q[c + 2]!) / 3;
+      const off = bound.least(x, y, z);
+      if (off > most) most = off;
+    }
+  return most;
 }
 
 const squared = (x: number, y: number, z: number): number => x * x + y * y + z * z;

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.js';
+import { boundsOf, diagonalOf, type Vec3 } from '../math/index.js';
 import { onTriangle } from '../solid/index.js';
 import { facePlanes } from './plane.js';
 
@@ -26,6 +26,7 @@ export function hullDistance(points: ArrayLike<number>, faces: readonly (readonl
   }
   starts.push(fans.length);
   const mesh = { positions, indices: Uint32Array.from(fans) };
+  const slack = diagonalOf(boundsOf(points)) * 1e-9;
   const found: Vec3 = [0, 0, 0];
   const at: Vec3 = [0, 0, 0];
   return (x, y, z, within = Infinity) => {
@@ -41,8 +42,8 @@ export function hullDistance(points: ArrayLike<number>, faces: readonly (readonl
     at[2] = z;
     let least = Infinity;
     for (let f = 0, k = 0; k < every.length; f++, k += 4) {
-      // The nearest place lies on a face that is seen from here.
-      if (every[k]! * x + every[k + 1]! * y + every[k + 2]! * z - every[k + 3]! <= 0) continue;
+      // The nearest place lies on a face that is seen from here; from the surface itself signs are rounding.
+      if (every[k]! * x + every[k + 1]! * y + every[k + 2]! * z - every[k + 3]! < -slack) continue;
       for (let i = starts[f]!; i < starts[f + 1]!; i += 3) {
         const squared = onTriangle(mesh, i, at, found);
         if (squared < least) least = squared;

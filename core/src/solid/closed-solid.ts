@@ -1,5 +1,7 @@
 import { diagonalOf } from '../math/index.js';
 import {
+  MANY_NEIGHBOURS,
+  NO_NEIGHBOUR,
   borderLoops,
   connectedParts,
   faceNeighbours,
@@ -53,17 +55,68 @@ export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSo
     indices[f * 3 + 1] = indices[f * 3 + 2]!;
     indices[f * 3 + 2] = b;
   }
+  const shells = shellsOf(indices, neighbours);
   const bare: ClosedSolid = {
     positions,
     indices,
     faces: source.length,
     source,
-    shellOf: parts.ofTriangle,
-    shells: parts.count,
-    volumes: partVolumes(positions, indices, parts.ofTriangle, parts.count),
+    shellOf: shells.ofTriangle,
+    shells: shells.count,
+    volumes: partVolumes(positions, indices, shells.ofTriangle, shells.count).map((volume, shell) =>
+      shells.fins[shell] ? 0 : volume,
+    ),
   };
-  return open.includes(1) ? withCaps(bare, welded, open) : bare;
+  return shells.open.includes(1) ? withCaps(bare, welded, shells.open) : bare;
 }
+
+interface Shells {
+  count: number;
+  /** [t] */
+  ofTriangle: Uint32Array;
+  /** [count]: 1 where an edge has one face */
+  open: Uint8Array;
+  /** [count]: 1 where an edge of several faces has no way on within the shell, so that it encloses nothing */
+  fins: Uint8Array;
+}
+
+/** Faces joined over edges that just two of them share: boxes that touch along an edge or in a corner are two shells. */
+function shellsOf(indices: Uint32Array, neighbours: Int32Array): Shells {
+  const ofTriangle = new Uint32Array(neighbours.length / 3).fill(NO_SHELL);
+  let count = 0;
+  const stack: number[] = [];
+  for (let seed = 0; seed < ofTriangle.length; seed++) {
+    if (ofTriangle[seed] !== NO_SHELL) continue;
+    ofTriangle[seed] = count;
+    stack.push(seed);
+    while (stack.length) {
+      const face = stack.pop()!;
+      for (let side = face * 3; side < face * 3 + 3; side++) {
+        const other = neighbours[side]!;
+        if (other < 0 || ofTriangle[other] !== NO_SHELL) continue;
+        ofTriangle[other] = count;
+        stack.push(other);
+      }
+    }
+    count++;
+  }
+  const open = new Uint8Array(count);
+  const fins = new Uint8Array(count);
+  /** for each shell and edge of several faces, how much oftener it is run one way than the other */
+  const runs = new Map<string, number>();
+  for (let side = 0; side < neighbours.length; side++) {
+    const shell = ofTriangle[(side / 3) | 0]!;
+    if (neighbours[side] === NO_NEIGHBOUR) open[shell] = 1;
+    if (neighbours[side] !== MANY_NEIGHBOURS) continue;
+    const [from, to] = [indices[side]!, indices[side % 3 === 2 ? side - 2 : side + 1]!];
+    const key = `${shell},${Math.min(from, to)},${Math.max(from, to)}`;
+    runs.set(key, (runs.get(key) ?? 0) + (from < to ? 1 : -1));
+  }
+  for (const [key, run] of runs) if (run !== 0) fins[Number(key.slice(0, key.indexOf(',')))] = 1;
+  return { count, ofTriangle, open, fins };
+}
+
+const NO_SHELL = 0xffffffff;
 
 /** Seams open by up to this share of the size are taken for closed ones that were drawn carelessly. */
 const SEAM = 1e-4;
@@ -99,7 +152,9 @@ function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>
   const source = new Uint32Array(indices.length / 3);
   const seen = new FaceTable(indices.length / 3);
   let count = 0;
+  const lines = shellsWithoutArea(places, joined.remap, indices);
   for (let f = 0; f < source.length; f++) {
+    if (lines?.[f]) continue;
     const a = joined.remap[indices[f * 3]!]!;
     const b = joined.remap[indices[f * 3 + 1]!]!;
     const c = joined.remap[indices[f * 3 + 2]!]!;
@@ -111,6 +166,36 @@ function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>
   }
   const welded = plainMesh(places, corners.subarray(0, count * 3));
   return { welded, source: source.subarray(0, count), neighbours: faceNeighbours(welded) };
+}
+
+/**
+ * [t]: 1 for faces of connected surfaces that are all lines, as exporters leave them about; null when there are none.
+ * Faces without area in the midst of others are kept: they close seams.
+ */
+function shellsWithoutArea(p: Float64Array, remap: Uint32Array, indices: ArrayLike<number>): Uint8Array | null {
+  const corners = Uint32Array.from(indices, (v) => remap[v]!);
+  const thin = new Uint8Array(corners.length / 3);
+  for (let f = 0; f < thin.length; f++) if (isLine(p, corners, f * 3)) thin[f] = 1;
+  if (!thin.includes(1)) return null;
+  const parts = connectedParts(plainMesh(p, corners));
+  const real = new Uint8Array(parts.count);
+  thin.forEach((line, f) => {
+    if (!line) real[parts.ofTriangle[f]!] = 1;
+  });
+  return real.includes(0) ? thin.map((_, f) => 1 - real[parts.ofTriangle[f]!]!) : null;
+}
+
+/** Whether a face is less than a billionth as wide as it is long. */
+function isLine(p: Float64Array, corners: Uint32Array, f: number): boolean {
+  const [a, b, c] = [corners[f]! * 3, corners[f + 1]! * 3, corners[f + 2]! * 3];
+  const ux = p[b]! - p[a]!,
+    uy = p[b + 1]! - p[a + 1]!,
+    uz = p[b + 2]! - p[a + 2]!;
+  const vx = p[c]! - p[a]!,
+    vy = p[c + 1]! - p[a + 1]!,
+    vz = p[c + 2]! - p[a + 2]!;
+  const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+  return !(area > 1e-9 * (ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz));
 }
 
 /** Faces by their corners in turning order: an edge numbered by its ends, and that edge with the third corner. */
@@ -161,7 +246,7 @@ function withCaps(bare: ClosedSolid, welded: Mesh, open: Uint8Array): ClosedSoli
     bare.shells,
   );
   // A surface that looks into what its caps would close off is a trough, not a lid left open.
-  const encloses = (shell: number) => !open[shell] || capVolumes[shell]! > 0;
+  const encloses = (shell: number) => (open[shell] ? capVolumes[shell]! > 0 : bare.volumes[shell] !== 0);
   const kept = capShells.map((shell) => encloses(shell));
   const indices = joinedIndices(
     bare.indices,

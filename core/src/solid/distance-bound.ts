@@ -13,6 +13,7 @@ export class DistanceBound {
   private readonly cell: number;
   /** [x * y * z]: metres from the middle of the cell, negative inside; NaN until asked */
   private readonly known: Float64Array;
+  private off = 0;
 
   /** @param cells along the longest side */
   constructor(
@@ -29,6 +30,16 @@ export class DistanceBound {
 
   /** Metres; 0 or less when the place is inside for certain. Places beyond the solid's bounds are taken to the nearest cell. */
   most(x: number, y: number, z: number): number {
+    return this.middle(x, y, z) + this.off;
+  }
+
+  /** As `most`, the least that it can lie outside. */
+  least(x: number, y: number, z: number): number {
+    return this.middle(x, y, z) - this.off;
+  }
+
+  /** What is known of the middle of a place's cell; `off` is the way there. */
+  private middle(x: number, y: number, z: number): number {
     const { counts, origin, cell, known } = this;
     const i = clamped((x - origin[0]!) / cell, counts[0]!);
     const j = clamped((y - origin[1]!) / cell, counts[1]!);
@@ -37,14 +48,14 @@ export class DistanceBound {
     const cy = origin[1]! + (j + 0.5) * cell;
     const cz = origin[2]! + (k + 0.5) * cell;
     const slot = (k * counts[1]! + j) * counts[0]! + i;
-    let at = known[slot]!;
-    if (at !== at) {
-      at = this.solid.closest([cx, cy, cz])?.distance ?? Infinity;
-      // Nearer the surface than the cell is wide it does not matter which side the middle is on.
-      if (at > cell && this.solid.inside([cx, cy, cz])) at = -at;
-      known[slot] = at;
-    }
-    return at + Math.hypot(x - cx, y - cy, z - cz) * (1 + 1e-9);
+    this.off = Math.sqrt((x - cx) ** 2 + (y - cy) ** 2 + (z - cz) ** 2) * (1 + 1e-9);
+    const at = known[slot]!;
+    return at === at ? at : (known[slot] = this.asked(cx, cy, cz));
+  }
+
+  private asked(x: number, y: number, z: number): number {
+    const off = this.solid.closest([x, y, z])?.distance ?? Infinity;
+    return this.solid.inside([x, y, z]) ? -off : off;
   }
 }
 
