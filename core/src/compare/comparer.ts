@@ -208,7 +208,8 @@ export class Comparer {
           own.samples.points[s * 3 + 2]!,
         ];
         // Inside or against another shape it is not the surface of the whole.
-        if (own.off[s] !== 0 && others.some((other) => other.distance(x, y, z, touching) < touching)) continue;
+        if (own.off[s] !== 0 && others.some((other) => other.distance(x, y, z, touching) < touching))
+          continue;
         points[n * 3] = x;
         points[n * 3 + 1] = y;
         points[n * 3 + 2] = z;

@@ -20,30 +20,45 @@ export function convexBody(points: ArrayLike<number>, faces: number[][]): Convex
 }
 
 /**
- * How deep two convex bodies go into each other: the least width of what they share, over the directions of
- * both bodies' faces; 0 when they only touch.
+ * Whether two convex bodies go into each other by more than `depth` metres: the least width of what they share, over
+ * the directions of both bodies' faces. Less than `eps` is touching.
  */
-export function crossingDepth(a: ConvexBody, b: ConvexBody, eps: number): number {
-  for (let k = 0; k < 3; k++) if (a.min[k]! >= b.max[k]! - eps || b.min[k]! >= a.max[k]! - eps) return 0;
+export function crosses(a: ConvexBody, b: ConvexBody, depth: number, eps: number): boolean {
+  for (let k = 0; k < 3; k++) if (a.min[k]! >= b.max[k]! - eps || b.min[k]! >= a.max[k]! - eps) return false;
+  const least = Math.max(depth, eps * 4);
+  // What they share is no wider than one reaches behind a face of the other.
+  if (reach(a, b, least) <= least || reach(b, a, least) <= least) return false;
   let shared: ConvexPolyhedron | null = a.planes.length <= b.planes.length ? b : a;
   const { planes } = shared === b ? a : b;
   for (let i = 0; i < planes.length && shared; i += 4)
     shared = clipConvex(shared, planes[i]!, planes[i + 1]!, planes[i + 2]!, planes[i + 3]!, eps);
-  if (!shared) return 0;
-  let depth = Infinity;
+  if (!shared) return false;
+  const { points } = shared;
   for (const side of [a.planes, b.planes])
     for (let i = 0; i < side.length; i += 4) {
       let low = Infinity;
       let high = -Infinity;
-      for (let v = 0; v < shared.points.length; v += 3) {
-        const at =
-          side[i]! * shared.points[v]! +
-          side[i + 1]! * shared.points[v + 1]! +
-          side[i + 2]! * shared.points[v + 2]!;
+      for (let v = 0; v < points.length; v += 3) {
+        const at = side[i]! * points[v]! + side[i + 1]! * points[v + 1]! + side[i + 2]! * points[v + 2]!;
         if (at < low) low = at;
         if (at > high) high = at;
       }
-      depth = Math.min(depth, high - low);
+      if (high - low <= least) return false;
     }
-  return depth <= eps * 4 ? 0 : depth;
+  return true;
+}
+
+/** How far a body reaches behind the face of another that it reaches behind least; looked for down to `least`. */
+function reach({ points }: ConvexBody, { planes }: ConvexBody, least: number): number {
+  let depth = Infinity;
+  for (let i = 0; i < planes.length && depth > least; i += 4) {
+    const [nx, ny, nz] = [planes[i]!, planes[i + 1]!, planes[i + 2]!];
+    let low = Infinity;
+    for (let v = 0; v < points.length; v += 3) {
+      const at = nx * points[v]! + ny * points[v + 1]! + nz * points[v + 2]!;
+      if (at < low) low = at;
+    }
+    depth = Math.min(depth, planes[i + 3]! - low);
+  }
+  return depth;
 }

@@ -1,11 +1,13 @@
 import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
-import { crossingDepth } from './convex-overlap.js';
+import { crosses } from './convex-overlap.js';
 import { cutFragment, facePoints, fragmentBounds, splitFragment } from './fragment.js';
 import { type Piece, pieceOf, type Workshop } from './piece.js';
 
 /** Pieces made at most while crossings are taken away. */
-const MOST = 400;
+const MOST = 200;
+/** What reaches out of another piece by less than this share of the size is left to it. */
+const HARDLY = 3e-3;
 
 /**
  * Pieces that do not go into each other by more than `depth` metres: the smaller of two that cross is cut along
@@ -19,7 +21,7 @@ export function cutCrossings(pieces: readonly Piece[], depth: number, shop: Work
   while (waiting.length) {
     shop.tick(-1);
     const piece = waiting.pop()!;
-    const other = done.find((o) => piece.body && o.body && crossingDepth(piece.body, o.body, eps) > depth);
+    const other = done.find((o) => piece.body && o.body && crosses(piece.body, o.body, depth, eps));
     if (!other) {
       done.push(piece);
       continue;
@@ -51,11 +53,24 @@ function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): P
     if (volume <= most) continue;
     const parts = [...splitFragment(outside), ...splitFragment(inside)]
       .map((part) => pieceOf(part, piece.group, shop))
-      .filter((part) => part.hull && thickness(part) > depth);
+      .filter((part) => part.hull && thickness(part) > depth && !within(part, other, shop.size * HARDLY));
     most = volume;
     best = parts;
   }
   return best;
+}
+
+/** Whether a piece reaches out of another nowhere by more than `slack` metres. */
+function within({ points }: Piece, other: Piece, slack: number): boolean {
+  const { planes } = other.body!;
+  for (let i = 0; i < planes.length; i += 4)
+    for (let v = 0; v < points.length; v += 3)
+      if (
+        planes[i]! * points[v]! + planes[i + 1]! * points[v + 1]! + planes[i + 2]! * points[v + 2]! >
+        planes[i + 3]! + slack
+      )
+        return false;
+  return true;
 }
 
 const thickness = (piece: Piece): number => Math.cbrt(piece.hullVolume);

@@ -1,6 +1,6 @@
 import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
-import { crossingDepth } from './convex-overlap.js';
+import { crosses } from './convex-overlap.js';
 import {
   type CutPlane,
   cutFragment,
@@ -40,11 +40,7 @@ export interface CutOptions {
  * Cut pieces down, the one that stands off most first, until all are near enough or there are too many.
  * A piece that reaches into a clearance comes before all others and is cut until it does not.
  */
-export function cutDown(
-  start: readonly Piece[],
-  { pieces, enough }: CutOptions,
-  shop: Workshop,
-): Piece[] {
+export function cutDown(start: readonly Piece[], { pieces, enough }: CutOptions, shop: Workshop): Piece[] {
   const done: Piece[] = [];
   let waiting = [...start];
   const enters = new Map<Piece, boolean>();
@@ -129,7 +125,7 @@ function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
   const { fragment } = piece;
   if (!fragment || !piece.body) return [];
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-9;
-  const clearance = shop.clearances.find((c) => crossingDepth(piece.body!, c, shop.size * 1e-9) > 0)!;
+  const clearance = shop.clearances.find((c) => crosses(piece.body!, c, 0, shop.size * 1e-9))!;
   let left = Infinity;
   let best: { outside: Fragment[]; inside: Fragment[] } | null = null;
   for (let i = 0; i < clearance.planes.length; i += 4) {

@@ -2,7 +2,13 @@ import { type ShapeComparison } from '../compare/index.js';
 import { diagonalOf, emptyBounds } from '../math/index.js';
 import { connectedParts, type Mesh, plainMesh, reduceMesh } from '../mesh/index.js';
 import { shapePolygons } from '../shape/index.js';
-import { boundsOfFaces, closedSolid, type ClosedSolid, DistanceBound, SolidDistance } from '../solid/index.js';
+import {
+  boundsOfFaces,
+  closedSolid,
+  type ClosedSolid,
+  DistanceBound,
+  SolidDistance,
+} from '../solid/index.js';
 import { convexBody } from './convex-overlap.js';
 import { cutCrossings } from './cut-crossings.js';
 import { cutDown } from './cut-tree.js';
@@ -31,8 +37,6 @@ const SEARCHED = 1500;
 const UNSEEN = 2e-3;
 /** Share of the largest surface's size below which a loose one is a crumb. */
 const SPECK = 2e-3;
-/** Corners of a hull while searching, where nothing asks for every one. */
-const ENOUGH_CORNERS = 64;
 
 /**
  * Break art into convex shapes, as a ladder.
@@ -74,12 +78,15 @@ export function rungWithin({ rungs }: Ladder, mostShapes: number): Rung | null {
 
 export type { Rung, ShapeComparison };
 
-async function workshopFor(chosen: Mesh, settings: Settings, tick: (share: number) => void): Promise<Workshop> {
+async function workshopFor(
+  chosen: Mesh,
+  settings: Settings,
+  tick: (share: number) => void,
+): Promise<Workshop> {
   const solid = await coarser(closedSolid(chosen), tick);
   const size = diagonalOf(boundsOfFaces(solid));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
   const art = new SolidDistance(chosen, solid);
-  const exact = settings.clearances.length > 0 || !settings.mayCross;
   return {
     art,
     bound: new DistanceBound(art),
@@ -88,7 +95,6 @@ async function workshopFor(chosen: Mesh, settings: Settings, tick: (share: numbe
       const { points, faces } = shapePolygons(shape);
       return convexBody(points, faces);
     }),
-    enoughCorners: exact ? Infinity : ENOUGH_CORNERS,
     tick,
   };
 }

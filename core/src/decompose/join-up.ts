@@ -1,4 +1,4 @@
-import { crossingDepth } from './convex-overlap.js';
+import { crosses } from './convex-overlap.js';
 import { boundsOf } from '../math/index.js';
 import { standsOffAtLeast } from './stand-off.js';
 import { joinedPiece, measured, type Piece, reachesInto, type Workshop } from './piece.js';
@@ -120,9 +120,6 @@ function cheapest(pairs: Pair[], live: readonly Piece[], crossing: number, shop:
       if (reachesInto(best.joined, shop)) pairs.splice(pairs.indexOf(best), 1);
       best.filled =
         VOLUME_WORTH * Math.cbrt(Math.max(0, best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume));
-      if (crossing !== Infinity)
-        best.filled +=
-          runsInto(best.joined, live, new Set([best.a, best.b]), crossing, shop).length * shop.size * 0.05;
       best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, shop) : 0);
       best.known = 'hull';
       continue;
@@ -130,7 +127,11 @@ function cheapest(pairs: Pair[], live: readonly Piece[], crossing: number, shop:
     // Dearer than a pair that is known is all that has to be known.
     best.joined = measured(best.joined!, shop, sure - best.filled);
     best.price = best.filled + best.joined.standOff;
-    if (best.price <= sure) best.known = 'all';
+    if (best.price > sure) continue;
+    if (crossing !== Infinity)
+      best.price +=
+        runsInto(best.joined, live, new Set([best.a, best.b]), crossing, shop).length * shop.size * 0.05;
+    best.known = 'all';
   }
 }
 
@@ -143,8 +144,7 @@ function runsInto(
 ): Piece[] {
   if (!joined.body) return [];
   return live.filter(
-    (other) =>
-      !own.has(other) && other.body && crossingDepth(joined.body!, other.body, size * 1e-9) > crossing,
+    (other) => !own.has(other) && other.body && crosses(joined.body!, other.body, crossing, size * 1e-9),
   );
 }
 

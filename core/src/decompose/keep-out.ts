@@ -1,7 +1,13 @@
-import { clipConvex, type ConvexPolyhedron, convexHull, hullVolume } from '../hull/index.js';
+import {
+  clipConvex,
+  type ConvexPolyhedron,
+  convexHull,
+  hullVolume,
+  withVertexBudget,
+} from '../hull/index.js';
 import { exactBox } from '../fit/index.js';
 import { type Shape, shapePolygons } from '../shape/index.js';
-import { type ConvexBody, convexBody, crossingDepth } from './convex-overlap.js';
+import { type ConvexBody, convexBody, crosses } from './convex-overlap.js';
 
 /**
  * What of a convex shape stays outside convex obstacles, deeper than `depth` metres into none of them: it is cut
@@ -11,14 +17,13 @@ import { type ConvexBody, convexBody, crossingDepth } from './convex-overlap.js'
 export function keptOut(
   shape: Shape,
   obstacles: readonly ConvexBody[],
-  depth: number,
-  eps: number,
+  { depth, eps, mostVertices }: { depth: number; eps: number; mostVertices: number },
 ): Shape | null {
   const { points, faces } = shapePolygons(shape, { segments: 16 });
   let body = convexBody(points, faces);
   let cut = false;
   for (const obstacle of obstacles) {
-    if (crossingDepth(body, obstacle, eps) <= depth) continue;
+    if (!crosses(body, obstacle, depth, eps)) continue;
     const left = outsideOf(body, obstacle, eps);
     if (!left) return null;
     body = left;
@@ -29,9 +34,14 @@ export function keptOut(
   if (box) {
     const polygons = shapePolygons(box);
     const again = convexBody(polygons.points, polygons.faces);
-    if (obstacles.every((obstacle) => crossingDepth(again, obstacle, eps) <= depth)) return box;
+    if (obstacles.every((obstacle) => !crosses(again, obstacle, depth, eps))) return box;
   }
-  return { kind: 'hull', points: body.points, faces: body.faces };
+  const few = withVertexBudget(
+    { points: Float64Array.from(body.points), faces: body.faces },
+    mostVertices,
+    'inside',
+  );
+  return { kind: 'hull', points: [...few.points], faces: few.faces };
 }
 
 /** The largest part of a body on the far side of one face of an obstacle. */

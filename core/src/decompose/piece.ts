@@ -1,5 +1,5 @@
 import { type ConvexHull, convexHull, hullVolume } from '../hull/index.js';
-import { type ConvexBody, convexBody, crossingDepth } from './convex-overlap.js';
+import { type ConvexBody, convexBody, crosses } from './convex-overlap.js';
 import { facePoints, type Fragment, fragmentVolume } from './fragment.js';
 import { type ArtDistance, hullStandOff } from './stand-off.js';
 
@@ -26,23 +26,33 @@ export interface Piece {
 /** What every step of a decomposition needs to know. */
 export interface Workshop extends ArtDistance {
   clearances: ConvexBody[];
-  /** corners that are enough for a hull while searching; Infinity where every corner counts */
-  enoughCorners: number;
   /** called between small steps with the share done; may throw to stop */
   tick: (share: number) => void;
 }
 
+/** Corners that are enough for a hull while searching; shapes are laid round all of the art after. */
+const ENOUGH_CORNERS = 64;
 /** Joined pieces that stand off less than this share of the size are told apart by what they fill alone. */
 const FINE = 5e-4;
 
 export function pieceOf(fragment: Fragment, group: number, shop: Workshop): Piece {
-  const { enoughCorners, size } = shop;
+  const { size } = shop;
   const points = facePoints(fragment);
-  const result = convexHull(points, Number.isFinite(enoughCorners) ? { mostVertices: enoughCorners } : {});
+  const result = convexHull(points, { mostVertices: ENOUGH_CORNERS });
   // Flatter than a billionth of the size is flat: its volume would be rounding.
   const full = result.span === 'solid' ? hullVolume(result.hull) : 0;
   if (result.span !== 'solid' || full < size ** 3 * 1e-15)
-    return { fragment, parts: [], group, points, hull: null, body: null, hullVolume: 0, volume: 0, standOff: 0 };
+    return {
+      fragment,
+      parts: [],
+      group,
+      points,
+      hull: null,
+      body: null,
+      hullVolume: 0,
+      volume: 0,
+      standOff: 0,
+    };
   const { hull } = result;
   return {
     fragment,
@@ -64,7 +74,17 @@ export function joinedPiece(parts: readonly Piece[]): Piece {
   const group = parts.every((part) => part.group === parts[0]!.group) ? parts[0]!.group : -1;
   const result = convexHull(points);
   if (result.span !== 'solid')
-    return { fragment: null, parts, group, points, hull: null, body: null, hullVolume: 0, volume: 0, standOff: 0 };
+    return {
+      fragment: null,
+      parts,
+      group,
+      points,
+      hull: null,
+      body: null,
+      hullVolume: 0,
+      volume: 0,
+      standOff: 0,
+    };
   const { hull } = result;
   const full = hullVolume(hull);
   return {
@@ -103,4 +123,4 @@ export function joinedPoints(lists: readonly ArrayLike<number>[]): Float64Array 
 
 /** Whether the hull of a piece goes into a clearance; touching one is allowed. */
 export const reachesInto = (piece: Piece, { clearances, size }: Workshop): boolean =>
-  !!piece.body && clearances.some((clearance) => crossingDepth(piece.body!, clearance, size * 1e-9) > 0);
+  !!piece.body && clearances.some((clearance) => crosses(piece.body!, clearance, 0, size * 1e-9));

@@ -95,7 +95,7 @@ class Fitting {
   ) {}
 
   shapesFor(state: State): Shape[] {
-    const { mayCross } = this.settings;
+    const { mayCross, mostVertices } = this.settings;
     const { size, clearances } = this.shop;
     const shapes: Shape[] = [];
     const bodies: ConvexBody[] = [];
@@ -103,8 +103,9 @@ class Fitting {
     const order = mayCross ? state : [...state].sort((a, b) => b.hullVolume - a.hullVolume);
     for (const piece of order) {
       let shape: Shape | null = this.freeShape(piece);
-      if (clearances.length) shape = keptOut(shape, clearances, 0, size * 1e-9);
-      if (shape && !mayCross) shape = keptOut(shape, bodies, MEETING / 2, size * 1e-9);
+      if (clearances.length) shape = keptOut(shape, clearances, { depth: 0, eps: size * 1e-9, mostVertices });
+      if (shape && !mayCross)
+        shape = keptOut(shape, bodies, { depth: MEETING / 2, eps: size * 1e-9, mostVertices });
       if (!shape) continue;
       shapes.push(shape);
       if (!mayCross) bodies.push(bodyOf(shape));

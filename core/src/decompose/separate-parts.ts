@@ -84,8 +84,7 @@ function meeting({ positions, indices, shellOf, shells, faces }: ClosedSolid, ga
   const lists: number[][] = Array.from({ length: shells }, () => []);
   for (let i = 0; i < faces * 3; i++) lists[shellOf[(i / 3) | 0]!]!.push(indices[i]!);
   const trees: Bvh[] = [];
-  const treeOf = (s: number) =>
-    (trees[s] ??= buildBvh({ positions, indices: Uint32Array.from(lists[s]!) }));
+  const treeOf = (s: number) => (trees[s] ??= buildBvh({ positions, indices: Uint32Array.from(lists[s]!) }));
   const comesNear = (from: readonly number[], tree: Bvh): boolean => {
     for (let i = 0; i < from.length; i++) {
       const [a, b] = [from[i]! * 3, from[i % 3 === 2 ? i - 2 : i + 1]! * 3];
@@ -96,7 +95,8 @@ function meeting({ positions, indices, shellOf, shells, faces }: ClosedSolid, ga
     }
     return false;
   };
-  return (s: number, o: number): boolean => comesNear(lists[s]!, treeOf(o)) || comesNear(lists[o]!, treeOf(s));
+  return (s: number, o: number): boolean =>
+    comesNear(lists[s]!, treeOf(o)) || comesNear(lists[o]!, treeOf(s));
 }
 
 /** Shells one by one, or, when there are too many, those that are near each other together. */
@@ -125,7 +125,12 @@ function bundled(shells: number, boxes: Float64Array): number[][] {
     const { bundle, along, extent } = bundles[at]!;
     if (extent === 0) break;
     const sorted = [...bundle].sort((a, b) => middle(a, along) - middle(b, along) || a - b);
-    bundles.splice(at, 1, spread(sorted.slice(0, sorted.length >> 1)), spread(sorted.slice(sorted.length >> 1)));
+    bundles.splice(
+      at,
+      1,
+      spread(sorted.slice(0, sorted.length >> 1)),
+      spread(sorted.slice(sorted.length >> 1)),
+    );
   }
   return bundles.map(({ bundle }) => bundle as number[]);
 }

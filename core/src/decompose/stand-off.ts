@@ -37,8 +37,7 @@ export function hullStandOff(
   const corners = fanTriangles(faces);
   for (let f = 0; f < corners.length; f += 3) {
     let top = 0;
-    for (let i = 0; i < 3; i++)
-      for (let k = 0; k < 3; k++) stack[top++] = q[corners[f + i]! * 3 + k]!;
+    for (let i = 0; i < 3; i++) for (let k = 0; k < 3; k++) stack[top++] = q[corners[f + i]! * 3 + k]!;
     while (top) {
       top -= 9;
       const [ax, ay, az] = [stack[top]!, stack[top + 1]!, stack[top + 2]!];
@@ -46,7 +45,11 @@ export function hullStandOff(
       const [cx, cy, cz] = [stack[top + 6]!, stack[top + 7]!, stack[top + 8]!];
       const [x, y, z] = [(ax + bx + cx) / 3, (ay + by + cy) / 3, (az + bz + cz) / 3];
       const reach = Math.sqrt(
-        Math.max(squared(ax - x, ay - y, az - z), squared(bx - x, by - y, bz - z), squared(cx - x, cy - y, cz - z)),
+        Math.max(
+          squared(ax - x, ay - y, az - z),
+          squared(bx - x, by - y, bz - z),
+          squared(cx - x, cy - y, cz - z),
+        ),
       );
       const within = bound.most(x, y, z);
       if (within + reach <= most * (1 + CLOSE)) continue;

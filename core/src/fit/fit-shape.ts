@@ -35,8 +35,7 @@ function smallestAlong<S extends Shape>(
     [0, 0, 1],
   ];
   starts.push(...starts.map((axis) => rotate(box.rotation, axis)));
-  if (result.span === 'solid')
-    starts.push(...largestFaces(result.hull, 8), longest(corners));
+  if (result.span === 'solid') starts.push(...largestFaces(result.hull, 8), longest(corners));
   const volume = (axis: Vec3) => shapeVolume(along(axis, some));
   const best = starts
     .filter(isDirection)

@@ -172,7 +172,11 @@ function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>
  * [t]: 1 for faces of connected surfaces that are all lines, as exporters leave them about; null when there are none.
  * Faces without area in the midst of others are kept: they close seams.
  */
-function shellsWithoutArea(p: Float64Array, remap: Uint32Array, indices: ArrayLike<number>): Uint8Array | null {
+function shellsWithoutArea(
+  p: Float64Array,
+  remap: Uint32Array,
+  indices: ArrayLike<number>,
+): Uint8Array | null {
   const corners = Uint32Array.from(indices, (v) => remap[v]!);
   const thin = new Uint8Array(corners.length / 3);
   for (let f = 0; f < thin.length; f++) if (isLine(p, corners, f * 3)) thin[f] = 1;
