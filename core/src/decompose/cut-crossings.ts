@@ -1,7 +1,7 @@
 import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
 import { crosses } from './convex-overlap.js';
-import { cutFragment, facePoints, fragmentBounds, splitFragment } from './fragment.js';
+import { cutFragment, fragmentBounds, splitFragment } from './fragment.js';
 import { type Piece, pieceOf, type Workshop } from './piece.js';
 
 /** Pieces made at most while crossings are taken away. */
@@ -49,7 +49,7 @@ function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): P
     const [nx, ny, nz, d] = [planes[i]!, planes[i + 1]!, planes[i + 2]!, planes[i + 3]!];
     const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
     if (!outside || !inside) continue;
-    const volume = volumeOfHullOf(facePoints(outside));
+    const volume = volumeOfHullOf(outside.points);
     if (volume <= most) continue;
     const parts = [...splitFragment(outside), ...splitFragment(inside)]
       .map((part) => pieceOf(part, piece.group, shop))

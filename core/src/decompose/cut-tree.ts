@@ -1,14 +1,7 @@
 import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
 import { crosses } from './convex-overlap.js';
-import {
-  type CutPlane,
-  cutFragment,
-  facePoints,
-  type Fragment,
-  fragmentBounds,
-  splitFragment,
-} from './fragment.js';
+import { type CutPlane, cutFragment, type Fragment, fragmentBounds, splitFragment } from './fragment.js';
 import { cutCandidates, evenPlanes } from './cut-candidates.js';
 import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
 
@@ -92,7 +85,7 @@ function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
     const parts = cutApart(fragment, plane, eps);
     if (parts.length < 2) continue;
     let sum = 0;
-    for (const part of parts) sum += volumeOfHullOf(facePoints(part));
+    for (const part of parts) sum += volumeOfHullOf(part.points);
     const gain = (piece.hullVolume - sum) / excess;
     const score = gain * worth + FOLD_WORTH * resolves - PIECE_COST * Math.min(8, parts.length - 2);
     if (halved && parts.length <= 3) halves ??= parts;
@@ -115,8 +108,8 @@ function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] 
   return [low, high].flatMap((side) => {
     const parts = splitFragment(side);
     if (parts.length < 3) return parts;
-    const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(facePoints(part)), 0);
-    return apart > APART * volumeOfHullOf(facePoints(side)) ? [side] : parts;
+    const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(part.points), 0);
+    return apart > APART * volumeOfHullOf(side.points) ? [side] : parts;
   });
 }
 
@@ -138,7 +131,7 @@ function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
     const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
     if (!outside) continue;
     const parts = { outside: splitFragment(outside), inside: inside ? splitFragment(inside) : [] };
-    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHullOf(facePoints(f)), 0);
+    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHullOf(f.points), 0);
     if (sum >= left) continue;
     left = sum;
     best = parts;

@@ -1,8 +1,9 @@
+import { capsOver } from './caps.js';
 import { type Bounds, boundsOf, diagonalOf } from '../math/index.js';
 
 /**
  * A piece of a solid while it is being cut: the art's faces that are left, then caps that close what cuts
- * opened. Caps count for volume only; a cap may fold over itself, its signed area is right.
+ * opened. Its points are what a shape for it has to hold.
  */
 export interface Fragment {
   /** [3n] */
@@ -49,8 +50,7 @@ export function fragmentVolume({ points: p, triangles }: Fragment): number {
 
 /**
  * Both sides of a cut: where n . x <= d, and the rest; null for a side with nothing in it. Vertices within `eps` of
- * the plane lie on it. Every edge that comes to lie on the plane gets a cap to its loop's first vertex, so
- * that both sides stay closed.
+ * the plane lie on it. The outlines along the plane get caps, so that both sides stay closed.
  */
 export function cutFragment(
   fragment: Fragment,
@@ -129,8 +129,9 @@ export function cutFragment(
   const all = new Float64Array(p.length + made.length);
   all.set(p);
   all.set(made, p.length);
+  const size = diagonalOf(boundsOf(p));
   return sides.map(({ real, caps, edges }) => {
-    const closing = [...caps, ...capsOver(edges)];
+    const closing = [...caps, ...capsOver(all, edges, plane, size)];
     return real.length || closing.length >= 12 ? compact(all, real, closing) : null;
   }) as [Fragment | null, Fragment | null];
 }
@@ -139,27 +140,6 @@ function facesAlong(p: Float64Array, a: number, b: number, c: number, { nx, ny, 
   const [ux, uy, uz] = [p[b * 3]! - p[a * 3]!, p[b * 3 + 1]! - p[a * 3 + 1]!, p[b * 3 + 2]! - p[a * 3 + 2]!];
   const [vx, vy, vz] = [p[c * 3]! - p[a * 3]!, p[c * 3 + 1]! - p[a * 3 + 1]!, p[c * 3 + 2]! - p[a * 3 + 2]!];
   return (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz > 0;
-}
-
-/** Triangles that close directed edges, each connected run of them to its lowest vertex. */
-function capsOver(edges: readonly number[]): number[] {
-  const parent = new Map<number, number>();
-  const root = (v: number): number => {
-    let r = v;
-    for (let up = parent.get(r); up !== undefined && up !== r; up = parent.get(r)) r = up;
-    parent.set(v, r);
-    return r;
-  };
-  for (let i = 0; i < edges.length; i += 2) {
-    const [a, b] = [root(edges[i]!), root(edges[i + 1]!)];
-    parent.set(Math.max(a, b), Math.min(a, b));
-  }
-  const caps: number[] = [];
-  for (let i = 0; i < edges.length; i += 2) {
-    const hub = root(edges[i]!);
-    if (edges[i] !== hub && edges[i + 1] !== hub) caps.push(hub, edges[i + 1]!, edges[i]!);
-  }
-  return caps;
 }
 
 /** Only the points that are used. */
@@ -241,28 +221,4 @@ export function joinFragments(fragments: readonly Fragment[]): Fragment {
     triangles: Int32Array.from([...real, ...caps]),
     faces: real.length / 3,
   };
-}
-
-/** The points that art faces use: what a shape has to cover; of the inside of a solid, the cuts round it. Shape: [3n]. */
-export function facePoints({ points, triangles, faces }: Fragment): Float64Array {
-  if (faces === 0) return points;
-  const used = new Uint8Array(points.length / 3);
-  let count = 0;
-  for (let i = 0; i < faces * 3; i++) {
-    const v = triangles[i]!;
-    if (!used[v]) {
-      used[v] = 1;
-      count++;
-    }
-  }
-  if (count === used.length) return points;
-  const out = new Float64Array(count * 3);
-  let at = 0;
-  for (let v = 0; v < used.length; v++) {
-    if (!used[v]) continue;
-    out[at++] = points[v * 3]!;
-    out[at++] = points[v * 3 + 1]!;
-    out[at++] = points[v * 3 + 2]!;
-  }
-  return out;
 }

@@ -1,6 +1,6 @@
 import { type ConvexHull, convexHull, hullVolume } from '../hull/index.js';
 import { type ConvexBody, convexBody, crosses } from './convex-overlap.js';
-import { facePoints, type Fragment, fragmentVolume } from './fragment.js';
+import { type Fragment, fragmentVolume } from './fragment.js';
 import { type ArtDistance, hullStandOff } from './stand-off.js';
 
 /** Some of the art, and the convex hull that would stand for it. */
@@ -37,7 +37,7 @@ const FINE = 5e-4;
 
 export function pieceOf(fragment: Fragment, group: number, shop: Workshop): Piece {
   const { size } = shop;
-  const points = facePoints(fragment);
+  const points = fragment.points;
   const result = convexHull(points, { mostVertices: ENOUGH_CORNERS });
   // Flatter than a billionth of the size is flat: its volume would be rounding.
   const full = result.span === 'solid' ? hullVolume(result.hull) : 0;
