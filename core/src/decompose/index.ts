@@ -1,7 +1,10 @@
+export * from './border-walls.js';
 export { type CentreLine, findCentreLine } from './centre-line.js';
 export * from './chain.js';
 export * from './decompose.js';
-export { type DecomposeOptions, MOST_RUNG } from './options.js';
-export { deviationOf } from './rungs.js';
 export { DecomposeError } from './decompose-error.js';
+export { type DecomposeOptions, MOST_RUNG } from './options.js';
+export * from './reduced-proxy.js';
+export { deviationOf } from './rungs.js';
+export * from './slope.js';
 export * from './wrap.js';

@@ -13,6 +13,7 @@ export * from './mesh.js';
 export * from './mesh-codec.js';
 export * from './orient-faces.js';
 export * from './reduce.js';
+export * from './reduce-whole.js';
 export * from './select-faces.js';
 export * from './take-faces.js';
 export * from './topology.js';
