@@ -1,6 +1,7 @@
 import { diagonalOf, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import {
+  type ClosedSolid,
   boundsOfFaces,
   columnGrid,
   type ColumnGrid,
@@ -19,6 +20,8 @@ import { uncoveredAreas } from './uncovered.js';
 export interface ComparerOptions {
   /** rays along the longer side of each of the three views. Default 64: about 1 % of the volume */
   cells?: number;
+  /** vertices of the art that are asked how far they stand out, spread over all. Default: every one */
+  mostVertices?: number;
 }
 
 /** Places on a surface, with the area each stands for. */
@@ -57,6 +60,8 @@ export class Comparer {
   private readonly grids: ColumnGrid[];
   private readonly runs: Runs[];
   private readonly art: Samples;
+  /** vertices of the art */
+  private readonly corners: Uint32Array;
   private readonly known = new WeakMap<Shape, Measured>();
   /** the shape that covered each sample, and each vertex, in the set before: in the next it often still does */
   private readonly coverOfSample: (Measured | undefined)[] = [];
@@ -65,10 +70,11 @@ export class Comparer {
 
   constructor(
     private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
-    { cells = 64 }: ComparerOptions = {},
+    { cells = 64, mostVertices = Infinity }: ComparerOptions = {},
   ) {
     this.distance = new SolidDistance(mesh);
     const { solid } = this.distance;
+    this.corners = someCorners(solid, mostVertices);
     const bounds = boundsOfFaces(solid);
     this.size = diagonalOf(bounds) || 1;
     const grow = this.size * 1e-9;
@@ -174,13 +180,9 @@ export class Comparer {
     for (let i = 0; i < off.length; i++) off[i] = Math.max(0, outside(this.coverOfSample, i, points, i));
     const deviation = summary(points, areas, off);
     // Corners of the art reach farther than samples between them.
-    const { positions, faces, indices } = this.distance.solid;
+    const { positions } = this.distance.solid;
     let { max, at } = deviation;
-    const seen = new Uint8Array(positions.length / 3);
-    for (let i = 0; i < faces * 3; i++) {
-      const v = indices[i]!;
-      if (seen[v]) continue;
-      seen[v] = 1;
+    for (const v of this.corners) {
       const here = outside(this.coverOfVertex, v, positions, v);
       if (here <= Math.max(max, this.size * 1e-9)) continue;
       max = here;
@@ -252,6 +254,16 @@ export const compareShapes = (
   shapes: readonly Shape[],
   options?: ComparerOptions,
 ): DetailedComparison => new Comparer(mesh, options).inDetail(shapes);
+
+/** Vertices that faces of the art use, or so many of them at even steps. */
+function someCorners({ positions, faces, indices }: ClosedSolid, most: number): Uint32Array {
+  const used = new Uint8Array(positions.length / 3);
+  for (let i = 0; i < faces * 3; i++) used[indices[i]!] = 1;
+  const all: number[] = [];
+  for (let v = 0; v < used.length; v++) if (used[v]) all.push(v);
+  const step = Math.max(1, Math.ceil(all.length / most));
+  return Uint32Array.from({ length: Math.ceil(all.length / step) }, (_, i) => all[i * step]!);
+}
 
 /** The crossings with some of the triangles only. */
 function only({ start, at, way, face }: Crossings, counts: (face: number) => boolean): Crossings {

@@ -15,6 +15,10 @@ const LEAST_FOLD = 0.02;
 const SAME_PLACE = 1e-4;
 const SAME_TURN = 1e-3;
 
+/** Planes that take away less than this share of the concavity are tried only when they are among the first few. */
+const LITTLE = 0.02;
+const FEW = 4;
+
 /** Where two faces fold inward. */
 interface ConcaveEdge {
   a: number;
@@ -29,12 +33,12 @@ interface ConcaveEdge {
  * The planes a person would cut along: those of the faces at concave edges, those that hold several concave
  * edges, those that halve the angle at one. The best `most`, by how much concavity each takes away.
  */
-export function cutCandidates(fragment: Fragment, most: number): { planes: Candidate[]; concavity: number } {
+export function cutCandidates(fragment: Fragment, most: number): { planes: Candidate[] } {
   const { points: p } = fragment;
   const size = diagonalOf(boundsOf(p));
   const edges = concaveEdges(fragment);
   const total = edges.reduce((sum, edge) => sum + edge.weight, 0);
-  if (total === 0) return { planes: [], concavity: 0 };
+  if (total === 0) return { planes: [] };
   // With many edges the heavy ones propose; all are counted.
   const proposing = edges.length > 150 ? [...edges].sort((e, f) => f.weight - e.weight).slice(0, 150) : edges;
   const planes = new PlaneSet(size);
@@ -74,7 +78,8 @@ export function cutCandidates(fragment: Fragment, most: number): { planes: Candi
     return { plane, resolves: weight / total };
   });
   const sorted = weighed.sort((x, y) => y.resolves - x.resolves);
-  return { planes: sorted.slice(0, most), concavity: total };
+  // Where no plane takes away much, none of them is the one.
+  return { planes: sorted.slice(0, most).filter(({ resolves }, i) => i < FEW || resolves > LITTLE) };
 }
 
 /** Planes across the three axes at even steps, the longest side's first, for art without folds to go by. */

@@ -3,7 +3,7 @@ import { diagonalOf } from '../math/index.js';
 import { crosses } from './convex-overlap.js';
 import { type CutPlane, cutFragment, type Fragment, fragmentBounds, splitFragment } from './fragment.js';
 import { cutCandidates, evenPlanes } from './cut-candidates.js';
-import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
+import { ENOUGH_CORNERS, type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
 
 /** Planes of the art itself that are tried in full at each cut, and even slices along each axis beside them. */
 const OWN_PLANES = 14;
@@ -85,7 +85,7 @@ function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
     const parts = cutApart(fragment, plane, eps);
     if (parts.length < 2) continue;
     let sum = 0;
-    for (const part of parts) sum += volumeOfHullOf(part.points);
+    for (const part of parts) sum += volumeOfHullOf(part.points, ENOUGH_CORNERS);
     const gain = (piece.hullVolume - sum) / excess;
     const score = gain * worth + FOLD_WORTH * resolves - PIECE_COST * Math.min(8, parts.length - 2);
     if (halved && parts.length <= 3) halves ??= parts;
@@ -108,8 +108,8 @@ function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] 
   return [low, high].flatMap((side) => {
     const parts = splitFragment(side);
     if (parts.length < 3) return parts;
-    const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(part.points), 0);
-    return apart > APART * volumeOfHullOf(side.points) ? [side] : parts;
+    const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(part.points, ENOUGH_CORNERS), 0);
+    return apart > APART * volumeOfHullOf(side.points, ENOUGH_CORNERS) ? [side] : parts;
   });
 }
 
@@ -131,7 +131,7 @@ function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
     const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
     if (!outside) continue;
     const parts = { outside: splitFragment(outside), inside: inside ? splitFragment(inside) : [] };
-    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHullOf(f.points), 0);
+    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHullOf(f.points, ENOUGH_CORNERS), 0);
     if (sum >= left) continue;
     left = sum;
     best = parts;

@@ -32,7 +32,7 @@ export interface Ladder {
 }
 
 /** Triangles that cuts are looked for on; finer art is reduced first, and its shapes laid round all of it after. */
-const SEARCHED = 1500;
+const SEARCHED = 1200;
 /** Share of the size by which reduced art may lie off without being noticed. */
 const UNSEEN = 2e-3;
 /** Share of the largest surface's size below which a loose one is a crumb. */

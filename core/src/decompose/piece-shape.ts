@@ -31,6 +31,8 @@ export interface PieceShapeOptions {
   mostVertices: number;
 }
 
+/** Corners that are looked at to choose a shape. */
+const MOST_CORNERS = 160;
 /** Fewer corners than this are nothing round. */
 const ROUND = 12;
 /** A loose fit may be larger than the hull by this factor. */
@@ -48,7 +50,7 @@ const ROUND_WORTH = 0.88;
  * where they are so that edges come out crisp.
  */
 export function pieceShape(points: Float64Array, options: PieceShapeOptions): Shape {
-  const result = convexHull(points);
+  const result = convexHull(points, { mostVertices: Math.max(MOST_CORNERS, options.mostVertices) });
   if (result.span !== 'solid') return minVolumeBox(points, { worthTurning: 0.01 });
   const { hull } = result;
   return primitiveFor(hull, options) ?? fewCorners(hull, options.mostVertices);

@@ -31,7 +31,7 @@ export interface Workshop extends ArtDistance {
 }
 
 /** Corners that are enough for a hull while searching; shapes are laid round all of the art after. */
-const ENOUGH_CORNERS = 64;
+export const ENOUGH_CORNERS = 64;
 /** Joined pieces that stand off less than this share of the size are told apart by what they fill alone. */
 const FINE = 5e-4;
 

@@ -22,6 +22,8 @@ export const MEETING = 1e-4;
 const LOOSENESS = 0.025;
 /** Rays along each side of the art while rungs are measured: about 2 % of the volume. */
 const CELLS = 40;
+/** Vertices of the art asked for each rung. */
+const CORNERS = 20_000;
 /** Above this many shapes only some counts are told apart. */
 const EVERY_COUNT = 6;
 const COUNTS = [8, 10, 12, 16, 20, 24, 32, 40, 48, 64];
@@ -39,7 +41,7 @@ export function rungsOf(
   shop: Workshop,
 ): Rung[] {
   const fitting = new Fitting(art, settings, shop);
-  const comparer = new Comparer(mesh, { cells: CELLS });
+  const comparer = new Comparer(mesh, { cells: CELLS, mostVertices: CORNERS });
   const rungs: Rung[] = [];
   let least = Infinity;
   let leastFilled = Infinity;

@@ -5,6 +5,9 @@ import { leavesOf, joinedPoints, type Piece, type Workshop } from './piece.js';
 /** What lies farther than this share of the size from every piece was left out on purpose. */
 const LEFT_OUT = 0.02;
 
+/** Corners kept of each piece's hull: of a smooth one the rest would be cut back to few anyway. */
+const MOST_CORNERS = 160;
+
 /**
  * Every vertex of the art given to the piece it lies in or nearest to. Searching works on fewer triangles and
  * corners than the art has; shapes are laid round all of it.
@@ -36,7 +39,7 @@ export class WholeArt {
 }
 
 function cornersOf(points: Float64Array): Float64Array {
-  const result = convexHull(points);
+  const result = convexHull(points, { mostVertices: MOST_CORNERS });
   return result.span === 'solid' ? result.hull.points : points;
 }
 

@@ -41,12 +41,15 @@ export function convexHull(points: ArrayLike<number>, { mostVertices }: HullOpti
   return { span: 'solid', hull: { points: gather(points, solid.corners), faces: solid.faces } };
 }
 
-/** Volume of the convex hull of packed points ([3n]); 0 when they are flat. Less work than the hull itself. */
-export function volumeOfHullOf(points: ArrayLike<number>): number {
+/**
+ * Volume of the convex hull of packed points ([3n]); 0 when they are flat. Less work than the hull itself, and with
+ * `mostVertices`, farthest first, less still.
+ */
+export function volumeOfHullOf(points: ArrayLike<number>, mostVertices?: number): number {
   const conditioned = withinRange(points);
   const start = firstTetrahedron(conditioned);
   if (start.span !== 'solid') return 0;
-  const builder = new HullBuilder(conditioned, start.corners);
+  const builder = new HullBuilder(conditioned, start.corners, { mostVertices });
   builder.grow();
   // Points too small or too large for exact signs were scaled; their ratio brings the volume back.
   const largest = points.length ? largestOf(points) / largestOf(conditioned) : 1;

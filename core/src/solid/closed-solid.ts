@@ -177,7 +177,8 @@ function shellsWithoutArea(
   remap: Uint32Array,
   indices: ArrayLike<number>,
 ): Uint8Array | null {
-  const corners = Uint32Array.from(indices, (v) => remap[v]!);
+  const corners = new Uint32Array(indices.length);
+  for (let i = 0; i < corners.length; i++) corners[i] = remap[indices[i]!]!;
   const thin = new Uint8Array(corners.length / 3);
   for (let f = 0; f < thin.length; f++) if (isLine(p, corners, f * 3)) thin[f] = 1;
   if (!thin.includes(1)) return null;
@@ -198,8 +199,11 @@ function isLine(p: Float64Array, corners: Uint32Array, f: number): boolean {
   const vx = p[c]! - p[a]!,
     vy = p[c + 1]! - p[a + 1]!,
     vz = p[c + 2]! - p[a + 2]!;
-  const area = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
-  return !(area > 1e-9 * (ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz));
+  const nx = uy * vz - uz * vy,
+    ny = uz * vx - ux * vz,
+    nz = ux * vy - uy * vx;
+  const longest = ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz;
+  return !(nx * nx + ny * ny + nz * nz > 1e-18 * longest * longest);
 }
 
 /** Faces by their corners in turning order: an edge numbered by its ends, and that edge with the third corner. */
