@@ -131,7 +131,10 @@ function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
     const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
     if (!outside) continue;
     const parts = { outside: splitFragment(outside), inside: inside ? splitFragment(inside) : [] };
-    const sum = [...parts.outside, ...parts.inside].reduce((s, f) => s + volumeOfHullOf(f.points, ENOUGH_CORNERS), 0);
+    const sum = [...parts.outside, ...parts.inside].reduce(
+      (s, f) => s + volumeOfHullOf(f.points, ENOUGH_CORNERS),
+      0,
+    );
     if (sum >= left) continue;
     left = sum;
     best = parts;

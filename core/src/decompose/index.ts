@@ -4,6 +4,7 @@ export * from './chain.js';
 export * from './decompose.js';
 export { DecomposeError } from './decompose-error.js';
 export { type DecomposeOptions, MOST_RUNG } from './options.js';
+export * from './open-clearances.js';
 export * from './reduced-proxy.js';
 export { deviationOf } from './rungs.js';
 export * from './slope.js';

@@ -43,7 +43,9 @@ import { ViewState } from '../view/view-state';
 import type { Hit, Label, NumberedShape } from '../view/yard-view';
 import { BenchStore, type Saving } from './bench-store';
 import { ChangeBar } from './change-bar';
+import { DeviationStore } from './deviation-store';
 import { JobCard } from './job-card';
+import { LadderStore } from './ladder-store';
 import type { Leavable } from './leave-bench';
 import { Operations } from './operations';
 import { Strip } from './strip';
@@ -53,7 +55,7 @@ import { Strip } from './strip';
   selector: 'yb-bench-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Header, FindPiece, Button, Splitter, PieceView, JobCard, Strip, DropFiles, ChangeBar, SameName],
-  providers: [BenchStore, ViewState, Operations],
+  providers: [BenchStore, ViewState, Operations, LadderStore, DeviationStore],
   host: { '(document:keydown)': 'key($event)', '(window:beforeunload)': 'closing($event)' },
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
@@ -131,6 +133,7 @@ import { Strip } from './strip';
                 [marks]="marks()"
                 [labels]="labels()"
                 [agents]="piece()?.yard?.rules?.agents ?? []"
+                [deviation]="deviation()"
                 [lit]="lit()"
                 [gridMetres]="piece()?.yard?.rules?.gridMetres ?? 4"
                 [waiting]="waiting()"
@@ -188,6 +191,7 @@ export class BenchPage implements Leavable {
   private readonly beside = toSignal(this.store.beside$, { requireSync: true });
   protected readonly proposal = toSignal(this.store.proposal$, { initialValue: null });
   protected readonly lit = toSignal(this.store.lit$, { initialValue: null });
+  protected readonly deviation = toSignal(inject(DeviationStore).deviation$, { requireSync: true });
   protected readonly saving = toSignal(this.store.saving$, { initialValue: { state: 'saving' } as Saving });
   private readonly lastDelivery = toSignal(this.store.delivered$);
   protected readonly undoable = toSignal(this.store.undoable$);

@@ -49,6 +49,8 @@ export interface Proposal {
   proxies: Proxy[];
   /** metres by which the art stands out of them */
   cutBack: number;
+  /** it is a rung of the ladder, which has figures of its own */
+  ladder?: boolean;
 }
 
 /** A change to the piece that was worked out and is not made yet. */

@@ -8,7 +8,13 @@ import {
   untracked,
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { BESIDE_EXTENSIONS, MESH_EXTENSIONS, type NewArtReport, type PartChange } from '@yard-brace/core';
+import {
+  BESIDE_EXTENSIONS,
+  MESH_EXTENSIONS,
+  type NewArtReport,
+  type PartChange,
+  type ProxyFit,
+} from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { Compute, Stopped } from '../compute/compute';
 import { type Arrived, NewArtDesk } from '../shelf/new-art-desk';
@@ -64,14 +70,26 @@ const BECAME: Record<PartChange['became'], string> = {
               <td class="number figures">{{ millimetres(pivot.off) }}</td>
             </tr>
           }
-          @if (report.proxies.length) {
-            <tr>
-              <td>proxies</td>
-              <td>on changed parts</td>
-              <td class="number figures">{{ numbers() }}</td>
-            </tr>
-          }
         </table>
+        @if (fits().length) {
+          <p data-testid="proxy-fit">{{ fitSummary() }}</p>
+          @if (misfits().length) {
+            <table>
+              <tr>
+                <th>no longer fits</th>
+                <th class="number">stands out</th>
+                <th class="number">art out</th>
+              </tr>
+              @for (misfit of misfits(); track misfit.number) {
+                <tr [attr.data-misfit]="misfit.number">
+                  <td>shape {{ misfit.number }}</td>
+                  <td class="number figures">{{ change(misfit.proxyOutside) }}</td>
+                  <td class="number figures">{{ change(misfit.artOutside) }}</td>
+                </tr>
+              }
+            </table>
+          }
+        }
         <label
           ><input type="checkbox" [checked]="goAlong()" (change)="goAlong.set(!goAlong())" /> let the pivot go
           along instead of putting it back</label
@@ -106,6 +124,7 @@ export class NewArtReportView {
   private readonly piece = toSignal(this.store.piece$);
   private readonly toCompare = toSignal(this.desk.toCompare$, { requireSync: true });
   protected readonly report = signal<NewArtReport | null>(null);
+  protected readonly fits = signal<readonly ProxyFit[]>([]);
   protected readonly goAlong = signal(false);
   protected readonly accepted = [...MESH_EXTENSIONS, ...BESIDE_EXTENSIONS]
     .map((extension) => `.${extension}`)
@@ -120,11 +139,15 @@ export class NewArtReportView {
     const same = size.before.every((v, k) => Math.abs(v - size.after[k]!) < 1e-5);
     return `${words.join(', ')}. ${same ? 'The size is the same' : `${sizeText(size.before)} becomes ${sizeText(size.after)}`}.`;
   });
-  protected readonly numbers = computed(() => {
-    const ids = this.document()!.proxies.map(({ id }) => id);
-    return this.report()!
-      .proxies.map((id) => ids.indexOf(id) + 1)
-      .join(', ');
+  protected readonly misfits = computed(() =>
+    this.fits()
+      .map((fit, i) => ({ ...fit, number: i + 1 }))
+      .filter(({ fits }) => !fits),
+  );
+  protected readonly fitSummary = computed(() => {
+    const [all, bad] = [this.fits().length, this.misfits().length];
+    if (!bad) return `${all === 1 ? 'The proxy still fits' : `All ${all} proxies still fit`}.`;
+    return `${bad} of ${counted(all, 'proxy', 'proxies')} no longer ${bad === 1 ? 'fits' : 'fit'}; the others are left alone.`;
   });
 
   constructor() {
@@ -148,11 +171,12 @@ export class NewArtReportView {
   private async compare({ file, beside }: Arrived): Promise<void> {
     const { document } = this.store;
     try {
-      const { report } = await this.compute.run(
+      const { report, fits } = await this.compute.run(
         (worker, progress) => worker.newArt(document, file, beside, progress),
         `Reading ${file.name}`,
       );
       this.goAlong.set(false);
+      this.fits.set(fits);
       this.report.set(report);
       this.store.proposeChange(
         `${file.name} as new art for ${document.name}.`,
@@ -169,6 +193,9 @@ export class NewArtReportView {
     if (became === 'gone') return `${countText(triangles.before)} triangles`;
     return lengthText(off);
   }
+
+  protected change = ({ before, after }: { before: number; after: number }) =>
+    `${this.millimetres(before)} → ${this.millimetres(after)}`;
 
   protected millimetres = (metres: number) => `${(metres * 1000).toFixed(1)} mm`;
 

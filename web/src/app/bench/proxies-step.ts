@@ -11,6 +11,7 @@ import { Notices } from '../shell/notices';
 import { tintOf } from '../view/tints';
 import { BenchStore } from './bench-store';
 import { FindingList } from './finding-list';
+import { LadderPanel } from './ladder-panel';
 import { figuresOf } from './set-figures';
 import { ShapeGlyph } from './shape-glyph';
 import { stepStyles } from './step-styles';
@@ -19,10 +20,12 @@ import { stepStyles } from './step-styles';
 @Component({
   selector: 'yb-proxies-step',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputNumber, SelectButton, FindingList, ShapeGlyph],
+  imports: [FormsModule, Button, InputNumber, SelectButton, FindingList, LadderPanel, ShapeGlyph],
   template: `
     @if (document(); as document) {
+      <yb-ladder-panel />
       <section class="choose">
+        <h3>Or wrap it plainly</h3>
         <div class="row">
           <p-selectbutton
             [options]="kinds"
@@ -72,7 +75,7 @@ import { stepStyles } from './step-styles';
         </div>
       </section>
 
-      @if (proposal(); as proposal) {
+      @if (plain(); as proposal) {
         <section class="proposal" data-testid="proposal">
           <h3>{{ proposal.what }}, proposed</h3>
           <table>
@@ -209,6 +212,8 @@ export class ProxiesStep {
   private readonly notices = inject(Notices);
   protected readonly document = toSignal(this.store.document$);
   protected readonly proposal = toSignal(this.store.proposal$);
+  /** a proposal of plain wrapping; the ladder shows its own */
+  protected readonly plain = computed(() => (this.proposal()?.ladder ? null : this.proposal()));
   protected readonly lit = toSignal(this.store.lit$);
   protected readonly kind = signal<'box' | 'hull'>('box');
   protected readonly per = signal<'piece' | 'part'>('piece');

@@ -4,8 +4,10 @@ import {
   artNodes,
   BlobHasher,
   centreOf,
+  Comparer,
   compareNewArt,
   decodeMesh,
+  decompose,
   diagonalOf,
   edgeRun,
   extractPiece,
@@ -28,9 +30,11 @@ import {
   type PlacedArt,
   placedArt,
   placedMatrices,
+  proxyFits,
   PREFIX_TAGS,
   readFile,
   setApart,
+  type Shape,
   subtract,
   takeFaces,
   takeIn as takeInScene,
@@ -43,16 +47,20 @@ import { expose, transfer } from 'comlink';
 import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import * as z from 'zod';
-import type {
-  ArtToDraw,
-  Extracted,
-  FaultLines,
-  NewArt,
-  Operated,
-  Progress,
-  UvReport,
-  Wrapped,
-  WrapRequest,
+import {
+  type ArtToDraw,
+  type Extracted,
+  type FaultLines,
+  type LadderRequest,
+  ladderRequestSchema,
+  type LadderRun,
+  type Measured,
+  type NewArt,
+  type Operated,
+  type Progress,
+  type UvReport,
+  type Wrapped,
+  type WrapRequest,
 } from './messages';
 import { takePicture } from '../view/picture';
 import { putBlob } from './put-blob';
@@ -94,6 +102,33 @@ const worker = {
   async wrap(document: PieceDocument, request: WrapRequest, progress: Progress): Promise<Wrapped> {
     const { mesh } = await placedOf(document, (share) => progress(share * 0.2, 'Fetching the art'));
     return wrap(mesh, { ...request, progress: (share) => progress(0.2 + share * 0.8, 'Wrapping') });
+  },
+
+  /** Break the art, or some faces of it, into convex shapes; measure what is there the same way. */
+  async ladder(document: PieceDocument, request: LadderRequest, progress: Progress): Promise<LadderRun> {
+    const options = ladderRequestSchema.parse(request);
+    const { mesh } = await placedOf(document, (share) => progress(share * 0.1, 'Fetching the art'));
+    let told = 0;
+    const ladder = await decompose(mesh, {
+      ...options,
+      progress: (share) => {
+        // Told in steps that a person can see: every call crosses to the page.
+        if (share * 100 < told + 1) return;
+        told = share * 100;
+        progress(0.1 + share * 0.85, 'Breaking into shapes');
+      },
+    });
+    const shapes = document.proxies.map(({ shape }) => shape);
+    return { ladder, now: shapes.length ? comparerOf(document, mesh).compare(shapes) : null };
+  },
+
+  /** How far shapes lie from the art, in figures and at each vertex. */
+  async measure(document: PieceDocument, shapes: Shape[], progress: Progress): Promise<Measured> {
+    const { mesh } = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
+    progress(0.3, 'Measuring');
+    const { vertices, uncovered: _uncovered, ...figures } = comparerOf(document, mesh).inDetail(shapes);
+    const values = new Float32Array(vertices);
+    return transfer({ figures, vertices: values }, [values.buffer]);
   },
 
   /** Work out an operation and store the meshes it makes; the edit is for the page to keep or leave. */
@@ -234,7 +269,12 @@ const worker = {
     const fresh = await takeIn(file, beside, progress);
     await fetchMeshes(document, () => undefined, true);
     await fetchMeshes(fresh, () => undefined, true);
-    return { report: compareNewArt(document, fresh, meshOf) };
+    const report = compareNewArt(document, fresh, meshOf);
+    progress(0.95, 'Measuring the proxies');
+    const { kind: _kind, ...change } = report.edit;
+    const [before, after] = [document, { ...document, ...change }].map((d) => placedArt(d, meshOf).mesh);
+    const shapes = document.proxies.map(({ shape }) => shape);
+    return { report, fits: shapes.length ? proxyFits(before!, after!, shapes, STILL_FITS) : [] };
   },
 
   /** The several pieces of one document, each a document of its own. */
@@ -315,6 +355,18 @@ async function fetchMeshes(
     }
     progress((i + 1) / wanted.length);
   }
+}
+
+/** A proxy that lies off its new art by no more metres than before and this still fits. */
+const STILL_FITS = 2e-3;
+
+/** The comparer of the art that was measured last. */
+let measuring: { key: string; comparer: Comparer } | undefined;
+
+function comparerOf(document: PieceDocument, mesh: Mesh): Comparer {
+  const key = artKey(document);
+  if (measuring?.key !== key) measuring = { key, comparer: new Comparer(mesh) };
+  return measuring.comparer;
 }
 
 /** The art that was last put together: most questions are about the same one. */

@@ -1,4 +1,16 @@
-import type { Edit, NewArtReport, PieceDocument, Shape, Vec3 } from '@yard-brace/core';
+import {
+  type Edit,
+  type Ladder,
+  MOST_RUNG,
+  type NewArtReport,
+  type PieceDocument,
+  type ProxyFit,
+  type Shape,
+  type ShapeComparison,
+  shapeSchema,
+  type Vec3,
+} from '@yard-brace/core';
+import * as z from 'zod';
 import type { SerializedBVH } from 'three-mesh-bvh';
 
 /** What the view draws: single precision about an origin, so that far pieces do not tremble. */
@@ -40,6 +52,31 @@ export interface Wrapped {
   cutBack: number;
 }
 
+export const ladderRequestSchema = z.object({
+  mostShapes: z.number().int().min(1).max(MOST_RUNG),
+  mostVertices: z.number().int().min(4),
+  /** metres */
+  agentDetail: z.number().nonnegative(),
+  primitives: z.boolean(),
+  mayCross: z.boolean(),
+  clearances: z.array(shapeSchema),
+  /** numbers of faces of the drawn art. Default: all */
+  faces: z.instanceof(Uint32Array).optional(),
+});
+export type LadderRequest = z.infer<typeof ladderRequestSchema>;
+
+export interface LadderRun {
+  ladder: Ladder;
+  /** the shapes that are there, measured the same way; null when there are none */
+  now: ShapeComparison | null;
+}
+
+/** Shapes measured against the art, with a value for each of its vertices: see `DetailedComparison`. */
+export interface Measured {
+  figures: ShapeComparison;
+  vertices: Float32Array<ArrayBuffer>;
+}
+
 /** Where a fault is: faces of the drawn art, and [6e] pairs of points from its origin. */
 export interface FaultLines {
   faces: Uint32Array;
@@ -54,6 +91,8 @@ export interface Operated {
 
 export interface NewArt {
   report: NewArtReport;
+  /** for each proxy, how it lies to the art before and after */
+  fits: ProxyFit[];
 }
 
 /** How a part's UVs lie. */

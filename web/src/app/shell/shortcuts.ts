@@ -10,6 +10,8 @@ const KEYS: [string, string][] = [
   ['P F S T', 'look freely, from the front, the side, the top'],
   ['C', 'cut the piece open'],
   ['W B K', 'wireframe, fronts and backs, checker'],
+  ['D', 'how far the proxies lie from the art'],
+  ['← →', 'along the ladder, when it has the focus'],
   ['G', 'choose faces, or stop choosing'],
   ['click, Shift, Alt', 'choose instead, add, take away'],
   ['+ − I', 'grow, shrink, invert the selection'],

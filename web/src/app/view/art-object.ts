@@ -61,6 +61,8 @@ export class ArtObject {
   private solid: ((face: number) => boolean) | null = null;
   private clip: Plane | null = null;
   private checker: DataTexture | undefined;
+  private opacity = 1;
+  private painted: Mesh<BufferGeometry, MeshStandardMaterial> | undefined;
 
   constructor(
     readonly art: ArtToDraw,
@@ -97,10 +99,41 @@ export class ArtObject {
     this.group.position.set(...art.origin);
   }
 
+  /** Paint every vertex in a colour of its own ([3n], linear) in place of its material; null takes that away. */
+  paint(colors: Float32Array | null): void {
+    if (this.painted) {
+      this.group.remove(this.painted);
+      this.painted.geometry.dispose();
+      this.painted.material.dispose();
+      this.painted = undefined;
+    }
+    this.mesh.visible = !colors;
+    if (!colors) return;
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', this.base.getAttribute('position'));
+    if (this.art.normals) geometry.setAttribute('normal', this.base.getAttribute('normal'));
+    geometry.setAttribute('color', new BufferAttribute(colors, 3));
+    geometry.setIndex(this.base.getIndex());
+    const material = new MeshStandardMaterial({
+      vertexColors: true,
+      roughness: 1,
+      flatShading: !this.art.normals,
+      side: DoubleSide,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+      clippingPlanes: this.clip ? [this.clip] : null,
+    });
+    this.painted = new Mesh(geometry, material);
+    this.group.add(this.painted);
+    this.fade(this.opacity);
+  }
+
   /** 0 is gone, 1 is solid. */
   fade(opacity: number): void {
+    this.opacity = opacity;
     this.group.visible = opacity > 0.01;
-    for (const material of this.mesh.material) {
+    for (const material of this.drawnMaterials()) {
       material.transparent = opacity < 1;
       material.opacity = opacity;
       material.depthWrite = opacity > 0.5;
@@ -153,10 +186,14 @@ export class ArtObject {
   cut(plane: Plane | null): void {
     this.clip = plane;
     const lines = this.wire ? [this.ink.material, this.wire.material] : [this.ink.material];
-    for (const material of [...this.mesh.material, ...this.faint.material, ...lines]) {
+    for (const material of [...this.drawnMaterials(), ...this.faint.material, ...lines]) {
       material.clippingPlanes = plane ? [plane] : null;
       material.needsUpdate = true;
     }
+  }
+
+  private drawnMaterials(): MeshStandardMaterial[] {
+    return this.painted ? [...this.mesh.material, this.painted.material] : this.mesh.material;
   }
 
   /** The nearest face that is drawn and not cut away. */
@@ -190,6 +227,7 @@ export class ArtObject {
   }
 
   dispose(): void {
+    this.paint(null);
     this.mesh.geometry.dispose();
     this.base.dispose();
     this.faint.geometry.dispose();

@@ -20,6 +20,7 @@ import { Slider } from 'primeng/slider';
 import type { ArtToDraw } from '../compute/messages';
 import { Notices } from '../shell/notices';
 import { isTyping } from '../shell/shortcuts';
+import { type Deviations, LEGEND } from './deviation-paint';
 import { type MarksToDraw, NO_MARKS } from './marks';
 import type { Reference } from './references';
 import type { Area } from './screen-area';
@@ -171,8 +172,39 @@ const LOOK_WORDS: Record<LooksFrom, { name: string; key: string }> = {
         >
           Checker
         </button>
+        <button
+          type="button"
+          [class.on]="settings().deviation"
+          [attr.aria-pressed]="settings().deviation"
+          (click)="state.toggle('deviation')"
+          title="How far the proxies lie from the art (D)"
+          data-testid="deviation"
+        >
+          Deviation
+        </button>
       </span>
     </div>
+    @if (settings().deviation) {
+      <div class="legend" data-testid="legend">
+        @if (deviation(); as d) {
+          <span
+            >Deviation, art out <b class="figures">{{ millimetres(d.artOutside) }}</b>, proxies out
+            <b class="figures">{{ millimetres(d.proxyOutside) }}</b> mm at most</span
+          >
+          <span class="scale">
+            @for (color of legend; track $index) {
+              <i [style.background]="color"></i>
+            }
+          </span>
+          <span class="ends figures"
+            ><span>art out {{ millimetres(d.scale) }}</span
+            ><span>0</span><span>{{ millimetres(d.scale) }} proxy out</span></span
+          >
+        } @else {
+          <span>{{ shapes().length ? 'Measuring …' : 'No shapes to measure against' }}</span>
+        }
+      </div>
+    }
     @if (settings().cut; as cut) {
       <div class="cutting">
         @for (name of ['x', 'y', 'z']; track name; let i = $index) {
@@ -213,6 +245,7 @@ export class PieceView implements OnDestroy {
   readonly proposed = input(false);
   readonly pivot = input<Pivot | null>(null);
   readonly lit = input<string | null>(null);
+  readonly deviation = input<Deviations | null>(null);
   /** the pivot whose hinge is tried */
   readonly hinge = input<Pivot | null>(null);
   readonly marks = input<MarksToDraw>(NO_MARKS);
@@ -231,6 +264,8 @@ export class PieceView implements OnDestroy {
   private readonly chosen = toSignal(this.state.chosen$, { requireSync: true });
   private readonly swung = toSignal(this.state.swing$, { requireSync: true });
   private readonly places = toSignal(this.state.places$, { requireSync: true });
+  protected readonly legend = LEGEND;
+  protected readonly millimetres = (metres: number) => String(Number((metres * 1000).toPrecision(2)));
   protected readonly looksFrom = LOOKS_FROM;
   protected readonly words = LOOK_WORDS;
   protected readonly veil = signal(50);
@@ -279,6 +314,10 @@ export class PieceView implements OnDestroy {
       if (pivot) view.setPivot(pivot.position, pivot.rotation);
     });
     whenReady((view) => view.setVeil(this.veilShown() / 100));
+    whenReady((view) => {
+      this.art();
+      view.setDeviation(this.deviation());
+    });
     whenReady((view) => view.light(this.lit()));
     whenReady((view) => view.lookFrom(this.settings().from));
     const look = computed(
@@ -476,6 +515,7 @@ export class PieceView implements OnDestroy {
     else if (key === 'w') this.state.toggle('wire');
     else if (key === 'b') this.state.toggle('facing');
     else if (key === 'k') this.state.toggle('checker');
+    else if (key === 'd') this.state.toggle('deviation');
     else if (key === 'g') this.state.set({ choosing: !this.settings().choosing });
     else if (key === '+') this.state.change('grow');
     else if (key === '-') this.state.change('shrink');

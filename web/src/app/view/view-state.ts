@@ -31,6 +31,8 @@ export interface ViewSettings {
   wire: boolean;
   facing: boolean;
   checker: boolean;
+  /** the art painted by how far the proxies lie from it */
+  deviation: boolean;
   cut: Cut | null;
   /** parts shown whole while the rest is faint; null shows all */
   alone: ReadonlySet<string> | null;
@@ -53,6 +55,7 @@ const AT_FIRST: ViewSettings = {
   wire: false,
   facing: false,
   checker: false,
+  deviation: false,
   cut: null,
   alone: null,
   hidden: new Set(),
@@ -108,7 +111,7 @@ export class ViewState {
     this.settings$.next({ ...this.settings, ...change });
   }
 
-  toggle(name: 'wire' | 'facing' | 'checker' | 'pivots' | 'dimensions' | 'through'): void {
+  toggle(name: 'wire' | 'facing' | 'checker' | 'deviation' | 'pivots' | 'dimensions' | 'through'): void {
     this.set({ [name]: !this.settings[name] });
   }
 

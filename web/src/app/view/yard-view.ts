@@ -33,6 +33,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { ArtToDraw } from '../compute/messages';
 import { type ArtLook, ArtObject } from './art-object';
+import { deviationColors, type Deviations } from './deviation-paint';
 import { groundGrid } from './grid';
 import { addLights } from './lights';
 import { disposeMarks, drawMarks, type MarksToDraw, NO_MARKS } from './marks';
@@ -171,6 +172,13 @@ export class YardView {
 
   look(look: ArtLook): void {
     this.art?.look(look);
+    this.draw();
+  }
+
+  /** Paint the art by how far the proxies lie from it; null shows it as it is. */
+  setDeviation(deviation: Deviations | null): void {
+    const fits = deviation && this.art?.art.positions.length === deviation.vertices.length * 3;
+    this.art?.paint(fits ? deviationColors(deviation) : null);
     this.draw();
   }
 
