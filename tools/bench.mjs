@@ -1,7 +1,8 @@
-import { mkdtempSync, rmSync, statSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { benchBrowser } from './lib/bench-browser.mjs';
+import { benchConvex, convexTable, recordedTimes } from './lib/bench-convex.mjs';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { buildCode, buildWeb } from './lib/build.mjs';
 import { inHouse } from './lib/house.mjs';
@@ -31,7 +32,21 @@ const TASKS = [
   { name: 'hull, the same points, three ConvexHull', task: 'three-hull-cube' },
   { name: 'hull, 100 000 points on a sphere, ours', task: 'hull-sphere' },
   { name: 'hull, the same points, three ConvexHull', task: 'three-hull-sphere' },
+  { name: 'signed distance, built, 1 000 000 triangles', task: 'solid-distance', aim: '2 s, 600 MB' },
+  { name: 'comparing, 50 000 triangles with 16 shapes', task: 'compare', aim: '300 ms' },
+  { name: 'whole ladder to 32, 5 000 triangles', task: 'decompose-5k', aim: '1 s' },
+  { name: 'whole ladder to 32, 51 200 triangles', task: 'decompose-50k', aim: '5 s' },
+  {
+    name: 'whole ladder to 32, 1 000 000 triangles',
+    task: 'decompose-million',
+    aim: '40 s, 1.5 GB',
+    runs: 1,
+  },
+  { name: 'whole ladder to 32, 1 000 000 loose crumbs', task: 'decompose-crumbs', runs: 1 },
 ];
+
+/** The table that was recorded last; `npm run bench -- --convex` stops after the new one. */
+const RECORD = inHouse('docs/benchmarks.md');
 
 await run(async () => {
   const { browser } = await bootstrap(['database', 'browser']);
@@ -44,10 +59,10 @@ await run(async () => {
       what: 'writing the bench files',
     });
     const results = [];
-    for (const { name, task, file, aim } of TASKS) {
+    for (const { name, task, file, aim, runs: times = 3 } of TASKS) {
       say(name);
       const runs = [];
-      for (let i = 0; i < 3; i++)
+      for (let i = 0; i < times; i++)
         runs.push(
           JSON.parse(
             await shell('node', [inHouse('tools/lib/bench-task.mjs'), task, file ? join(folder, file) : ''], {
@@ -65,6 +80,9 @@ await run(async () => {
       });
     }
     report(results);
+    const recorded = existsSync(RECORD) ? readFileSync(RECORD, 'utf8') : '';
+    process.stdout.write(`\n${convexTable(await benchConvex(say), recordedTimes(recorded))}\n\n`);
+    if (process.argv.includes('--convex')) return;
     say('A piece of 1 000 000 triangles in the browser');
     reportBrowser(await benchBrowser(browser, join(folder, 'million.glb')));
   } finally {

@@ -1,26 +1,8 @@
-import { execFile } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { memoryFile, readFile as readScene } from '@yard-brace/core';
-
-const BIN = fileURLToPath(new URL('../bin/yard-brace.mjs', import.meta.url));
-
-interface Run {
-  code: number;
-  json: Record<string, never> & { [key: string]: unknown };
-  stdout: string;
-  stderr: string;
-}
-
-const yardBrace = (...args: string[]): Promise<Run> =>
-  new Promise((resolve) => {
-    execFile(process.execPath, [BIN, ...args], (error, stdout, stderr) => {
-      const json = stdout.trim() ? JSON.parse(stdout) : {};
-      resolve({ code: error ? Number(error.code) : 0, json, stdout, stderr });
-    });
-  });
+import { yardBrace } from './testing/run.js';
 
 const BOX =
   'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\nf 1 4 3 2\nf 5 6 7 8\nf 1 2 6 5\nf 3 4 8 7\nf 1 5 8 4\nf 2 3 7 6\n';

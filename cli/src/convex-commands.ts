@@ -1,7 +1,9 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { dirname, extname } from 'node:path';
 import {
+  type BudgetSide,
   Comparer,
+  type ConvexHull,
   convexHull,
   decompose as breakUp,
   type DetailedComparison,
@@ -60,27 +62,45 @@ async function timed<T>(work: () => T | Promise<T>): Promise<{ ms: number; resul
   return { ms: Math.round((performance.now() - before) * 10) / 10, result };
 }
 
+const SIDES: readonly BudgetSide[] = ['outside', 'inside', 'between'];
+/** A hull kept to few corners outside may grow by this share; beyond it keeps its volume instead. */
+const MOST_GROWTH = 0.03;
+
+/** Kept to few corners on the side asked for; else outside, or, where that would swell it, in between. */
+function kept(
+  full: ConvexHull,
+  most: number,
+  asked?: BudgetSide,
+): { few: ConvexHull; side: BudgetSide | 'exact' } {
+  const few = withVertexBudget(full, most, asked ?? 'outside');
+  if (few === full) return { few, side: 'exact' };
+  if (asked || hullVolume(few) <= hullVolume(full) * (1 + MOST_GROWTH))
+    return { few, side: asked ?? 'outside' };
+  return { few: withVertexBudget(full, most, 'between'), side: 'between' };
+}
+
 export async function hull(paths: readonly string[], options: Options): Promise<Result> {
   const mesh = await wholeOf(paths[0]);
   const most = wholeNumber(options, 'max-verts', 4, Infinity);
-  const side = options.side ?? 'outside';
-  if (side !== 'outside' && side !== 'inside' && side !== 'between')
-    throw new UsageError(`--side takes outside, inside or between, not “${side}”.`);
+  const asked = options.side;
+  if (asked !== undefined && !SIDES.includes(asked as BudgetSide))
+    throw new UsageError(`--side takes outside, inside or between, not “${asked}”.`);
   const points = pointsOfFaces(mesh);
   const { ms, result } = await timed(() => {
     const found = convexHull(points);
     return found.span === 'solid'
-      ? { span: found.span, full: found.hull, few: withVertexBudget(found.hull, most, side) }
+      ? { span: found.span, full: found.hull, ...kept(found.hull, most, asked as BudgetSide) }
       : found;
   });
   // Flat points have no hull: said in the result, for whoever asked to thicken or to skip them.
   if (result.span !== 'solid')
     return { json: { span: result.span, vertices: 0, faces: 0, volume: 0, ms }, stopped: true };
-  const { full, few } = result;
+  const { full, few, side } = result;
   await writeShapes(options.out, [{ kind: 'hull', points: [...few.points], faces: few.faces }]);
   return {
     json: {
       span: 'solid',
+      side,
       vertices: few.points.length / 3,
       faces: few.faces.length,
       volume: hullVolume(few),
@@ -97,6 +117,7 @@ export async function hull(paths: readonly string[], options: Options): Promise<
 export async function decompose(paths: readonly string[], options: Options): Promise<Result> {
   const mesh = await wholeOf(paths[0]);
   const mostShapes = wholeNumber(options, 'max-shapes', 1, 32);
+  const mostVertices = wholeNumber(options, 'max-verts', 4, 32);
   const rungAsked = wholeNumber(options, 'rung', 1, mostShapes);
   const detail = Number(options['agent-detail'] ?? 0);
   if (!(detail >= 0))
@@ -104,19 +125,22 @@ export async function decompose(paths: readonly string[], options: Options): Pro
   const { ms, result: ladder } = await timed(() =>
     breakUp(mesh, {
       mostShapes,
-      mostVertices: wholeNumber(options, 'max-verts', 4, 32),
+      mostVertices,
       agentDetail: detail,
       clearances: (options.clearance ?? []).map(clearanceOf),
       primitives: !options['no-primitives'],
       mayCross: !options['no-crossing'],
     }),
   );
-  const rung = rungWithin(ladder, rungAsked);
+  const rung =
+    options.rung === undefined
+      ? rungWithin(ladder, mostShapes)
+      : ladder.rungs.filter(({ shapes }) => shapes.length <= rungAsked).at(-1);
   if (!rung)
     throw new UsageError(
       `The least number of shapes here is ${ladder.rungs[0]!.shapes.length}; --rung ${rungAsked} is below it.`,
     );
-  await writeShapes(options.out, rung.shapes);
+  await writeShapes(options.out, rung.shapes, mostVertices);
   const figures = figuresOf(new Comparer(mesh).inDetail(rung.shapes));
   return {
     json: {
@@ -184,15 +208,25 @@ export async function judge(paths: readonly string[], options: Options): Promise
   return { json: { shapes: result, ms }, stopped: result.some(({ closed, convex }) => !closed || !convex) };
 }
 
-/** Shapes as an OBJ file, one `o` group each, polygons as they are. */
-async function writeShapes(path: string | undefined, shapes: readonly Shape[]): Promise<void> {
+function withFewCorners(polygons: ConvexHull, most: number): ConvexHull {
+  if (polygons.points.length / 3 <= most) return polygons;
+  const found = convexHull(polygons.points);
+  return found.span === 'solid' ? kept(found.hull, most).few : polygons;
+}
+
+/** Shapes as an OBJ file, one `o` group each, polygons as they are; rounds get no more corners than hulls may have. */
+async function writeShapes(
+  path: string | undefined,
+  shapes: readonly Shape[],
+  mostVertices = Infinity,
+): Promise<void> {
   if (path === undefined) return;
   if (extname(path).toLowerCase() !== '.obj')
     throw new UsageError(`--out takes a name that ends in .obj, not “${path}”.`);
   const lines: string[] = [];
   let first = 1;
   shapes.forEach((shape, i) => {
-    const { points, faces } = shapePolygons(shape);
+    const { points, faces } = withFewCorners(shapePolygons(shape), mostVertices);
     lines.push(`o ${shape.kind}_${String(i + 1).padStart(2, '0')}`);
     for (let v = 0; v < points.length; v += 3) lines.push(`v ${points[v]} ${points[v + 1]} ${points[v + 2]}`);
     for (const face of faces) lines.push(`f ${face.map((v) => v + first).join(' ')}`);

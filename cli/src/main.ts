@@ -76,7 +76,7 @@ function parse(
 ) {
   try {
     return parseArgs({
-      args,
+      args: withNumbers(args),
       allowPositionals: true,
       options: {
         help: { type: 'boolean' },
@@ -90,6 +90,18 @@ function parse(
   } catch (error) {
     throw new UsageError((error as Error).message);
   }
+}
+
+/** A value may be a number below zero: it is tied to its option, so that it is not taken for one itself. */
+function withNumbers(args: readonly string[]): string[] {
+  const out: string[] = [];
+  for (const arg of args) {
+    const option = out[out.length - 1];
+    if (/^-[\d.]/.test(arg) && option?.startsWith('--') && !option.includes('='))
+      out[out.length - 1] += `=${arg}`;
+    else out.push(arg);
+  }
+  return out;
 }
 
 /** Switches that are set count as given. */

@@ -1,6 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import * as core from '@yard-brace/core';
+import { compareTask } from './bench-convex.mjs';
+import { lumpy } from './lumpy.mjs';
 
 const [task, file] = process.argv.slice(2);
 const tasks = {
@@ -16,6 +18,16 @@ const tasks = {
   write,
   'three-obj': threeObj,
   'three-gltf': threeGltf,
+  'solid-distance': solidDistance,
+  'decompose-5k': () => decomposeLumpy(50, 50),
+  'decompose-50k': () => decomposeLumpy(160, 160),
+  'decompose-million': () => decomposeLumpy(1000, 500),
+  'decompose-crumbs': decomposeCrumbs,
+  compare: async () => {
+    const work = compareTask();
+    work();
+    await measure(work);
+  },
   'hull-cube': () => hull(cube()),
   'hull-sphere': () => hull(sphere()),
   'three-hull-cube': () => threeHull(cube()),
@@ -133,6 +145,31 @@ async function threeGltf() {
 
 async function hull(points) {
   await measure(() => core.convexHull(points));
+}
+
+async function solidDistance() {
+  const mesh = lumpy(1000, 500);
+  await measure(() => new core.SolidDistance(mesh));
+}
+
+async function decomposeLumpy(around, up) {
+  const mesh = lumpy(around, up);
+  await measure(() => core.decompose(mesh, { mostShapes: 32 }));
+}
+
+/** A million loose triangles, a centimetre each, in a cube of ten metres. */
+async function decomposeCrumbs() {
+  const next = numbers();
+  const positions = new Float64Array(9_000_000);
+  for (let i = 0; i < positions.length; i += 9) {
+    const at = [next() * 10, next() * 10, next() * 10];
+    for (let k = 0; k < 9; k++) positions[i + k] = at[k % 3] + next() * 0.01;
+  }
+  const mesh = core.plainMesh(
+    positions,
+    new Uint32Array(3_000_000).map((_, i) => i),
+  );
+  await measure(() => core.decompose(mesh, { mostShapes: 32 }));
 }
 
 async function threeHull(points) {

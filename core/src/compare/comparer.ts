@@ -22,6 +22,8 @@ export interface ComparerOptions {
   cells?: number;
   /** vertices of the art that are asked how far they stand out, spread over all. Default: every one */
   mostVertices?: number;
+  /** the art read as a solid, when that is known already */
+  solid?: ClosedSolid;
 }
 
 /** Places on a surface, with the area each stands for. */
@@ -70,9 +72,9 @@ export class Comparer {
 
   constructor(
     private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
-    { cells = 64, mostVertices = Infinity }: ComparerOptions = {},
+    { cells = 64, mostVertices = Infinity, solid: known }: ComparerOptions = {},
   ) {
-    this.distance = new SolidDistance(mesh);
+    this.distance = new SolidDistance(mesh, known);
     const { solid } = this.distance;
     this.corners = someCorners(solid, mostVertices);
     const bounds = boundsOfFaces(solid);

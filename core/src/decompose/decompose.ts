@@ -1,6 +1,6 @@
-import { type ShapeComparison } from '../compare/index.js';
-import { diagonalOf, emptyBounds } from '../math/index.js';
-import { connectedParts, type Mesh, plainMesh, reduceMesh } from '../mesh/index.js';
+import { Comparer, type ShapeComparison } from '../compare/index.js';
+import { diagonalOf } from '../math/index.js';
+import { type Mesh, plainMesh, reduceMesh } from '../mesh/index.js';
 import { shapePolygons } from '../shape/index.js';
 import {
   boundsOfFaces,
@@ -17,9 +17,9 @@ import { handOut, type State } from './hand-out.js';
 import { joinUp } from './join-up.js';
 import { checkedOptions, type DecomposeOptions, type Settings } from './options.js';
 import { leavesOf, type Piece, type Workshop } from './piece.js';
-import { deviationOf, MEETING, type Rung, rungsOf } from './rungs.js';
+import { deviationOf, MEETING, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
 import { runStates } from './run-states.js';
-import { separateParts } from './separate-parts.js';
+import { separateParts, shellBounds } from './separate-parts.js';
 import { WholeArt } from './whole-art.js';
 
 /** Every useful count of shapes for one piece of art, fewest first. Counts that bring nothing are left out. */
@@ -50,8 +50,8 @@ const SPECK = 2e-3;
 export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Promise<Ladder> {
   const settings = checkedOptions(options);
   const tick = ticker(options.progress);
-  const { art: chosen, specks } = withoutSpecks(chosenFaces(mesh, options.faces));
-  const shop = await workshopFor(chosen, settings, tick);
+  const { art: chosen, solid, specks } = withoutSpecks(chosenFaces(mesh, options.faces));
+  const shop = await workshopFor(chosen, solid, settings, tick);
   const parts = separateParts(shop.art.solid, shop);
   const { runs, start } = runsAmong(parts, settings, shop);
   const crossing = settings.mayCross ? Infinity : MEETING / 2;
@@ -61,7 +61,7 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
   const states = statesOf(leaves, runs, crossing, shop);
   const whole = new WholeArt(chosen, leavesIn(states), shop);
-  const rungs = rungsOf(states, whole, chosen, settings, shop);
+  const rungs = rungsOf(states, whole, new Comparer(chosen, { ...RUNG_COMPARER, solid }), settings, shop);
   if (!rungs.length)
     throw new DecomposeError(
       `With the openings kept free at least ${states[0]!.length} shapes are needed; ${settings.mostShapes} are allowed.`,
@@ -71,19 +71,22 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
   return { rungs, goodEnough: enough < 0 ? null : enough, specks };
 }
 
-/** The rung with at most so many shapes that deviates least; null when even the lowest has more. */
+/** The rung with at most so many shapes that deviates least, of equals the lowest; null when even the lowest has more. */
 export function rungWithin({ rungs }: Ladder, mostShapes: number): Rung | null {
-  return rungs.filter(({ shapes }) => shapes.length <= mostShapes).at(-1) ?? null;
+  const within = rungs.filter(({ shapes }) => shapes.length <= mostShapes);
+  if (!within.length) return null;
+  return within.reduce((a, b) => (deviationOf(b) < deviationOf(a) * (1 - 1e-3) ? b : a));
 }
 
 export type { Rung, ShapeComparison };
 
 async function workshopFor(
   chosen: Mesh,
+  whole: ClosedSolid,
   settings: Settings,
   tick: (share: number) => void,
 ): Promise<Workshop> {
-  const solid = await coarser(closedSolid(chosen), tick);
+  const solid = await coarser(whole, tick);
   const size = diagonalOf(boundsOfFaces(solid));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
   const art = new SolidDistance(chosen, solid);
@@ -132,24 +135,25 @@ function chosenFaces(mesh: Mesh, faces?: Iterable<number>): Mesh {
   return plainMesh(mesh.positions, kept);
 }
 
-/** Surfaces smaller than `SPECK` of the art are crumbs of an export, unless all of it is crumbs. */
-function withoutSpecks(mesh: Mesh): { art: Mesh; specks: number } {
-  const parts = connectedParts(mesh);
-  if (parts.count === 1) return { art: mesh, specks: 0 };
-  const boxes = Array.from({ length: parts.count }, emptyBounds);
-  mesh.indices.forEach((v, i) => {
-    const { min, max } = boxes[parts.ofTriangle[(i / 3) | 0]!]!;
-    for (let k = 0; k < 3; k++) {
-      const at = mesh.positions[v * 3 + k]!;
-      if (at < min[k]!) min[k] = at;
-      if (at > max[k]!) max[k] = at;
-    }
-  });
+/** The art as a solid, without loose surfaces that are crumbs of an export, unless all of it is crumbs. */
+function withoutSpecks(mesh: Mesh): { art: Mesh; solid: ClosedSolid; specks: number } {
+  const solid = closedSolid(mesh);
+  const boxes = shellBounds(solid);
+  const sizes = Array.from({ length: solid.shells }, (_, s) =>
+    Math.hypot(...[0, 1, 2].map((k) => boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!)),
+  );
   // Measured against what is left, so that crumbs far away do not make the art look large.
-  const sizes = boxes.map(diagonalOf);
-  const least = Math.max(...sizes) * SPECK;
-  const kept = mesh.indices.filter((_, i) => sizes[parts.ofTriangle[(i / 3) | 0]!]! >= least);
-  return { art: plainMesh(mesh.positions, kept), specks: sizes.filter((size) => size < least).length };
+  const least = sizes.reduce((a, b) => Math.max(a, b), 0) * SPECK;
+  const specks = sizes.filter((size) => size < least).length;
+  if (!specks) return { art: mesh, solid, specks };
+  const kept: number[] = [];
+  for (let f = 0; f < solid.faces; f++) {
+    if (sizes[solid.shellOf[f]!]! < least) continue;
+    const from = solid.source[f]! * 3;
+    kept.push(mesh.indices[from]!, mesh.indices[from + 1]!, mesh.indices[from + 2]!);
+  }
+  const art = plainMesh(mesh.positions, kept);
+  return { art, solid: closedSolid(art), specks };
 }
 
 /** Fewer triangles to look for cuts on. Seams are closed already: what is torn would be reduced to crumbs. */

@@ -1,6 +1,5 @@
-import { Comparer, type ShapeComparison } from '../compare/index.js';
+import type { Comparer, ShapeComparison } from '../compare/index.js';
 import { boundsOf, diagonalOf } from '../math/index.js';
-import type { Mesh } from '../mesh/index.js';
 import { type Shape, shapePolygons } from '../shape/index.js';
 import { type ConvexBody, convexBody } from './convex-overlap.js';
 import type { State } from './hand-out.js';
@@ -20,10 +19,8 @@ export interface Rung {
 export const MEETING = 1e-4;
 /** Without an agent a primitive serves when it stands off by this share of its size. */
 const LOOSENESS = 0.025;
-/** Rays along each side of the art while rungs are measured: about 2 % of the volume. */
-const CELLS = 40;
-/** Vertices of the art asked for each rung. */
-const CORNERS = 20_000;
+/** While rungs are measured: rays for about 2 % of the volume, and so many vertices of the art. */
+export const RUNG_COMPARER = { cells: 40, mostVertices: 20_000 };
 /** Above this many shapes only some counts are told apart. */
 const EVERY_COUNT = 6;
 const COUNTS = [8, 10, 12, 16, 20, 24, 32, 40, 48, 64];
@@ -36,12 +33,11 @@ export const deviationOf = ({ figures }: Pick<Rung, 'figures'>): number =>
 export function rungsOf(
   states: readonly State[],
   art: WholeArt,
-  mesh: Mesh,
+  comparer: Comparer,
   settings: Settings,
   shop: Workshop,
 ): Rung[] {
   const fitting = new Fitting(art, settings, shop);
-  const comparer = new Comparer(mesh, { cells: CELLS, mostVertices: CORNERS });
   const rungs: Rung[] = [];
   let least = Infinity;
   let leastFilled = Infinity;

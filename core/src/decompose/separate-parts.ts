@@ -35,7 +35,7 @@ export function separateParts(solid: ClosedSolid, shop: Workshop): Piece[] {
 }
 
 /** [6 * shells]: least x, y, z, greatest x, y, z */
-function shellBounds({ positions, indices, shellOf, shells, faces }: ClosedSolid): Float64Array {
+export function shellBounds({ positions, indices, shellOf, shells, faces }: ClosedSolid): Float64Array {
   const boxes = new Float64Array(shells * 6);
   for (let i = 0; i < boxes.length; i++) boxes[i] = i % 6 < 3 ? Infinity : -Infinity;
   for (let i = 0; i < faces * 3; i++) {

@@ -1,5 +1,5 @@
 import { type Bounds, emptyBounds, isEmpty, type Vec3 } from '../math/index.js';
-import { type ClosedSolid } from './closed-solid.js';
+import type { ClosedSolid } from './closed-solid.js';
 import { crossingsOf, insideRuns } from './columns.js';
 
 /** Which cells of a regular grid are inside a solid. */

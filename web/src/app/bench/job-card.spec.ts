@@ -9,6 +9,7 @@ import { postDocument, postPiece } from '../testing/post';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { JobCard } from './job-card';
+import { LadderStore } from './ladder-store';
 import { Operations } from './operations';
 
 const post = postDocument(200, false);
@@ -47,6 +48,7 @@ describe('JobCard', () => {
         BenchStore,
         ViewState,
         Operations,
+        LadderStore,
         provideRouter([]),
         { provide: Api, useValue: api },
         { provide: Compute, useValue: { run: wrapped } },

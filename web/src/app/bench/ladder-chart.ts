@@ -27,12 +27,22 @@ const MOSS = '#41703F';
 @Component({
   selector: 'yb-ladder-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<div #place class="chart" role="img" [attr.aria-label]="label()"></div>`,
+  template: `<span class="unit figures" aria-hidden="true">mm off</span>
+    <div #place role="img" [attr.aria-label]="label()"></div>`,
   styles: `
     :host {
+      position: relative;
       display: block;
       min-height: 132px;
       margin: 0 -4px 0 -8px;
+    }
+    .unit {
+      position: absolute;
+      z-index: 1;
+      top: 2px;
+      right: 6px;
+      font-size: 11px;
+      color: var(--faded);
     }
   `,
 })
@@ -125,7 +135,7 @@ export class LadderChart implements OnDestroy {
       },
       yaxis: {
         min: 0,
-        max: most,
+        max: roundAbove(most),
         tickAmount: 2,
         labels: {
           formatter: (value: number) => roundMillimetres(value),
@@ -153,8 +163,10 @@ export class LadderChart implements OnDestroy {
                   strokeDashArray: 4,
                   label: {
                     text: 'good enough',
-                    position: 'right',
+                    position: 'left',
+                    textAnchor: 'start',
                     borderWidth: 0,
+                    offsetX: 4,
                     offsetY: -2,
                     style: { background: 'transparent', color: MOSS, fontSize: '11px' },
                   },
@@ -163,6 +175,12 @@ export class LadderChart implements OnDestroy {
       },
     };
   }
+}
+
+/** The next round number: 1, 2, 4, 6 or 8 and zeros. */
+function roundAbove(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value));
+  return ([1, 2, 4, 6, 8, 10].find((step) => step * power >= value) ?? 10) * power;
 }
 
 const roundMillimetres = (value: number): string =>

@@ -21,17 +21,16 @@ import { stepStyles } from './step-styles';
         <label class="who"
           >Who collides
           <select
-            [value]="agentId()"
             (change)="agentId.set($any($event.target).value)"
             data-testid="agent"
             aria-label="Who collides"
           >
             @for (agent of agents(); track agent.id) {
-              <option [value]="agent.id">
+              <option [value]="agent.id" [selected]="agent.id === agentId()">
                 {{ agent.name }}, below {{ lengthText(agent.detail) }} ignored
               </option>
             }
-            <option value="">nobody in particular</option>
+            <option value="" [selected]="agentId() === ''">nobody in particular</option>
           </select></label
         >
       </div>

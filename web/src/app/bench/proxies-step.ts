@@ -121,6 +121,7 @@ import { stepStyles } from './step-styles';
                 (pointerenter)="store.lit$.next(entry.id)"
                 (pointerleave)="store.lit$.next(null)"
                 [attr.data-shape]="entry.number"
+                [attr.data-kind]="entry.kind"
               >
                 <span class="tag figures" [style.border-color]="entry.tint">{{ entry.number }}</span>
                 <yb-shape-glyph [kind]="entry.kind" [style.color]="entry.tint" />

@@ -58,10 +58,10 @@ export class ShapeObject {
     this.tagAt = new Vector3(origin[0], max[1], origin[2]);
   }
 
-  /** `strength` 0 to 1 from the veil; a lit shape stands out from the rest. */
-  show(strength: number, lit: boolean, anyLit: boolean): void {
+  /** `strength` 0 to 1 from the veil; a lit shape stands out from the rest; over painted art all are outlines. */
+  show(strength: number, lit: boolean, anyLit: boolean, outlined = false): void {
     this.group.visible = strength > 0.01;
-    this.mesh.material.opacity = strength * (lit ? 0.55 : anyLit ? 0.12 : 0.28);
+    this.mesh.material.opacity = strength * (lit ? 0.55 : outlined ? 0.04 : anyLit ? 0.12 : 0.28);
     this.lines.material.opacity = strength * (anyLit && !lit ? 0.35 : 0.95);
   }
 

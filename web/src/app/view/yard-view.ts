@@ -94,6 +94,7 @@ export class YardView {
   private labels: readonly Label[] = [];
   private cut: { plane: Plane; axis: 0 | 1 | 2; outline: LineLoop } | null = null;
   private veil = 0.5;
+  private painted = false;
   private lit: string | null = null;
   private asked = 0;
   private from: LooksFrom = 'free';
@@ -179,7 +180,8 @@ export class YardView {
   setDeviation(deviation: Deviations | null): void {
     const fits = deviation && this.art?.art.positions.length === deviation.vertices.length * 3;
     this.art?.paint(fits ? deviationColors(deviation) : null);
-    this.draw();
+    this.painted = !!fits;
+    this.applyVeil();
   }
 
   showParts(looks: ((part: number) => 'whole' | 'faint' | 'gone') | null): void {
@@ -472,7 +474,8 @@ export class YardView {
   private applyVeil(): void {
     const lit = this.shapes.some((shape) => shape.id === this.lit) ? this.lit : null;
     this.art?.fade(this.veil <= 0.5 ? 1 : 2 - 2 * this.veil);
-    for (const shape of this.shapes) shape.show(Math.min(1, this.veil * 2), shape.id === lit, lit !== null);
+    for (const shape of this.shapes)
+      shape.show(Math.min(1, this.veil * 2), shape.id === lit, lit !== null, this.painted);
     this.draw();
   }
 
