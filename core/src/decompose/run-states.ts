@@ -16,6 +16,8 @@ import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
 
 /** A plane that resolves this share of all concave edges cuts at a corner, not through a bend. */
 const SHARP = 0.2;
+/** A run so many times as long as its bounds lies in coils. */
+const COILED = 4;
 /** Counts that a run is cut into. */
 const COUNTS = [1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64];
 
@@ -30,6 +32,7 @@ export function runStates(piece: Piece, mostShapes: number, enough: number, shop
   if ((cutCandidates(fragment, 1).planes[0]?.resolves ?? 0) > SHARP) return null;
   const run = findCentreLine(fragment.points, fragment.triangles.subarray(0, fragment.faces * 3));
   if (!run || !isWhole(run, fragment)) return null;
+  if (run.length > COILED * diagonalOf(fragmentBounds(fragment))) return null;
   const line = measured(run.line, run.closed);
   const states: State[] = [];
   const worst = (state: State) => Math.max(...state.map((part) => part.standOff));

@@ -4,7 +4,7 @@ import type { Vec3 } from '../math/index.js';
 import type { DistanceBound, SolidDistance } from '../solid/index.js';
 
 /** The answer is right to within this share of itself, and this share of the art's size. */
-const CLOSE = 0.1;
+const CLOSE = 0.15;
 const FINEST = 1 / 30;
 
 /** The art as something hulls stand off from. */

@@ -22,7 +22,7 @@ export function planeOf(
     ny += uz * vx - ux * vz;
     nz += ux * vy - uy * vx;
   }
-  const l = Math.hypot(nx, ny, nz) || 1;
+  const l = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
   return [nx / l, ny / l, nz / l, (nx * points[o]! + ny * points[o + 1]! + nz * points[o + 2]!) / l];
 }
 
@@ -50,17 +50,28 @@ export function facePlanes(
 }
 
 /** Width of a convex face across its longest edge. */
-function widthOf(p: ArrayLike<number>, face: readonly number[], [nx, ny, nz]: readonly number[]): number {
+function widthOf(p: ArrayLike<number>, face: readonly number[], plane: readonly number[]): number {
+  const nx = plane[0]!,
+    ny = plane[1]!,
+    nz = plane[2]!;
   let longest = 0;
   let area = 0;
   const o = face[0]! * 3;
+  const ox = p[o]!,
+    oy = p[o + 1]!,
+    oz = p[o + 2]!;
   for (let i = 0; i < face.length; i++) {
     const a = face[i]! * 3;
     const b = face[i + 1 === face.length ? 0 : i + 1]! * 3;
-    longest = Math.max(longest, Math.hypot(p[a]! - p[b]!, p[a + 1]! - p[b + 1]!, p[a + 2]! - p[b + 2]!));
-    const [ux, uy, uz] = [p[a]! - p[o]!, p[a + 1]! - p[o + 1]!, p[a + 2]! - p[o + 2]!];
-    const [vx, vy, vz] = [p[b]! - p[o]!, p[b + 1]! - p[o + 1]!, p[b + 2]! - p[o + 2]!];
-    area += (uy * vz - uz * vy) * nx! + (uz * vx - ux * vz) * ny! + (ux * vy - uy * vx) * nz!;
+    const ux = p[a]! - ox,
+      uy = p[a + 1]! - oy,
+      uz = p[a + 2]! - oz;
+    const vx = p[b]! - ox,
+      vy = p[b + 1]! - oy,
+      vz = p[b + 2]! - oz;
+    const edge = (vx - ux) * (vx - ux) + (vy - uy) * (vy - uy) + (vz - uz) * (vz - uz);
+    if (edge > longest) longest = edge;
+    area += (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz;
   }
-  return longest > 0 ? area / longest : 0;
+  return longest > 0 ? area / Math.sqrt(longest) : 0;
 }

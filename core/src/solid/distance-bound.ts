@@ -33,9 +33,10 @@ export class DistanceBound {
     return this.middle(x, y, z) + this.off;
   }
 
-  /** As `most`, the least that it can lie outside. */
+  /** As `most`, the least that it can lie outside; 0 near the surface, where its cell cannot tell. */
   least(x: number, y: number, z: number): number {
-    return this.middle(x, y, z) - this.off;
+    const middle = this.middle(x, y, z);
+    return middle > this.cell ? middle - this.off : 0;
   }
 
   /** What is known of the middle of a place's cell; `off` is the way there. */
@@ -55,7 +56,8 @@ export class DistanceBound {
 
   private asked(x: number, y: number, z: number): number {
     const off = this.solid.closest([x, y, z])?.distance ?? Infinity;
-    return this.solid.inside([x, y, z]) ? -off : off;
+    // Nearer the surface than its cell is wide it does not matter which side the middle is on.
+    return off > this.cell && this.solid.inside([x, y, z]) ? -off : off;
   }
 }
 
