@@ -47,7 +47,11 @@ async function takeAll(page, address) {
     await page.screenshot({ path: join(SHOTS, `${name}.png`) });
     say(name);
   };
-  const step = (name) => page.locator(`[data-step=${name}]`).click();
+  /** A click on an open step would close it. */
+  const step = async (name) => {
+    const header = page.locator(`[data-step=${name}]`);
+    if ((await header.getAttribute('aria-expanded')) !== 'true') await header.click();
+  };
   await page.goto(address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).waitFor();
   await shoot('yards');
@@ -105,13 +109,26 @@ async function takeAll(page, address) {
   await page.waitForTimeout(1500);
   await shoot('bench-new-art');
   await page.getByTestId('leave').click();
+  const brokenUp = async (name, rung) => {
+    await strip(name).click();
+    await page.waitForTimeout(2500);
+    await step('proxies');
+    await page.getByTestId('break-up').click();
+    await page.locator(`[data-rung="${rung}"]`).click({ timeout: 60_000 });
+  };
+  await brokenUp('Quay stair', 16);
+  await shoot('bench-proxies');
+  await brokenUp('Slip winch', 6);
+  await page.getByTestId('deviation').click();
+  await page.getByTestId('legend').locator('.ends').waitFor();
+  await shoot('bench-deviation');
+  await page.getByTestId('deviation').click();
   await strip('Boat cradle').click();
   await page.waitForTimeout(2500);
   await step('proxies');
   await page.getByText('Each of 44 parts').click();
   await page.getByTestId('propose').click();
   await page.getByTestId('proposal').waitFor();
-  await shoot('bench-proxies');
   await page.getByTestId('keep').click();
   await step('names');
   await page.getByTestId('names').locator('li').nth(9).hover();

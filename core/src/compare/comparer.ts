@@ -5,15 +5,18 @@ import {
   boundsOfFaces,
   columnGrid,
   type ColumnGrid,
-  type Crossings,
   crossingsOf,
   insideRuns,
   type Runs,
   SolidDistance,
 } from '../solid/index.js';
-import { type Shape, shapeBounds, shapeCost, shapePolygons, shapeTriangles } from '../shape/index.js';
-import type { ShapeComparison, DetailedComparison, Deviation, SetCost } from './comparison.js';
+import { type Shape, shapeBounds, shapeTriangles } from '../shape/index.js';
+import type { ShapeComparison, DetailedComparison, Deviation } from './comparison.js';
 import type { Distance } from '../hull/index.js';
+import { summary } from './deviation-summary.js';
+import { alongRays, only } from './ray-volumes.js';
+import { type Samples, samplesOf, withCorners } from './samples.js';
+import { costOf } from './set-cost.js';
 import { shapeDistance } from './shape-distance.js';
 import { uncoveredAreas } from './uncovered.js';
 
@@ -24,14 +27,6 @@ export interface ComparerOptions {
   mostVertices?: number;
   /** the art read as a solid, when that is known already */
   solid?: ClosedSolid;
-}
-
-/** Places on a surface, with the area each stands for. */
-interface Samples {
-  /** [3n] */
-  points: Float64Array;
-  /** [n] */
-  areas: Float64Array;
 }
 
 /** What is known of one shape: computed once, used in every set that has it. */
@@ -48,9 +43,6 @@ interface Measured {
 }
 
 const AXES = [0, 1, 2] as const;
-/** Steps of distance that a 95th percentile is told in. */
-const BINS = 4096;
-const NOTHING: Deviation = { mean: 0, p95: 0, max: 0, at: null };
 
 /**
  * Measures proxies against one piece of art. Volumes are exact along rays and sampled across them, from three
@@ -267,102 +259,6 @@ function someCorners({ positions, faces, indices }: ClosedSolid, most: number): 
   return Uint32Array.from({ length: Math.ceil(all.length / step) }, (_, i) => all[i * step]!);
 }
 
-/** The crossings with some of the triangles only. */
-function only({ start, at, way, face }: Crossings, counts: (face: number) => boolean): Crossings {
-  const starts = new Uint32Array(start.length);
-  const keep: number[] = [];
-  for (let r = 0; r + 1 < start.length; r++) {
-    for (let k = start[r]!; k < start[r + 1]!; k++) if (counts(face[k]!)) keep.push(k);
-    starts[r + 1] = keep.length;
-  }
-  return {
-    start: starts,
-    at: Float64Array.from(keep, (k) => at[k]!),
-    way: Int8Array.from(keep, (k) => way[k]!),
-    face: Uint32Array.from(keep, (k) => face[k]!),
-  };
-}
-
-/**
- * The places where rays meet a surface, each with its share of the area: seen from three sides, a patch is met
- * as often as its normal's coordinates say. With `runs` only places outside those.
- */
-function samplesOf(
-  grids: readonly ColumnGrid[],
-  crossings: readonly Crossings[],
-  positions: ArrayLike<number>,
-  indices: ArrayLike<number>,
-  runs?: readonly Runs[],
-): Samples {
-  const points: number[] = [];
-  const areas: number[] = [];
-  const steep = steepness(positions, indices);
-  grids.forEach(({ axis, wide, origin, cell, s, t }, g) => {
-    const { start, at, face } = crossings[g]!;
-    const p = [0, 0, 0];
-    for (let r = 0; r + 1 < start.length; r++) {
-      // Every other ray, as on a chequerboard, is enough for distances.
-      if (start[r] === start[r + 1] || ((r % wide) + Math.floor(r / wide)) % 2) continue;
-      p[(axis + 1) % 3] = origin[0] + ((r % wide) + s[r]!) * cell[0];
-      p[(axis + 2) % 3] = origin[1] + (Math.floor(r / wide) + t[r]!) * cell[1];
-      for (let k = start[r]!; k < start[r + 1]!; k++) {
-        if (runs && within(runs[g]!, r, at[k]!)) continue;
-        p[axis] = at[k]!;
-        points.push(p[0]!, p[1]!, p[2]!);
-        areas.push((2 * cell[0] * cell[1]) / steep[face[k]!]!);
-      }
-    }
-  });
-  return { points: Float64Array.from(points), areas: Float64Array.from(areas) };
-}
-
-/** [t]: sum of the coordinates of each unit normal, without sign. */
-function steepness(p: ArrayLike<number>, indices: ArrayLike<number>): Float64Array {
-  const out = new Float64Array(indices.length / 3);
-  for (let f = 0; f < indices.length; f += 3) {
-    const [a, b, c] = [indices[f]! * 3, indices[f + 1]! * 3, indices[f + 2]! * 3];
-    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
-    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    out[f / 3] = (Math.abs(nx) + Math.abs(ny) + Math.abs(nz)) / (Math.hypot(nx, ny, nz) || 1) || 1;
-  }
-  return out;
-}
-
-function within({ start, ends }: Runs, ray: number, at: number): boolean {
-  for (let k = start[ray]!; k < start[ray + 1]!; k++)
-    if (at >= ends[k * 2]! && at <= ends[k * 2 + 1]!) return true;
-  return false;
-}
-
-function withCorners(samples: Samples, shape: Shape, drawn: Float64Array): Samples {
-  const corners =
-    shape.kind === 'box' || shape.kind === 'hull' ? cornersAndMiddles(shapePolygons(shape)) : [...drawn];
-  const points = new Float64Array(samples.points.length + corners.length);
-  points.set(samples.points);
-  points.set(corners, samples.points.length);
-  const areas = new Float64Array(points.length / 3);
-  areas.set(samples.areas);
-  return { points, areas };
-}
-
-/** Corners, middles of edges and of faces: where a flat face tends to stand off most. */
-function cornersAndMiddles({ points, faces }: { points: Float64Array; faces: number[][] }): number[] {
-  const out = [...points];
-  for (const face of faces) {
-    const middle = [0, 0, 0];
-    face.forEach((v, i) => {
-      const w = face[(i + 1) % face.length]!;
-      for (let k = 0; k < 3; k++) {
-        middle[k]! += points[v * 3 + k]! / face.length;
-        if (v < w) out.push((points[v * 3 + k]! + points[w * 3 + k]!) / 2);
-      }
-    });
-    out.push(...middle);
-  }
-  return out;
-}
-
 /** The shape in which `offAll` found the last place that it found covered. */
 let lastCover: Measured | undefined;
 
@@ -385,85 +281,4 @@ function offAll(measured: readonly Measured[], x: number, y: number, z: number, 
     }
   }
   return least;
-}
-
-function summary(points: Float64Array, areas: Float64Array, off: Float64Array): Deviation {
-  if (off.length === 0) return NOTHING;
-  let area = 0;
-  let sum = 0;
-  let farthest = 0;
-  for (let i = 0; i < off.length; i++) {
-    area += areas[i]!;
-    sum += areas[i]! * off[i]!;
-    if (off[i]! > off[farthest]!) farthest = i;
-  }
-  // Sorted into narrow bins by distance: the bin in which 95 % of the area is reached, by its far side.
-  const bins = new Float64Array(BINS);
-  const widest = off[farthest]! || 1;
-  for (let i = 0; i < off.length; i++)
-    bins[Math.min(BINS - 1, Math.ceil((off[i]! / widest) * (BINS - 1)))]! += areas[i]!;
-  let bin = 0;
-  for (let below = bins[0]!; bin < BINS - 1 && below < area * 0.95;) below += bins[++bin]!;
-  const p95 = (bin / (BINS - 1)) * off[farthest]!;
-  const max = off[farthest]!;
-  const at: Vec3 | null =
-    max > 0 ? [points[farthest * 3]!, points[farthest * 3 + 1]!, points[farthest * 3 + 2]!] : null;
-  return { mean: area > 0 ? sum / area : 0, p95, max, at };
-}
-
-/** Lengths along all rays: in the art, in any shape, in both, and the sum over single shapes. */
-function alongRays(art: Runs, spans: readonly Float64Array[]): number[] {
-  const rays = art.start.length - 1;
-  let inArt = 0;
-  let inAny = 0;
-  let inBoth = 0;
-  let single = 0;
-  const lows = new Float64Array(spans.length);
-  const highs = new Float64Array(spans.length);
-  for (let r = 0; r < rays; r++) {
-    const [first, past] = [art.start[r]!, art.start[r + 1]!];
-    for (let k = first; k < past; k++) inArt += art.ends[k * 2 + 1]! - art.ends[k * 2]!;
-    let n = 0;
-    for (let i = 0; i < spans.length; i++) {
-      const from = spans[i]![r * 2]!;
-      if (from !== from) continue;
-      const to = spans[i]![r * 2 + 1]!;
-      single += to - from;
-      let at = n++;
-      for (; at > 0 && lows[at - 1]! > from; at--) {
-        lows[at] = lows[at - 1]!;
-        highs[at] = highs[at - 1]!;
-      }
-      lows[at] = from;
-      highs[at] = to;
-    }
-    let end = -Infinity;
-    for (let i = 0; i < n; i++) {
-      const start = lows[i]! > end ? lows[i]! : end;
-      const to = highs[i]!;
-      if (to <= start) continue;
-      inAny += to - start;
-      for (let k = first; k < past; k++) {
-        const low = art.ends[k * 2]! > start ? art.ends[k * 2]! : start;
-        const high = art.ends[k * 2 + 1]! < to ? art.ends[k * 2 + 1]! : to;
-        if (high > low) inBoth += high - low;
-      }
-      end = to;
-    }
-  }
-  return [inArt, inAny, inBoth, single];
-}
-
-/** Shapes, vertices and faces of a set, and what it costs. */
-export function costOf(shapes: readonly Shape[]): SetCost {
-  const cost: SetCost = { shapes: shapes.length, vertices: 0, faces: 0, kinds: {}, cost: 0 };
-  for (const shape of shapes) {
-    cost.kinds[shape.kind] = (cost.kinds[shape.kind] ?? 0) + 1;
-    cost.cost += shapeCost(shape);
-    if (shape.kind !== 'box' && shape.kind !== 'hull' && shape.kind !== 'surface') continue;
-    const { points, faces } = shapePolygons(shape);
-    cost.vertices += points.length / 3;
-    cost.faces += faces.length;
-  }
-  return cost;
 }

@@ -116,7 +116,7 @@ function cheapest(pairs: Pair[], live: readonly Piece[], crossing: number, shop:
     if (!best || best.known === 'all') return best ?? null;
     shop.tick(-1);
     if (best.known === 'boxes') {
-      best.joined = joinedPiece([best.a, best.b]);
+      best.joined = joinedPiece([best.a, best.b], shop);
       if (reachesInto(best.joined, shop)) pairs.splice(pairs.indexOf(best), 1);
       best.filled =
         VOLUME_WORTH * Math.cbrt(Math.max(0, best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume));
@@ -159,6 +159,6 @@ function takingInWhatCrosses(
     const hit = runsInto(grown, live, gone, crossing, shop);
     if (!hit.length) return measured(grown, shop);
     for (const piece of hit) gone.add(piece);
-    grown = joinedPiece([grown, ...hit]);
+    grown = joinedPiece([grown, ...hit], shop);
   }
 }

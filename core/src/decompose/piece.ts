@@ -1,4 +1,4 @@
-import { type ConvexHull, convexHull, hullVolume } from '../hull/index.js';
+import { type ConvexHull, convexHull, type HullOptions, hullVolume } from '../hull/index.js';
 import { type ConvexBody, convexBody, crosses } from './convex-overlap.js';
 import { type Fragment, fragmentVolume } from './fragment.js';
 import { type ArtDistance, hullStandOff } from './stand-off.js';
@@ -36,68 +36,38 @@ export const ENOUGH_CORNERS = 64;
 const FINE = 5e-4;
 
 export function pieceOf(fragment: Fragment, group: number, shop: Workshop): Piece {
-  const { size } = shop;
-  const points = fragment.points;
-  const result = convexHull(points, { mostVertices: ENOUGH_CORNERS });
-  // Flatter than a billionth of the size is flat: its volume would be rounding.
-  const full = result.span === 'solid' ? hullVolume(result.hull) : 0;
-  if (result.span !== 'solid' || full < size ** 3 * 1e-15)
-    return {
-      fragment,
-      parts: [],
-      group,
-      points,
-      hull: null,
-      body: null,
-      hullVolume: 0,
-      volume: 0,
-      standOff: 0,
-    };
-  const { hull } = result;
-  return {
-    fragment,
-    parts: [],
-    group,
-    points: hull.points,
-    hull,
-    body: convexBody(hull.points, hull.faces),
-    hullVolume: full,
-    volume: Math.min(full, Math.max(0, fragmentVolume(fragment))),
-    standOff: hullStandOff(hull, shop),
-  };
+  const found = hulled(fragment.points, shop.size, { mostVertices: ENOUGH_CORNERS });
+  const volume = Math.min(found.hullVolume, Math.max(0, fragmentVolume(fragment)));
+  const standOff = found.hull ? hullStandOff(found.hull, shop) : 0;
+  return { ...found, fragment, parts: [], group, volume, standOff };
 }
 
 /** One hull for several pieces; how far it stands off is left to be measured, NaN. */
-export function joinedPiece(parts: readonly Piece[]): Piece {
-  const points = joinedPoints(parts.map((part) => part.points));
+export function joinedPiece(parts: readonly Piece[], { size }: Workshop): Piece {
+  const found = hulled(joinedPoints(parts.map((part) => part.points)), size);
   const volume = parts.reduce((sum, part) => sum + part.volume, 0);
-  const group = parts.every((part) => part.group === parts[0]!.group) ? parts[0]!.group : -1;
-  const result = convexHull(points);
-  if (result.span !== 'solid')
-    return {
-      fragment: null,
-      parts,
-      group,
-      points,
-      hull: null,
-      body: null,
-      hullVolume: 0,
-      volume: 0,
-      standOff: 0,
-    };
-  const { hull } = result;
-  const full = hullVolume(hull);
   return {
+    ...found,
     fragment: null,
     parts,
-    group,
-    points: hull.points,
-    hull,
-    body: convexBody(hull.points, hull.faces),
-    hullVolume: full,
-    volume: Math.min(full, volume),
-    standOff: NaN,
+    group: parts.every((part) => part.group === parts[0]!.group) ? parts[0]!.group : -1,
+    volume: Math.min(found.hullVolume, volume),
+    standOff: found.hull ? NaN : 0,
   };
+}
+
+/** Points with their hull; flatter than a billionth of the size is flat: its volume would be rounding. */
+function hulled(
+  points: Float64Array,
+  size: number,
+  options?: HullOptions,
+): Pick<Piece, 'points' | 'hull' | 'body' | 'hullVolume'> {
+  const result = convexHull(points, options);
+  const full = result.span === 'solid' ? hullVolume(result.hull) : 0;
+  if (result.span !== 'solid' || full < size ** 3 * 1e-15)
+    return { points, hull: null, body: null, hullVolume: 0 };
+  const { hull } = result;
+  return { points: hull.points, hull, body: convexBody(hull.points, hull.faces), hullVolume: full };
 }
 
 /** The piece with its stand-off, or with as much of it as goes beyond `limit`. */

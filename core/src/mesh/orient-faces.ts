@@ -2,7 +2,7 @@ import { connectedParts } from './connected-parts.js';
 import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
 import { splitAtFaces } from './split-vertices.js';
-import { weld } from './weld.js';
+import { weld, type Weld } from './weld.js';
 
 /**
  * The faces chosen are turned round, with their normals. A vertex that a turned face shares with one that
@@ -36,9 +36,12 @@ export function flipFaces(mesh: Mesh, chosen: Uint8Array): Mesh {
  *
  * @returns [t], 1 where the face is to be turned
  */
-export function facesToTurn(mesh: Mesh, isCavity: (shell: number) => boolean = () => false): Uint8Array {
-  const joined = weld(mesh.positions);
-  const neighbours = faceNeighbours(mesh, joined);
+export function facesToTurn(
+  mesh: Mesh,
+  isCavity: (shell: number) => boolean = () => false,
+  joined: Weld = weld(mesh.positions),
+  neighbours: Int32Array = faceNeighbours(mesh, joined),
+): Uint8Array {
   const { indices, positions: p } = mesh;
   const faces = indices.length / 3;
   const corner = (face: number, k: number) => joined.remap[indices[face * 3 + (k % 3)]!]!;

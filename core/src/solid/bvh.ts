@@ -32,7 +32,6 @@ export function buildBvh({ positions, indices }: Pick<Mesh, 'positions' | 'indic
   const start = new Uint32Array(most);
   const count = new Uint32Array(most);
   const order = new Uint32Array(t);
-  const centres = new Float64Array(t * 3);
   const triangleBoxes = new Float64Array(t * 6);
   for (let f = 0; f < t; f++) {
     order[f] = f;
@@ -44,14 +43,11 @@ export function buildBvh({ positions, indices }: Pick<Mesh, 'positions' | 'indic
       const high = a > b ? (a > c ? a : c) : b > c ? b : c;
       triangleBoxes[f * 6 + k] = low;
       triangleBoxes[f * 6 + 3 + k] = high;
-      centres[f * 3 + k] = low / 2 + high / 2;
     }
   }
   let nodes = 0;
   /** first, one past the last, and the parent whose right child this is (-1 for none) */
   const waiting: number[] = [0, t, -1];
-  const least = new Float64Array(3);
-  const greatest = new Float64Array(3);
   while (waiting.length) {
     const parent = waiting.pop()!;
     const to = waiting.pop()!;
@@ -60,30 +56,56 @@ export function buildBvh({ positions, indices }: Pick<Mesh, 'positions' | 'indic
     if (parent >= 0) right[parent] = node;
     start[node] = from;
     count[node] = to - from;
-    const at = node * 6;
-    for (let k = 0; k < 3; k++) {
-      boxes[at + k] = least[k] = Infinity;
-      boxes[at + 3 + k] = greatest[k] = -Infinity;
-    }
+    let x0 = Infinity,
+      y0 = Infinity,
+      z0 = Infinity,
+      x1 = -Infinity,
+      y1 = -Infinity,
+      z1 = -Infinity;
+    let cx0 = Infinity,
+      cy0 = Infinity,
+      cz0 = Infinity,
+      cx1 = -Infinity,
+      cy1 = -Infinity,
+      cz1 = -Infinity;
     for (let i = from; i < to; i++) {
-      const f = order[i]!;
-      for (let k = 0; k < 3; k++) {
-        if (triangleBoxes[f * 6 + k]! < boxes[at + k]!) boxes[at + k] = triangleBoxes[f * 6 + k]!;
-        if (triangleBoxes[f * 6 + 3 + k]! > boxes[at + 3 + k]!)
-          boxes[at + 3 + k] = triangleBoxes[f * 6 + 3 + k]!;
-        const centre = centres[f * 3 + k]!;
-        if (centre < least[k]!) least[k] = centre;
-        if (centre > greatest[k]!) greatest[k] = centre;
-      }
+      const t = order[i]! * 6;
+      const lx = triangleBoxes[t]!,
+        ly = triangleBoxes[t + 1]!,
+        lz = triangleBoxes[t + 2]!,
+        hx = triangleBoxes[t + 3]!,
+        hy = triangleBoxes[t + 4]!,
+        hz = triangleBoxes[t + 5]!;
+      if (lx < x0) x0 = lx;
+      if (ly < y0) y0 = ly;
+      if (lz < z0) z0 = lz;
+      if (hx > x1) x1 = hx;
+      if (hy > y1) y1 = hy;
+      if (hz > z1) z1 = hz;
+      const cx = lx / 2 + hx / 2,
+        cy = ly / 2 + hy / 2,
+        cz = lz / 2 + hz / 2;
+      if (cx < cx0) cx0 = cx;
+      if (cx > cx1) cx1 = cx;
+      if (cy < cy0) cy0 = cy;
+      if (cy > cy1) cy1 = cy;
+      if (cz < cz0) cz0 = cz;
+      if (cz > cz1) cz1 = cz;
     }
+    const at = node * 6;
+    boxes[at] = x0;
+    boxes[at + 1] = y0;
+    boxes[at + 2] = z0;
+    boxes[at + 3] = x1;
+    boxes[at + 4] = y1;
+    boxes[at + 5] = z1;
     if (to - from <= LEAF) continue;
-    let axis = 0;
-    for (let k = 1; k < 3; k++) if (greatest[k]! - least[k]! > greatest[axis]! - least[axis]!) axis = k;
-    const halfway = least[axis]! / 2 + greatest[axis]! / 2;
+    const axis = cx1 - cx0 >= cy1 - cy0 ? (cx1 - cx0 >= cz1 - cz0 ? 0 : 2) : cy1 - cy0 >= cz1 - cz0 ? 1 : 2;
+    const halfway = axis === 0 ? cx0 / 2 + cx1 / 2 : axis === 1 ? cy0 / 2 + cy1 / 2 : cz0 / 2 + cz1 / 2;
     let middle = from;
     for (let i = from; i < to; i++) {
       const f = order[i]!;
-      if (centres[f * 3 + axis]! > halfway) continue;
+      if (triangleBoxes[f * 6 + axis]! / 2 + triangleBoxes[f * 6 + 3 + axis]! / 2 > halfway) continue;
       order[i] = order[middle]!;
       order[middle++] = f;
     }

@@ -11,6 +11,7 @@ import {
   partVolumes,
   plainMesh,
   weld,
+  type Weld,
 } from '../mesh/index.js';
 import { EdgeTable } from '../mesh/edge-table.js';
 import { hollowShells } from './hidden-faces.js';
@@ -40,22 +41,18 @@ export interface ClosedSolid {
  */
 export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSolid {
   const { welded, source, neighbours } = seamsClosed(mesh);
-  const parts = connectedParts(welded);
-  const open = new Uint8Array(parts.count);
-  for (let side = 0; side < neighbours.length; side++)
-    if (neighbours[side] === -1) open[parts.ofTriangle[(side / 3) | 0]!] = 1;
-  const volumes = partVolumes(welded.positions, welded.indices, parts.ofTriangle, parts.count);
-  const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
-  const hollows = new Set(parts.count > 1 ? hollowShells(welded, parts, inward) : []);
-  const turn = facesToTurn(welded, (shell) => hollows.has(shell));
   const { positions, indices } = welded;
-  for (let f = 0; f < turn.length; f++) {
-    if (!turn[f]) continue;
-    const b = indices[f * 3 + 1]!;
-    indices[f * 3 + 1] = indices[f * 3 + 2]!;
-    indices[f * 3 + 2] = b;
+  let shells = shellsOf(indices, neighbours);
+  let volumes = partVolumes(positions, indices, shells.ofTriangle, shells.count);
+  if (!isInOrder(indices, neighbours, shells, volumes)) {
+    // One closed surface that looks inward as a whole is turned over; anything else is looked at face by face.
+    const inward = shells.count === 1 && volumes[0]! < 0;
+    if (inward && isInOrder(indices, neighbours, shells, [-volumes[0]!]))
+      for (let f = 0; f < source.length; f++) flip(indices, f);
+    else turnOutward(welded, neighbours);
+    shells = shellsOf(indices, neighbours);
+    volumes = partVolumes(positions, indices, shells.ofTriangle, shells.count);
   }
-  const shells = shellsOf(indices, neighbours);
   const bare: ClosedSolid = {
     positions,
     indices,
@@ -63,11 +60,50 @@ export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSo
     source,
     shellOf: shells.ofTriangle,
     shells: shells.count,
-    volumes: partVolumes(positions, indices, shells.ofTriangle, shells.count).map((volume, shell) =>
-      shells.fins[shell] ? 0 : volume,
-    ),
+    volumes: volumes.map((volume, shell) => (shells.fins[shell] ? 0 : volume)),
   };
-  return shells.open.includes(1) ? withCaps(bare, welded, shells.open) : bare;
+  return shells.open.includes(1) ? withCaps(bare, neighbours, shells.open) : bare;
+}
+
+/** Whether nothing is open, everything faces outward and all neighbours agree: most art, which then needs no turning. */
+function isInOrder(
+  indices: Uint32Array,
+  neighbours: Int32Array,
+  { open, fins }: Shells,
+  volumes: ArrayLike<number>,
+): boolean {
+  for (let shell = 0; shell < volumes.length; shell++) if (!(volumes[shell]! > 0)) return false;
+  if (open.includes(1) || fins.includes(1)) return false;
+  for (let side = 0; side < neighbours.length; side++) {
+    const other = neighbours[side]! * 3;
+    if (other < 0) return false;
+    const from = indices[side]!;
+    const to = indices[side % 3 === 2 ? side - 2 : side + 1]!;
+    const [a, b, c] = [indices[other]!, indices[other + 1]!, indices[other + 2]!];
+    if (!((a === to && b === from) || (b === to && c === from) || (c === to && a === from))) return false;
+  }
+  return true;
+}
+
+/** Turns faces so that neighbours agree and shells look outward, or into a hollow. */
+function turnOutward(welded: Mesh, neighbours: Int32Array): void {
+  const { positions, indices } = welded;
+  const joined = unwelded(positions.length / 3);
+  const parts = connectedParts(welded, joined);
+  const open = new Uint8Array(parts.count);
+  for (let side = 0; side < neighbours.length; side++)
+    if (neighbours[side] === NO_NEIGHBOUR) open[parts.ofTriangle[(side / 3) | 0]!] = 1;
+  const volumes = partVolumes(positions, indices, parts.ofTriangle, parts.count);
+  const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
+  const hollows = new Set(parts.count > 1 ? hollowShells(welded, parts, inward) : []);
+  const turn = facesToTurn(welded, (shell) => hollows.has(shell), joined, neighbours);
+  for (let f = 0; f < turn.length; f++) if (turn[f]) flip(indices, f);
+}
+
+function flip(indices: Uint32Array, f: number): void {
+  const b = indices[f * 3 + 1]!;
+  indices[f * 3 + 1] = indices[f * 3 + 2]!;
+  indices[f * 3 + 2] = b;
 }
 
 interface Shells {
@@ -146,26 +182,62 @@ const openSides = ({ neighbours }: Welded): number => {
 function weldedFaces({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>, within: number): Welded {
   const joined = weld(positions, within);
   const places = new Float64Array(joined.count * 3);
-  for (let v = 0; v < joined.count; v++)
-    for (let k = 0; k < 3; k++) places[v * 3 + k] = positions[joined.first[v]! * 3 + k]!;
+  for (let v = 0; v < joined.count; v++) {
+    const from = joined.first[v]! * 3;
+    places[v * 3] = positions[from]!;
+    places[v * 3 + 1] = positions[from + 1]!;
+    places[v * 3 + 2] = positions[from + 2]!;
+  }
   const corners = new Uint32Array(indices.length);
   const source = new Uint32Array(indices.length / 3);
-  const seen = new FaceTable(indices.length / 3);
-  let count = 0;
   const lines = shellsWithoutArea(places, joined.remap, indices);
+  let count = 0;
   for (let f = 0; f < source.length; f++) {
     if (lines?.[f]) continue;
     const a = joined.remap[indices[f * 3]!]!;
     const b = joined.remap[indices[f * 3 + 1]!]!;
     const c = joined.remap[indices[f * 3 + 2]!]!;
-    if (a === b || b === c || c === a || !seen.add(a, b, c)) continue;
+    if (a === b || b === c || c === a) continue;
     corners[count * 3] = a;
     corners[count * 3 + 1] = b;
     corners[count * 3 + 2] = c;
     source[count++] = f;
   }
-  const welded = plainMesh(places, corners.subarray(0, count * 3));
-  return { welded, source: source.subarray(0, count), neighbours: faceNeighbours(welded) };
+  const all = meshOf(places, corners.subarray(0, count * 3), source.subarray(0, count));
+  // Copies of a face make edges of more than two: without those there are none.
+  return all.neighbours.includes(MANY_NEIGHBOURS) ? withoutCopies(all) : all;
+}
+
+function meshOf(places: Float64Array, corners: Uint32Array, source: Uint32Array): Welded {
+  const groups = [{ material: -1, start: 0, count: source.length }];
+  const welded: Mesh = { positions: places, indices: corners, uvs: [], groups };
+  return { welded, source, neighbours: faceNeighbours(welded, unwelded(places.length / 3)) };
+}
+
+/** Every place is its own: what is welded already needs not be welded again. */
+function unwelded(count: number): Weld {
+  const same = new Uint32Array(count);
+  for (let v = 0; v < count; v++) same[v] = v;
+  return { remap: same, first: same, count };
+}
+
+/** Faces that stand on the same places and turn the same way as an earlier one are left out. */
+function withoutCopies({ welded, source, neighbours }: Welded): Welded {
+  const { positions, indices } = welded;
+  const seen = new FaceTable(source.length);
+  const corners = new Uint32Array(indices.length);
+  const kept = new Uint32Array(source.length);
+  let count = 0;
+  for (let f = 0; f < source.length; f++) {
+    const [a, b, c] = [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!];
+    if (!seen.add(a, b, c)) continue;
+    corners[count * 3] = a;
+    corners[count * 3 + 1] = b;
+    corners[count * 3 + 2] = c;
+    kept[count++] = source[f]!;
+  }
+  if (count === source.length) return { welded, source, neighbours };
+  return meshOf(positions, corners.slice(0, count * 3), kept.slice(0, count));
 }
 
 /**
@@ -227,10 +299,11 @@ class FaceTable {
   }
 }
 
-function withCaps(bare: ClosedSolid, welded: Mesh, open: Uint8Array): ClosedSolid {
+function withCaps(bare: ClosedSolid, neighbours: Int32Array, open: Uint8Array): ClosedSolid {
   const shellOfVertex = new Int32Array(bare.positions.length / 3);
   for (let i = 0; i < bare.indices.length; i++) shellOfVertex[bare.indices[i]!] = bare.shellOf[(i / 3) | 0]!;
-  const loops = borderLoops(plainMesh(bare.positions, bare.indices));
+  const whole: Mesh = { positions: bare.positions, indices: bare.indices, uvs: [], groups: [] };
+  const loops = borderLoops(whole, unwelded(bare.positions.length / 3), neighbours);
   const middles: number[] = [];
   const caps: number[] = [];
   const capShells: number[] = [];
@@ -271,8 +344,6 @@ function withCaps(bare: ClosedSolid, welded: Mesh, open: Uint8Array): ClosedSoli
     indices,
     shellOf,
     volumes,
-    source: bare.source,
-    faces: welded.indices.length / 3,
   };
 }
 
