@@ -74,16 +74,29 @@ export function facesToTurn(
     let areaTurned = 0;
     let area = 0;
     const o = indices[seed * 3]! * 3;
+    const ox = p[o]!,
+      oy = p[o + 1]!,
+      oz = p[o + 2]!;
     for (const face of patch) {
-      const [a, b, c] = [0, 1, 2].map((k) => indices[face * 3 + k]! * 3) as [number, number, number];
-      const q = (v: number, k: number) => p[v + k]! - p[o + k]!;
-      const nx = (q(b, 1) - q(a, 1)) * (q(c, 2) - q(a, 2)) - (q(b, 2) - q(a, 2)) * (q(c, 1) - q(a, 1));
-      const ny = (q(b, 2) - q(a, 2)) * (q(c, 0) - q(a, 0)) - (q(b, 0) - q(a, 0)) * (q(c, 2) - q(a, 2));
-      const nz = (q(b, 0) - q(a, 0)) * (q(c, 1) - q(a, 1)) - (q(b, 1) - q(a, 1)) * (q(c, 0) - q(a, 0));
-      const twice = Math.hypot(nx, ny, nz);
+      const a = indices[face * 3]! * 3;
+      const b = indices[face * 3 + 1]! * 3;
+      const c = indices[face * 3 + 2]! * 3;
+      const ax = p[a]! - ox,
+        ay = p[a + 1]! - oy,
+        az = p[a + 2]! - oz;
+      const ux = p[b]! - ox - ax,
+        uy = p[b + 1]! - oy - ay,
+        uz = p[b + 2]! - oz - az;
+      const vx = p[c]! - ox - ax,
+        vy = p[c + 1]! - oy - ay,
+        vz = p[c + 2]! - oz - az;
+      const nx = uy * vz - uz * vy,
+        ny = uz * vx - ux * vz,
+        nz = ux * vy - uy * vx;
+      const twice = Math.sqrt(nx * nx + ny * ny + nz * nz);
       area += twice;
       if (turn[face]) areaTurned += twice;
-      volume += (turn[face] ? -1 : 1) * (q(a, 0) * nx + q(a, 1) * ny + q(a, 2) * nz);
+      volume += (turn[face] ? -1 : 1) * (ax * nx + ay * ny + az * nz);
     }
     const inward = isCavity(shells.ofTriangle[seed]!);
     const wrong = open ? areaTurned > area / 2 : inward ? volume > 0 : volume < 0;
