@@ -70,8 +70,10 @@ export function convexTable(rows, before = new Map()) {
   ].join('\n');
 }
 
-const mm = (metres) => String(Number((metres * 1000).toPrecision(3)));
-const percent = (share) => String(Number((share * 100).toPrecision(2)));
+/** Less than a millionth is rounding. */
+const rounded = (value, digits) => (Math.abs(value) < 1e-6 ? '0' : String(Number(value.toPrecision(digits))));
+const mm = (metres) => rounded(metres * 1000, 3);
+const percent = (share) => rounded(share * 100, 2);
 
 /** Milliseconds by piece from a table written earlier. */
 export function recordedTimes(markdown) {

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { compareShapes } from '../compare/index.js';
+import { blobId } from '../piece/index.js';
 import { boundsOf, type Quat, quatAbout, type Vec3 } from '../math/index.js';
 import { joinMeshes, type Mesh, plainMesh } from '../mesh/index.js';
 import { type Shape, shapeBounds, shapePolygons, shapeTriangles } from '../shape/index.js';
@@ -193,6 +194,21 @@ describe('decompose, the ladder', () => {
     expect(JSON.stringify(await decompose(mesh, { mostShapes: 8 }))).toBe(
       JSON.stringify(await decompose(mesh, { mostShapes: 8 })),
     );
+  });
+
+  it('gives the very same in Node and in the browser', async () => {
+    const sheared = SOLIDS.tray().positions.map((v, i, p) => (i % 3 === 0 ? v + p[i + 1]! / 8 : v));
+    const mesh = joinMeshes([
+      SOLIDS.table(),
+      moved(SOLIDS.stair(5), [8, 0, 0]),
+      plainMesh(
+        sheared.map((v, i) => (i % 3 === 2 ? v + 9 : v)),
+        SOLIDS.tray().indices,
+      ),
+    ]);
+    const { rungs } = await decompose(mesh, { mostShapes: 20 });
+    const bytes = new TextEncoder().encode(JSON.stringify(rungs.map(({ shapes }) => shapes)));
+    expect(blobId(bytes)).toBe('4bf43cafeac3276134d364932b3fa285032ccd7fe23d58d4bfdc5c25ae43ba6c');
   });
 
   it('works on chosen faces only', async () => {

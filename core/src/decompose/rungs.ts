@@ -25,6 +25,9 @@ export const RUNG_COMPARER = { cells: 40, mostVertices: 20_000 };
 const EVERY_COUNT = 6;
 const COUNTS = [8, 10, 12, 16, 20, 24, 32, 40, 48, 64];
 
+/** Share of the work that is done when rungs begin to be measured. */
+const SEARCHED = 0.55;
+
 /** How far shapes and art stand out of each other at most, metres. */
 export const deviationOf = ({ figures }: Pick<Rung, 'figures'>): number =>
   Math.max(figures.proxyOutside.max, figures.artOutside.max);
@@ -41,8 +44,9 @@ export function rungsOf(
   const rungs: Rung[] = [];
   let least = Infinity;
   let leastFilled = Infinity;
-  for (const state of worthMeasuring(states, settings.mostShapes, shop)) {
-    shop.tick(-1);
+  const worth = worthMeasuring(states, settings.mostShapes, shop);
+  for (const [i, state] of worth.entries()) {
+    shop.tick(SEARCHED + ((1 - SEARCHED) * i) / worth.length);
     const shapes = fitting.shapesFor(state);
     if (!shapes.length) continue;
     const figures = comparer.compare(shapes);

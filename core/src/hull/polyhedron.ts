@@ -73,27 +73,32 @@ function inOrder(p: Float64Array, loops: number[][]): Polyhedron {
   sorted.forEach((v, i) => (number[v] = i));
   // Faces start at their lowest vertex, so they are sorted by counting those, then a few by their second.
   const start = new Int32Array(sorted.length + 1);
-  const faces = loops.map((loop) => {
-    const face: number[] = [];
-    let low = 0;
-    for (let i = 0; i < loop.length; i++) {
-      const v = number[loop[i]!]!;
-      if (v < 0) continue;
-      if (face.length && v < face[low]!) low = face.length;
-      face.push(v);
-    }
-    if (low) for (; low > 0; low--) face.push(face.shift()!);
+  for (const face of loops) {
+    renumber(face, number);
     start[face[0]! + 1]!++;
-    return face;
-  });
+  }
   for (let v = 0; v < sorted.length; v++) start[v + 1]! += start[v]!;
-  const ordered = new Array<number[]>(faces.length);
+  const ordered = new Array<number[]>(loops.length);
   const filled = new Int32Array(sorted.length);
-  for (const face of faces) {
+  for (const face of loops) {
     const v = face[0]!;
     let at = start[v]! + filled[v]!++;
     for (; at > start[v]! && ordered[at - 1]![1]! > face[1]!; at--) ordered[at] = ordered[at - 1]!;
     ordered[at] = face;
   }
   return { corners: sorted, faces: ordered };
+}
+
+/** A loop in new numbers, from its lowest on; vertices without a number are left out. */
+function renumber(loop: number[], number: Int32Array): void {
+  let kept = 0;
+  let low = 0;
+  for (let i = 0; i < loop.length; i++) {
+    const v = number[loop[i]!]!;
+    if (v < 0) continue;
+    if (kept && v < loop[low]!) low = kept;
+    loop[kept++] = v;
+  }
+  if (kept < loop.length) loop.length = kept;
+  for (; low > 0; low--) loop.push(loop.shift()!);
 }

@@ -14,16 +14,24 @@ export const emptyBounds = (): Bounds => ({
 
 /** Bounds of packed points. Shape of `positions`: [3n]. */
 export function boundsOf(positions: ArrayLike<number>): Bounds {
-  const bounds = emptyBounds();
-  const { min, max } = bounds;
+  let x0 = Infinity,
+    y0 = Infinity,
+    z0 = Infinity,
+    x1 = -Infinity,
+    y1 = -Infinity,
+    z1 = -Infinity;
   for (let i = 0; i + 2 < positions.length; i += 3) {
-    for (let axis = 0; axis < 3; axis++) {
-      const value = positions[i + axis]!;
-      if (value < min[axis]!) min[axis] = value;
-      if (value > max[axis]!) max[axis] = value;
-    }
+    const x = positions[i]!,
+      y = positions[i + 1]!,
+      z = positions[i + 2]!;
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+    if (z < z0) z0 = z;
+    if (z > z1) z1 = z;
   }
-  return bounds;
+  return { min: [x0, y0, z0], max: [x1, y1, z1] };
 }
 
 export function unionOf(a: Bounds, b: Bounds): Bounds {
