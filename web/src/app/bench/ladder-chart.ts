@@ -41,8 +41,10 @@ const MOSS = '#41703F';
       z-index: 1;
       top: 2px;
       right: 6px;
+      padding-left: 4px;
       font-size: 11px;
       color: var(--faded);
+      background: var(--card);
     }
   `,
 })

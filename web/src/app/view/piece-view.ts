@@ -265,7 +265,8 @@ export class PieceView implements OnDestroy {
   private readonly swung = toSignal(this.state.swing$, { requireSync: true });
   private readonly places = toSignal(this.state.places$, { requireSync: true });
   protected readonly legend = LEGEND;
-  protected readonly millimetres = (metres: number) => String(Number((metres * 1000).toPrecision(2)));
+  protected readonly millimetres = (metres: number) =>
+    metres >= 0.01 ? (metres * 1000).toFixed(0) : String(Number((metres * 1000).toPrecision(2)));
   protected readonly looksFrom = LOOKS_FROM;
   protected readonly words = LOOK_WORDS;
   protected readonly veil = signal(50);
