@@ -1,6 +1,7 @@
 import { orient3d } from 'robust-predicates';
 import fc from 'fast-check';
-import { type ConvexHull, convexHull, farthestOutside } from './convex-hull.js';
+import { type ConvexHull, convexHull, farthestOutside, hullVolume } from './convex-hull.js';
+import { thickHull } from './thick-hull.js';
 
 const grid = fc.integer({ min: -4, max: 4 });
 const gridPoint = fc.tuple(grid, grid, grid);
@@ -116,5 +117,28 @@ describe('convexHull', () => {
       ),
       { numRuns: 60 },
     );
+  });
+
+  it('makes flat points a solid of the thickness asked for', () => {
+    const square = [0, 0, 1, 2, 0, 1, 2, 3, 1, 0, 3, 1, 1, 1, 1];
+    expect(hullVolume(thickHull(square, 0.1))).toBeCloseTo(0.6, 12);
+    expect(hullVolume(thickHull([0, 0, 0, 3, 4, 0], 0.1))).toBeCloseTo(0.05, 12);
+    expect(hullVolume(thickHull([7, 8, 9], 0.1))).toBeCloseTo(0.001, 12);
+    fc.assert(
+      fc.property(
+        fc.array(gridPoint, { minLength: 1, maxLength: 12 }),
+        fc.double({ min: 0.01, max: 1 }),
+        (places, t) => {
+          const points = places.map(([x, y]) => [x, y, (x + 2 * y) / 4]).flat();
+          const hull = thickHull(points, t);
+          expectHull(hull, [...hull.points]);
+          expect(farthestOutside(hull, points)).toBeLessThan(1e-12);
+          expect(hullVolume(hull)).toBeGreaterThan(0);
+        },
+      ),
+      { numRuns: 80 },
+    );
+    expect(() => thickHull([], 1)).toThrowError(RangeError);
+    expect(() => thickHull([1e18, 0, 0, 1e18, 1, 0, 1e18, 0, 1], 0.1)).toThrowError(RangeError, /lost/);
   });
 });

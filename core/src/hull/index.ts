@@ -4,3 +4,4 @@ export { halfSpaceCorners } from './half-spaces.js';
 export { facePlanes, planeOf } from './plane.js';
 export { type BudgetSide, withVertexBudget } from './vertex-budget.js';
 export { type Distance, hullDistance } from './hull-distance.js';
+export { thickHull } from './thick-hull.js';
