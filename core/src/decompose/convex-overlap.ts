@@ -1,4 +1,5 @@
 import { type ConvexPolyhedron, clipConvex, facePlanes } from '../hull/index.js';
+import { type Shape, shapePolygons } from '../shape/index.js';
 
 /** A convex body ready to be tested against others: its polyhedron and its face planes. */
 export interface ConvexBody extends ConvexPolyhedron {
@@ -17,6 +18,26 @@ export function convexBody(points: ArrayLike<number>, faces: number[][]): Convex
     max[i % 3] = Math.max(max[i % 3]!, points[i]!);
   }
   return { points: Array.from(points), faces, planes, min, max };
+}
+
+/** A convex body that holds a shape: flat-sided kinds as they are, round ones with their sides outside the curve. */
+export function bodyAround(shape: Shape, segments = 32): ConvexBody {
+  const flat = Math.cos(Math.PI / segments);
+  const { points, faces } = shapePolygons(grown(shape, flat), { segments });
+  return convexBody(points, faces);
+}
+
+/** Chords of a circle come nearer to its middle by `flat`; of a ball twice. */
+function grown(shape: Shape, flat: number): Shape {
+  switch (shape.kind) {
+    case 'cylinder':
+      return { ...shape, bottomRadius: shape.bottomRadius / flat, topRadius: shape.topRadius / flat };
+    case 'sphere':
+    case 'capsule':
+      return { ...shape, radius: shape.radius / flat ** 2 };
+    default:
+      return shape;
+  }
 }
 
 /**

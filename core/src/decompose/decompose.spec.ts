@@ -9,8 +9,9 @@ import { SOLIDS, tube } from '../testing/solids.js';
 import { convexBody, crosses } from './convex-overlap.js';
 import { decompose, DecomposeError, type DecomposeOptions, rungWithin } from './index.js';
 
+/** As an engine sees rounds, with very many sides. */
 const body = (shape: Shape) => {
-  const { points, faces } = shapePolygons(shape, { segments: 24 });
+  const { points, faces } = shapePolygons(shape, { segments: 96 });
   return convexBody(points, faces);
 };
 const deepestCrossing = (shapes: readonly Shape[], depth: number): boolean =>
@@ -148,6 +149,30 @@ describe('decompose, clean cases', () => {
     expect(shapes.map(({ kind }) => kind).sort()).toEqual(['box', 'capsule', 'cylinder', 'sphere']);
     const hulls = await decompose(placed, { primitives: false });
     expect(new Set(hulls.rungs.at(-1)!.shapes.map(({ kind }) => kind))).not.toContain('capsule');
+  });
+
+  it('keeps rounds apart, too, where they may not cross', async () => {
+    const drawn = (radius: number, at: Vec3) => {
+      const { points, indices } = shapeTriangles(
+        {
+          kind: 'cylinder',
+          center: at,
+          rotation: [0, 0, 0, 1],
+          halfHeight: 1,
+          bottomRadius: radius,
+          topRadius: radius,
+        },
+        { segments: 48 },
+      );
+      return plainMesh(points, indices);
+    };
+    const { rungs } = await decompose(joinMeshes([drawn(0.5, [0, 0, 0]), drawn(0.5, [0.99, 0, 0])]), {
+      mayCross: false,
+    });
+    for (const { shapes } of rungs) {
+      expect(shapes.length).toBeLessThanOrEqual(3);
+      expect(deepestCrossing(shapes, 1.01e-4)).toBeFalse();
+    }
   });
 
   it('keeps hulls to their corners, and shapes apart where they may not cross', async () => {

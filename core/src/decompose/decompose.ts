@@ -1,7 +1,6 @@
 import { Comparer, type ShapeComparison } from '../compare/index.js';
 import { diagonalOf } from '../math/index.js';
 import { type Mesh, plainMesh, reduceMesh } from '../mesh/index.js';
-import { shapePolygons } from '../shape/index.js';
 import {
   boundsOfFaces,
   closedSolid,
@@ -9,7 +8,7 @@ import {
   DistanceBound,
   SolidDistance,
 } from '../solid/index.js';
-import { convexBody } from './convex-overlap.js';
+import { bodyAround } from './convex-overlap.js';
 import { cutCrossings } from './cut-crossings.js';
 import { cutDown } from './cut-tree.js';
 import { DecomposeError } from './decompose-error.js';
@@ -94,10 +93,7 @@ async function workshopFor(
     art,
     bound: new DistanceBound(art),
     size,
-    clearances: settings.clearances.map((shape) => {
-      const { points, faces } = shapePolygons(shape);
-      return convexBody(points, faces);
-    }),
+    clearances: settings.clearances.map((shape) => bodyAround(shape)),
     tick,
   };
 }

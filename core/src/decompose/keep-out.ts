@@ -6,8 +6,8 @@ import {
   withVertexBudget,
 } from '../hull/index.js';
 import { exactBox } from '../fit/index.js';
-import { type Shape, shapePolygons } from '../shape/index.js';
-import { type ConvexBody, convexBody, crosses } from './convex-overlap.js';
+import type { Shape } from '../shape/index.js';
+import { bodyAround, type ConvexBody, convexBody, crosses } from './convex-overlap.js';
 
 /**
  * What of a convex shape stays outside convex obstacles, deeper than `depth` metres into none of them: it is cut
@@ -19,8 +19,7 @@ export function keptOut(
   obstacles: readonly ConvexBody[],
   { depth, eps, mostVertices }: { depth: number; eps: number; mostVertices: number },
 ): Shape | null {
-  const { points, faces } = shapePolygons(shape, { segments: 16 });
-  let body = convexBody(points, faces);
+  let body = bodyAround(shape);
   let cut = false;
   for (const obstacle of obstacles) {
     if (!crosses(body, obstacle, depth, eps)) continue;
@@ -32,8 +31,7 @@ export function keptOut(
   if (!cut) return shape;
   const box = body.points.length === 24 ? exactBox(Float64Array.from(body.points)) : null;
   if (box) {
-    const polygons = shapePolygons(box);
-    const again = convexBody(polygons.points, polygons.faces);
+    const again = bodyAround(box);
     if (obstacles.every((obstacle) => !crosses(again, obstacle, depth, eps))) return box;
   }
   const few = withVertexBudget(

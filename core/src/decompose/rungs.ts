@@ -1,7 +1,7 @@
 import type { Comparer, ShapeComparison } from '../compare/index.js';
 import { boundsOf, diagonalOf } from '../math/index.js';
-import { type Shape, shapePolygons } from '../shape/index.js';
-import { type ConvexBody, convexBody } from './convex-overlap.js';
+import type { Shape } from '../shape/index.js';
+import { bodyAround, type ConvexBody } from './convex-overlap.js';
 import type { State } from './hand-out.js';
 import { keptOut } from './keep-out.js';
 import type { Settings } from './options.js';
@@ -110,7 +110,7 @@ class Fitting {
         shape = keptOut(shape, bodies, { depth: MEETING / 2, eps: size * 1e-9, mostVertices });
       if (!shape) continue;
       shapes.push(shape);
-      if (!mayCross) bodies.push(bodyOf(shape));
+      if (!mayCross) bodies.push(bodyAround(shape));
     }
     return shapes;
   }
@@ -134,9 +134,4 @@ class Fitting {
     const tolerance = Math.max(agentDetail * 0.9, Math.min(piece.standOff * 0.1, own * LOOSENESS));
     return pieceShape(points, { primitives, tolerance, looseness, mostVertices });
   }
-}
-
-function bodyOf(shape: Shape): ConvexBody {
-  const { points, faces } = shapePolygons(shape, { segments: 16 });
-  return convexBody(points, faces);
 }
