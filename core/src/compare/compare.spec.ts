@@ -3,7 +3,7 @@ import { type Vec3 } from '../math/index.js';
 import { joinMeshes, plainMesh, takeFaces } from '../mesh/index.js';
 import { type Shape, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
-import { Comparer, compareShapes, costOf, judgeShape } from './index.js';
+import { Comparer, compareShapes, costOf, judgeShape, proxyFits } from './index.js';
 
 const box = (half: Vec3, center: Vec3 = [0, 0, 0]): Shape => ({
   kind: 'box',
@@ -120,6 +120,27 @@ describe('comparing', () => {
     expect(none.underfill).toBeCloseTo(8, 4);
     const empty = compareShapes(plainMesh([], []), [box([1, 1, 1])]);
     expect(empty.artVolume).toBe(0);
+  });
+});
+
+describe('proxyFits', () => {
+  const pair = (at: number) => joinMeshes([boxMesh([1, 1, 1]), boxMesh([1, 1, 1], [at, 0, 0])]);
+  const proxies = [box([1, 1, 1]), box([1, 1, 1], [5, 0, 0])];
+
+  it('names the proxy whose art moved, and leaves the other alone', () => {
+    const [first, second] = proxyFits(pair(5), pair(5.3), proxies, 0.002);
+    expect([first!.fits, second!.fits]).toEqual([true, false]);
+    expect(second!.artOutside).toEqual({ before: 0, after: jasmine.any(Number) as never });
+    expect(second!.artOutside.after).toBeCloseTo(0.3, 6);
+    expect(second!.proxyOutside.after).toBeCloseTo(0.3, 2);
+    expect(first!.proxyOutside.after).toBeLessThan(1e-9);
+  });
+
+  it('lets pass what changed within the tolerance, and what was rough before', () => {
+    expect(proxyFits(pair(5), pair(5.001), proxies, 0.002).every(({ fits }) => fits)).toBeTrue();
+    const loose = [box([1.5, 1.5, 1.5]), proxies[1]!];
+    expect(proxyFits(pair(5), pair(5), loose, 0.002).every(({ fits }) => fits)).toBeTrue();
+    expect(proxyFits(pair(5), pair(5), [], 0.002)).toEqual([]);
   });
 });
 

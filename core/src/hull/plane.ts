@@ -46,7 +46,8 @@ export function facePlanes(
     planes.set(plane, count);
     count += 4;
   }
-  return planes.subarray(0, count);
+  // A needle has nothing but thin faces: they are better than none.
+  return count || thin <= 0 ? planes.subarray(0, count) : facePlanes(points, faces, 0);
 }
 
 /** Width of a convex face across its longest edge. */

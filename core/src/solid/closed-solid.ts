@@ -1,4 +1,4 @@
-import { diagonalOf } from '../math/index.js';
+import { axesFrom, diagonalOf, dot, subtract, type Vec3 } from '../math/index.js';
 import {
   MANY_NEIGHBOURS,
   NO_NEIGHBOUR,
@@ -42,7 +42,7 @@ export interface ClosedSolid {
 export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSolid {
   const { welded, source, neighbours } = seamsClosed(mesh);
   const { positions, indices } = welded;
-  let shells = shellsOf(indices, neighbours);
+  let shells = shellsOf(positions, indices, neighbours);
   let volumes = partVolumes(positions, indices, shells.ofTriangle, shells.count);
   if (!isInOrder(indices, neighbours, shells, volumes)) {
     // One closed surface that looks inward as a whole is turned over; anything else is looked at face by face.
@@ -50,7 +50,7 @@ export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSo
     if (inward && isInOrder(indices, neighbours, shells, [-volumes[0]!]))
       for (let f = 0; f < source.length; f++) flip(indices, f);
     else turnOutward(welded, neighbours);
-    shells = shellsOf(indices, neighbours);
+    shells = shellsOf(positions, indices, neighbours);
     volumes = partVolumes(positions, indices, shells.ofTriangle, shells.count);
   }
   const bare: ClosedSolid = {
@@ -112,12 +112,13 @@ interface Shells {
   ofTriangle: Uint32Array;
   /** [count]: 1 where an edge has one face */
   open: Uint8Array;
-  /** [count]: 1 where an edge of several faces has no way on within the shell, so that it encloses nothing */
+  /** [count]: 1 where a face at an edge of several is left over, so that the shell encloses nothing */
   fins: Uint8Array;
 }
 
-/** Faces joined over edges that just two of them share: boxes that touch along an edge or in a corner are two shells. */
-function shellsOf(indices: Uint32Array, neighbours: Int32Array): Shells {
+/** Faces joined over edges that they share; boxes that touch along a side, an edge or in a corner are two shells. */
+function shellsOf(positions: Float64Array, indices: Uint32Array, found: Int32Array): Shells {
+  const neighbours = found.includes(MANY_NEIGHBOURS) ? pairedAround(positions, indices, found) : found;
   const ofTriangle = new Uint32Array(neighbours.length / 3).fill(NO_SHELL);
   let count = 0;
   const stack: number[] = [];
@@ -138,20 +139,63 @@ function shellsOf(indices: Uint32Array, neighbours: Int32Array): Shells {
   }
   const open = new Uint8Array(count);
   const fins = new Uint8Array(count);
-  /** for each shell and edge of several faces, how much oftener it is run one way than the other */
-  const runs = new Map<string, number>();
   for (let side = 0; side < neighbours.length; side++) {
-    const shell = ofTriangle[(side / 3) | 0]!;
-    if (neighbours[side] === NO_NEIGHBOUR) open[shell] = 1;
-    if (neighbours[side] !== MANY_NEIGHBOURS) continue;
-    const [from, to] = [indices[side]!, indices[side % 3 === 2 ? side - 2 : side + 1]!];
-    const key = `${shell},${Math.min(from, to)},${Math.max(from, to)}`;
-    runs.set(key, (runs.get(key) ?? 0) + (from < to ? 1 : -1));
+    if (neighbours[side] === NO_NEIGHBOUR) open[ofTriangle[(side / 3) | 0]!] = 1;
+    if (neighbours[side] === MANY_NEIGHBOURS) fins[ofTriangle[(side / 3) | 0]!] = 1;
   }
-  for (const [key, run] of runs) if (run !== 0) fins[Number(key.slice(0, key.indexOf(',')))] = 1;
   return { count, ofTriangle, open, fins };
 }
 
+/** Faces at one angle round an edge lie on each other, radians. */
+const SAME_ANGLE = 1e-7;
+
+/**
+ * Neighbours where several faces meet at an edge: each with the one that bounds the same solid, the first on its
+ * inner side, going round the edge, that runs along it the other way. A face left over keeps none.
+ */
+function pairedAround(p: Float64Array, indices: Uint32Array, found: Int32Array): Int32Array {
+  const edges = new Map<number, number[]>();
+  for (let side = 0; side < found.length; side++) {
+    if (found[side] !== MANY_NEIGHBOURS) continue;
+    const [from, to] = [indices[side]!, indices[side % 3 === 2 ? side - 2 : side + 1]!];
+    const key = Math.min(from, to) * 2 ** 26 + Math.max(from, to);
+    const known = edges.get(key);
+    if (known) known.push(side);
+    else edges.set(key, [side]);
+  }
+  const neighbours = found.slice();
+  for (const [key, sides] of edges) {
+    const [low, high] = [Math.floor(key / 2 ** 26), key % 2 ** 26];
+    const at = (v: number): Vec3 => [p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!];
+    const start = at(low);
+    const [u, , w] = axesFrom(subtract(at(high), start), [1, 0, 0]);
+    const round = sides.map((side) => {
+      const apex = subtract(at(indices[side - (side % 3) + ((side + 2) % 3)]!), start);
+      // From w to u: turning counter-clockwise about the edge.
+      return { side, forth: indices[side] === low, angle: Math.atan2(dot(apex, u), dot(apex, w)) };
+    });
+    const back = round.filter(({ forth }) => !forth);
+    for (const { side, angle } of round.filter(({ forth }) => forth).sort((a, b) => a.angle - b.angle)) {
+      let nearest = -1;
+      let least = Infinity;
+      back.forEach((other, i) => {
+        const turn = (((angle - other.angle) % TURN) + TURN) % TURN;
+        // What lies on it comes last: between the two is nothing.
+        const away = turn < SAME_ANGLE || turn > TURN - SAME_ANGLE ? TURN : turn;
+        if (away >= least) return;
+        least = away;
+        nearest = i;
+      });
+      if (nearest < 0) break;
+      const [other] = back.splice(nearest, 1);
+      neighbours[side] = (other!.side / 3) | 0;
+      neighbours[other!.side] = (side / 3) | 0;
+    }
+  }
+  return neighbours;
+}
+
+const TURN = 2 * Math.PI;
 const NO_SHELL = 0xffffffff;
 
 /** Seams open by up to this share of the size are taken for closed ones that were drawn carelessly. */
