@@ -36,7 +36,7 @@ export function withVertexBudget(
   const inner = inside(hull, mostVertices);
   if (side === 'inside') return inner;
   const grow = Math.cbrt(hullVolume(hull) / hullVolume(inner));
-  return { points: grownAbout(inner.points, verticesCentre(inner.points), grow), faces: inner.faces };
+  return solid(grownAbout(inner.points, verticesCentre(inner.points), grow));
 }
 
 function outside(hull: ConvexHull, mostVertices: number): ConvexHull {
@@ -100,7 +100,8 @@ function containing(hull: ConvexHull, points: Float64Array): ConvexHull {
     const from = x * middle[0] + y * middle[1] + z * middle[2];
     grow = Math.max(grow, (support(points, x, y, z) - from) / (d - from));
   }
-  return { points: grownAbout(hull.points, middle, grow * (1 + 1e-14)), faces: hull.faces };
+  // Growing rounds each corner for itself: what is convex exactly is found anew.
+  return solid(grownAbout(hull.points, middle, grow * (1 + 1e-14)));
 }
 
 /**

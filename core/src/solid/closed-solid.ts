@@ -146,8 +146,8 @@ function shellsOf(positions: Float64Array, indices: Uint32Array, found: Int32Arr
   return { count, ofTriangle, open, fins };
 }
 
-/** Faces at one angle round an edge lie on each other, radians. */
-const SAME_ANGLE = 1e-7;
+/** Faces nearer in angle round an edge than this, radians, lie on each other: seams closed by a hair turn them a little. */
+const SAME_ANGLE = 0.02;
 
 /**
  * Neighbours where several faces meet at an edge: each with the one that bounds the same solid, the first on its

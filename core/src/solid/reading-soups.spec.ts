@@ -32,6 +32,8 @@ describe('reading soups as solids', () => {
     const solid = closedSolid(torn(table, 1e-4));
     expect(solid.shells).toBe(1);
     expect(Math.abs(sum(solid.volumes) / sum(closedSolid(table).volumes) - 1)).toBeLessThan(1e-3);
+    const touching = joinMeshes([boxMesh([1, 1, 1]), boxMesh([1, 1, 1], [2, 0, 0])]);
+    expect(closedSolid(torn(touching, 1e-4)).shells).toBe(2);
     expect(closedSolid(torn(table, 0.05)).shells).toBeGreaterThan(20);
   });
 
