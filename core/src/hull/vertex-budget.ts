@@ -125,7 +125,10 @@ function inside(hull: ConvexHull, mostVertices: number): ConvexHull {
       gone.add(v);
       for (const [a, b] of chords[v]!) held.add(a).add(b);
     }
-    current = solid(current.points.filter((_, i) => !gone.has((i / 3) | 0)));
+    const left = convexHull(current.points.filter((_, i) => !gone.has((i / 3) | 0)));
+    // What is thin in some direction can be left flat; the farthest corners alone never are.
+    if (left.span !== 'solid') return solid(convexHull(hull.points, { mostVertices }));
+    current = left.hull;
   }
   return current;
 }
