@@ -92,7 +92,7 @@ function narrowest(points: ArrayLike<number>, triangles: ArrayLike<number>): Sta
     const [u, , w] = axesFrom(normal, [1, 0, 0]);
     const through = (angle: number): { along: Vec3; loop: SectionLoop } | null => {
       const along = add(scaled(u, Math.cos(angle)), scaled(w, Math.sin(angle)));
-      const loop = nearestLoop(planeSection(points, triangles, at, along), at, at);
+      const loop = nearestLoop(planeSection(points, triangles, at, along), at);
       return loop && { along, loop };
     };
     let angle = 0;
@@ -118,11 +118,7 @@ function narrowest(points: ArrayLike<number>, triangles: ArrayLike<number>): Sta
 }
 
 /** The loop whose outline passes nearest to a place. */
-function nearestLoop(
-  loops: readonly SectionLoop[],
-  place: Readonly<Vec3>,
-  _at: Readonly<Vec3>,
-): SectionLoop | null {
+function nearestLoop(loops: readonly SectionLoop[], place: Readonly<Vec3>): SectionLoop | null {
   let best: SectionLoop | null = null;
   let least = Infinity;
   for (const loop of loops) {
@@ -187,7 +183,7 @@ function sectionNear(
 ): SectionLoop | null {
   const reach = like.length / 3;
   const near = planeSection(points, triangles, at, along).filter((loop) => distance(loop.centre, at) < reach);
-  const loop = nearestLoop(near, at, at);
+  const loop = nearestLoop(near, at);
   return loop && loop.area > like.area / 8 && loop.area < like.area * 8 ? loop : null;
 }
 
