@@ -4,9 +4,9 @@ import {
   applyEdit,
   artBounds,
   artMesh,
-  decodeMesh,
   lostIn,
   measuredPivot,
+  meshReader,
   type Operation,
   type OperationOf,
   operate,
@@ -105,7 +105,7 @@ function listed<T extends string>(option: string, text: string, known: readonly 
 async function opened(paths: readonly string[], options: Options): Promise<Work> {
   target(options.out);
   const piece = await takeInFile(paths, options.unit);
-  return new Work({ ...piece, meshOf: (id) => decodeMesh(piece.blobs.get(id)!) });
+  return new Work({ ...piece, meshOf: meshReader(piece.blobs) });
 }
 
 async function done(

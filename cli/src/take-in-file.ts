@@ -1,10 +1,10 @@
 import {
   applyEdit,
   blobId,
-  decodeMesh,
   type Intake,
   type Mesh,
   meshNameFrom,
+  meshReader,
   PREFIX_TAGS,
   readFile,
   setApart,
@@ -38,7 +38,7 @@ export async function takeInFile(paths: readonly string[], unit: string | undefi
   return {
     document: unit ? applyEdit(document, { kind: 'set-unit', unit: unit as UnitName }) : document,
     blobs,
-    meshOf: (blob) => decodeMesh(blobs.get(blob)!),
+    meshOf: meshReader(blobs),
     pictureOf: (blob) => blobs.get(blob)!,
   };
 }

@@ -3,7 +3,7 @@ import {
   applyEdit,
   checkRulesOf,
   compareNewArt,
-  decodeMesh,
+  meshReader,
   type Finding,
   findingsOf,
   type Intake,
@@ -116,9 +116,7 @@ describe('the sample yard', () => {
         let after = start;
         if (fix) after = applyEdit(start, fix.edit);
         else {
-          const { edit, blobs: made } = await operate(start, mend!.operation, (blob) =>
-            decodeMesh(meshes.get(blob)!),
-          );
+          const { edit, blobs: made } = await operate(start, mend!.operation, meshReader(meshes));
           for (const [blob, bytes] of made) meshes.set(blob, bytes);
           after = applyEdit(start, edit);
         }
@@ -137,7 +135,7 @@ describe('the sample yard', () => {
     for (const piece of await changedPieces()) {
       const fresh = await takenIn(piece);
       const old = pieces.get(piece.name)!;
-      const meshOf = (blob: string) => decodeMesh((fresh.blobs.get(blob) ?? old.blobs.get(blob))!);
+      const meshOf = meshReader(new Map([...old.blobs, ...fresh.blobs]));
       const report = compareNewArt(old.document, fresh.document, meshOf);
       reports[piece.name] = report.parts.map(({ name, became }) => `${name} ${became}`).join(', ');
       expect(applyEdit(old.document, report.edit).pivot).toEqual(old.document.pivot);

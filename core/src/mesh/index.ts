@@ -11,6 +11,7 @@ export * from './mass.js';
 export * from './mend-weld.js';
 export * from './mesh.js';
 export * from './mesh-codec.js';
+export * from './mesh-pack.js';
 export * from './orient-faces.js';
 export * from './reduce.js';
 export * from './reduce-whole.js';

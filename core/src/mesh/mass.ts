@@ -6,8 +6,10 @@ export interface Mass {
   /** signed: negative when the faces look inwards; means nothing for an open surface */
   volume: number;
   area: number;
-  /** centroid of the enclosed solid, or of the surface when nothing is enclosed */
+  /** centroid of the enclosed solid, or of the surface when nothing is enclosed; means nothing for an open surface */
   centroid: Vec3;
+  /** centroid of the surface itself: always between the least and the greatest corner */
+  surfaceCentroid: Vec3;
   /** triangles with no area to speak of (height below 1e-9 of the piece) */
   zeroAreaFaces: number;
 }
@@ -63,9 +65,14 @@ export function massOf(mesh: Mesh): Mass {
     skin[2] += (twice / 6) * (az + bz + cz);
   }
   const encloses = Math.abs(volume) > size ** 3 * 1e-12;
-  const [sum, total] = encloses ? [solid, volume] : [skin, area || 1];
-  const centroid: Vec3 = [from[0] + sum[0] / total, from[1] + sum[1] / total, from[2] + sum[2] / total];
-  return { volume, area, centroid, zeroAreaFaces };
+  const middle = (sum: Vec3, total: number): Vec3 => [
+    from[0] + sum[0] / total,
+    from[1] + sum[1] / total,
+    from[2] + sum[2] / total,
+  ];
+  const surfaceCentroid = middle(skin, area || 1);
+  const centroid = encloses ? middle(solid, volume) : surfaceCentroid;
+  return { volume, area, centroid, surfaceCentroid, zeroAreaFaces };
 }
 
 /** Volume inside closed triangles, signed. Shapes: positions [3n], indices [3t]. */

@@ -125,6 +125,12 @@ export const nodeSchema = z.object({
 });
 export type PieceNode = z.infer<typeof nodeSchema>;
 
+/** The meshes of a piece by id, with the pack their bytes are in; without one they are stored by their id. */
+export const meshTableSchema = z.record(
+  blobIdSchema,
+  z.object({ name: innerNameSchema, facts: meshFactsSchema, pack: blobIdSchema.optional() }),
+);
+
 /**
  * Everything a person decides about one piece, without its geometry. Node transforms and mesh facts
  * are in the file's unit; pivot and proxies are in metres, in the piece's own space.
@@ -138,7 +144,7 @@ export const pieceDocumentSchema = z.preprocess(
       source: sourceSchema,
       unit: unitSchema,
       nodes: z.array(nodeSchema).max(MOST_NODES),
-      meshes: z.record(blobIdSchema, z.object({ name: innerNameSchema, facts: meshFactsSchema })),
+      meshes: meshTableSchema,
       /** facts of all meshes together, as they stand */
       whole: meshFactsSchema,
       materials: z.array(materialSchema),
@@ -187,12 +193,17 @@ export const pieceDocumentSchema = z.preprocess(
 
 export type PieceDocument = z.infer<typeof pieceDocumentSchema>;
 
+/** Under which name the bytes of each mesh are stored: its pack's, or its own. */
+export const blobsOfMeshes = (meshes: PieceDocument['meshes']): string[] => [
+  ...new Set(Object.entries(meshes).map(([id, { pack }]) => pack ?? id)),
+];
+
 /** Every blob the document names, each once: they are stored before it is. */
 export function blobsOf(document: PieceDocument): string[] {
   return [
     ...new Set([
       ...document.source.files.map((file) => file.blob),
-      ...Object.keys(document.meshes),
+      ...blobsOfMeshes(document.meshes),
       ...document.pictures.map((picture) => picture.blob),
     ]),
   ].sort();

@@ -1,16 +1,17 @@
 import * as z from 'zod';
-import { multiplyQuats, NO_ROTATION, type Quat, rotate, UNITS } from '../math/index.js';
+import { multiplyQuats, NO_ROTATION, type Quat, rotate, UNITS, type Vec3 } from '../math/index.js';
 import { meshFactsSchema } from '../solid/index.js';
 import { moveShape, scaleShape, turnShape } from '../shape/index.js';
 import {
-  blobIdSchema,
   clearanceSchema,
   innerNameSchema,
   materialSchema,
+  meshTableSchema,
   nodeSchema,
   pictureSchema,
   pieceNameSchema,
   type PieceDocument,
+  type Proxy,
   proxySchema,
   sourceSchema,
   unitNameSchema,
@@ -25,7 +26,7 @@ const quat = z.tuple([z.number(), z.number(), z.number(), z.number()]);
 /** The tree and its meshes after an operation. Meshes are stored before the edit is made. */
 export const reshapedSchema = z.object({
   nodes: z.array(nodeSchema),
-  meshes: z.record(blobIdSchema, z.object({ name: innerNameSchema, facts: meshFactsSchema })),
+  meshes: meshTableSchema,
   whole: meshFactsSchema,
   materials: z.array(materialSchema),
   unit: unitSchema,
@@ -77,7 +78,12 @@ export const editSchema = z.discriminatedUnion('kind', [
     pivot: pivotSchema.optional(),
   }),
   z.object({ kind: z.literal('set-leaves'), leaves: z.enum(['as-one', 'each-part']) }),
-  reshapedSchema.extend({ kind: z.literal('reshape'), what: z.string().max(200) }),
+  reshapedSchema.extend({
+    kind: z.literal('reshape'),
+    what: z.string().max(200),
+    /** shapes that are turned about the piece's origin and shifted with the parts they belong to */
+    carried: z.object({ turn: quat, shift: vec3, proxies: z.array(z.string()) }).optional(),
+  }),
   reshapedSchema.extend({
     kind: z.literal('take-new-art'),
     source: sourceSchema,
@@ -143,8 +149,9 @@ export function applyEdit(document: PieceDocument, edit: Edit): PieceDocument {
     case 'set-leaves':
       return { ...document, leaves: edit.leaves };
     case 'reshape': {
-      const { kind: _kind, what: _what, ...reshaped } = edit;
-      return withoutStrays({ ...document, ...reshaped });
+      const { kind: _kind, what: _what, carried, ...reshaped } = edit;
+      const proxies = carried ? carriedAlong(document.proxies, carried) : document.proxies;
+      return withoutStrays({ ...document, ...reshaped, proxies });
     }
     case 'take-new-art': {
       const { kind: _kind, ...art } = edit;
@@ -219,6 +226,15 @@ function changed(document: PieceDocument, change: Change): PieceDocument {
       return { ...proxy, shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
     }),
   };
+}
+
+function carriedAlong(
+  proxies: readonly Proxy[],
+  { turn, shift, proxies: ids }: { turn: Quat; shift: Vec3; proxies: readonly string[] },
+): Proxy[] {
+  return proxies.map((proxy) =>
+    ids.includes(proxy.id) ? { ...proxy, shape: moveShape(turnShape(proxy.shape, turn), shift) } : proxy,
+  );
 }
 
 /** Proxies of parts that are gone belong to the piece; pivots that followed them stay where they are. */

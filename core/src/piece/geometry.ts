@@ -100,9 +100,14 @@ export function placedArt(document: PieceDocument, meshOf: (blob: string) => Mes
   return { mesh, ...sorted };
 }
 
+const artKeys = new WeakMap<PieceDocument, string>();
+
 /** A text that is the same for two documents exactly when their art stands the same. */
-export const artKey = ({ nodes, unit, placing }: PieceDocument): string =>
-  JSON.stringify([
+export function artKey(document: PieceDocument): string {
+  const known = artKeys.get(document);
+  if (known !== undefined) return known;
+  const { nodes, unit, placing } = document;
+  const key = JSON.stringify([
     unit.name,
     placing,
     nodes.map(({ parent, mesh, aside, translation, rotation, scale }) => [
@@ -114,6 +119,9 @@ export const artKey = ({ nodes, unit, placing }: PieceDocument): string =>
       scale,
     ]),
   ]);
+  artKeys.set(document, key);
+  return key;
+}
 
 /** Bounds of the art as it stands, in metres. */
 export function artBounds(document: PieceDocument): Bounds {

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { blobsOf, pieceDocumentSchema, type PieceDocument } from './document.js';
+import { blobsOf, blobsOfMeshes, pieceDocumentSchema, type PieceDocument } from './document.js';
 import { applyEdit, type Edit, editSchema } from './edit.js';
 
 /** A document as what it was, plus the edits since; those after the cursor are undone and can come back. */
@@ -24,7 +24,7 @@ const weightOf = (edit: Edit): number => ('nodes' in edit ? edit.nodes.length : 
 export function blobsOfHistory({ base, edits }: History): string[] {
   const blobs = new Set(blobsOf(base));
   for (const edit of edits) {
-    if ('meshes' in edit) for (const id of Object.keys(edit.meshes)) blobs.add(id);
+    if ('meshes' in edit) for (const id of blobsOfMeshes(edit.meshes)) blobs.add(id);
     if ('pictures' in edit) for (const picture of edit.pictures) blobs.add(picture.blob);
     if ('source' in edit) for (const file of edit.source.files) blobs.add(file.blob);
   }
@@ -33,11 +33,21 @@ export function blobsOfHistory({ base, edits }: History): string[] {
 
 export const startHistory = (base: PieceDocument): History => ({ base, edits: [], cursor: 0 });
 
-export const currentDocument = ({ base, edits, cursor }: History): PieceDocument =>
-  edits.slice(0, cursor).reduce(applyEdit, base);
+const documents = new WeakMap<History, PieceDocument>();
+
+/** The document that a history leads to: the same object each time it is asked for, worked out once. */
+export function currentDocument(history: History): PieceDocument {
+  const known = documents.get(history);
+  if (known) return known;
+  const { base, edits, cursor } = history;
+  const document = edits.slice(0, cursor).reduce(applyEdit, base);
+  documents.set(history, document);
+  return document;
+}
 
 /** The history with one more edit; what was undone is dropped. */
-export function pushEdit({ base, edits, cursor }: History, edit: Edit): History {
+export function pushEdit(history: History, edit: Edit): History {
+  const { base, edits, cursor } = history;
   const kept = [...edits.slice(0, cursor), edit];
   let weight = kept.reduce((sum, each) => sum + weightOf(each), 0);
   let fold = Math.max(0, kept.length - MOST_UNDO_STEPS);
@@ -46,7 +56,10 @@ export function pushEdit({ base, edits, cursor }: History, edit: Edit): History 
     fold = Math.max(fold, i + 1);
   }
   const folded = kept.splice(0, fold);
-  return { base: folded.reduce(applyEdit, base), edits: kept, cursor: kept.length };
+  const next = { base: folded.reduce(applyEdit, base), edits: kept, cursor: kept.length };
+  // What the edits before came to is known: an edit costs the same however long the history is.
+  documents.set(next, applyEdit(currentDocument(history), edit));
+  return next;
 }
 
 export const canUndo = (history: History): boolean => history.cursor > 0;

@@ -6,6 +6,7 @@ import { blobId } from './blob-id.js';
 import { LONGEST_NAME, type PieceDocument, type PieceNode } from './document.js';
 import { pivotPlace, worldMatrices } from './geometry.js';
 import { pivotAt } from './pivot.js';
+import { packUp } from './pack-up.js';
 import { pictureSize } from './picture-size.js';
 import { NO_PLACING } from './placing.js';
 import type { Scene } from './scene.js';
@@ -42,16 +43,18 @@ export interface Intake {
  * unit is proposed where the format does not state it. Nothing is moved.
  */
 export function takeIn(scene: Scene, options: IntakeOptions): Intake {
-  const blobs = new Map<string, Uint8Array>();
   const meshes: PieceDocument['meshes'] = {};
+  const encoded = new Map<string, Uint8Array>();
   const ids = scene.meshes.map(({ name, mesh }, i) => {
     const bytes = encodeMesh(mesh);
     const id = blobId(bytes);
-    blobs.set(id, bytes);
+    encoded.set(id, bytes);
     meshes[id] ??= { name, facts: surveyMesh(mesh) };
     options.progress?.((i + 1) / (scene.meshes.length + 1));
     return id;
   });
+  const { blobs, packOf } = packUp(encoded);
+  for (const [id, pack] of packOf) meshes[id]!.pack = pack;
   const pictures = scene.pictures.map(({ name, type, bytes }) => {
     const blob = blobId(bytes);
     blobs.set(blob, bytes);

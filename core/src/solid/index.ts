@@ -1,5 +1,6 @@
 export * from './bvh.js';
 export * from './closest-point.js';
+export * from './facing-outward.js';
 export * from './faults.js';
 export * from './hidden-faces.js';
 export * from './survey.js';

@@ -3,8 +3,8 @@ import {
   assemble,
   AssembleError,
   compareReadBack,
-  decodeMesh,
   expectationOf,
+  meshReader,
   type PieceDocument,
   profileById,
   readBack,
@@ -36,7 +36,7 @@ export default async function deliver({ document, target, blobs }: DeliverTask):
   const profile = profileById(target);
   if (!profile) return { refused: `There is no target “${target}”.` };
   try {
-    const meshOf = (id: string) => decodeMesh(blobs.get(id)!);
+    const meshOf = meshReader(blobs);
     const files = await assemble(document, profile, { meshOf, pictureOf: (id) => blobs.get(id)! });
     const report = await readBack(files, profile);
     const comparison = compareReadBack(expectationOf(document, profile, meshOf), report);

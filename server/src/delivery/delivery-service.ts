@@ -1,5 +1,5 @@
 import type { Delivery } from '@yard-brace/contract';
-import { comparisonSchema, readBackSchema } from '@yard-brace/core';
+import { blobsOfMeshes, comparisonSchema, readBackSchema } from '@yard-brace/core';
 import { Piscina } from 'piscina';
 import type { DataSource } from 'typeorm';
 import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
@@ -27,7 +27,10 @@ export class DeliveryService {
   async deliver(pieceId: number, version: number, target: string, signal: AbortSignal): Promise<Delivery> {
     const document = await this.yards.documentAt(pieceId, version);
     const blobs = new Map<string, Uint8Array>();
-    for (const id of [...Object.keys(document.meshes), ...document.pictures.map((picture) => picture.blob)]) {
+    for (const id of [
+      ...blobsOfMeshes(document.meshes),
+      ...document.pictures.map((picture) => picture.blob),
+    ]) {
       if (!blobs.has(id)) blobs.set(id, await this.blobs.readBytes(id));
     }
     const result = await this.pool.run({ document, target, blobs }, { signal });

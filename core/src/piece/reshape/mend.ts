@@ -1,12 +1,10 @@
 import {
   connectedParts,
   edgeNormals,
-  facesToTurn,
   fillHoles,
   flipFaces,
   joinMeshes,
   type Mesh,
-  partVolumes,
   reduceMesh,
   separateVertices,
   shareVertices,
@@ -20,7 +18,7 @@ import {
 import {
   doubledFaces,
   hiddenFaces,
-  hollowShells,
+  facesToTurnOutward,
   specks,
   surveyMesh,
   zeroAreaFaces,
@@ -153,11 +151,7 @@ export function deleteFaces(work: Reshaping, { faces }: OperationOf<'delete-face
 export function faceOutward(work: Reshaping, { parts }: OperationOf<'face-outward'>): string {
   let turned = 0;
   each(work, parts, (mesh) => {
-    const shells = connectedParts(mesh);
-    const volumes = partVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
-    const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0);
-    const hollow = new Set(shells.count > 1 ? hollowShells(mesh, shells, inward) : []);
-    const marks = facesToTurn(mesh, (shell) => hollow.has(shell));
+    const marks = facesToTurnOutward(mesh);
     turned += marks.reduce((sum, m) => sum + m, 0);
     return flipFaces(mesh, marks);
   });

@@ -19,8 +19,8 @@ export const operationSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('duplicate'), parts }),
   z.object({ op: z.literal('combine'), parts, name: innerNameSchema.optional() }),
   z.object({ op: z.literal('set-aside'), parts, aside: z.boolean() }),
-  /** a part with all below it is turned about a point, then shifted */
-  z.object({ op: z.literal('move'), part, by: vec3, turn: quat, about: vec3 }),
+  /** a part with all below it, or the whole piece under null, is turned about a point, then shifted */
+  z.object({ op: z.literal('move'), part: part.nullable(), by: vec3, turn: quat, about: vec3 }),
   z.object({ op: z.literal('split-shells'), part, smallest: z.number().nonnegative() }),
   z.object({ op: z.literal('split-materials'), part }),
   z.object({ op: z.literal('split-faces'), faces, name: innerNameSchema.optional() }),

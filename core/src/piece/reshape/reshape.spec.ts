@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { applyMatrix, type Quat, shearOf, type Vec3 } from '../../math/index.js';
 import {
-  decodeMesh,
   joinMeshes,
   massOf,
   type Mesh,
@@ -16,6 +15,7 @@ import { ballMesh, boxMesh, sceneOf, threeParts } from '../../testing/meshes.js'
 import { pieceDocumentSchema } from '../document.js';
 import { applyEdit, editSchema } from '../edit.js';
 import { artBounds, artMesh, partPivot, placedMatrices } from '../geometry.js';
+import { meshReader } from '../pack-up.js';
 import { plainMaterial, plainNode, type Scene } from '../scene.js';
 import { countUp } from './names.js';
 import { operate } from './operate.js';
@@ -29,10 +29,11 @@ async function after(piece: Piece, operation: Operation): Promise<Piece & { says
   expect(editSchema.parse(edit)).toEqual(edit);
   const document = applyEdit(piece.document, edit);
   expect(pieceDocumentSchema.safeParse(document).success).toBeTrue();
-  const meshOf = (id: string) => (blobs.has(id) ? decodeMesh(blobs.get(id)!) : piece.meshOf(id));
+  const stored = new Map([...piece.blobs, ...blobs]);
+  const meshOf = meshReader(stored);
   // What the document says of itself is what its meshes say.
   expect(document.whole.triangles).toBe(artMesh(document, meshOf).indices.length / 3);
-  return { document, meshOf, pictureOf: piece.pictureOf, says };
+  return { document, blobs: stored, meshOf, pictureOf: piece.pictureOf, says };
 }
 
 const sorted = (mesh: Mesh, size: number) =>

@@ -11,6 +11,7 @@ import { type MeshFacts, surveyMesh } from '../../solid/index.js';
 import { blobId } from '../blob-id.js';
 import { metresPerUnit, MOST_NODES, type PieceDocument, type PieceNode } from '../document.js';
 import type { Edit } from '../edit.js';
+import { packUp } from '../pack-up.js';
 import { artNodes, fileToPiece, nodeById, worldMatrices } from '../geometry.js';
 import { boundsUnder } from '../intake.js';
 import { ReshapeError } from './operation.js';
@@ -18,7 +19,7 @@ import { ReshapeError } from './operation.js';
 /** What an operation came to: the edit, and the bytes of the meshes it made. */
 export interface Reshape {
   edit: Extract<Edit, { kind: 'reshape' }>;
-  /** encoded meshes by their id, to be stored before the edit is made */
+  /** packs of encoded meshes, to be stored before the edit is made */
   blobs: Map<string, Uint8Array>;
   /** what was done, in one sentence with its figures */
   says: string;
@@ -33,6 +34,8 @@ export class Reshaping {
   materials: PieceDocument['materials'];
   unit: PieceDocument['unit'];
   placing: PieceDocument['placing'];
+  /** shapes that go along with what moves */
+  carried: Reshape['edit']['carried'];
   private readonly made = new Map<string, { name: string; mesh: Mesh; bytes: Uint8Array }>();
   private lastId: number;
 
@@ -156,16 +159,18 @@ export class Reshaping {
       if (same) return node;
       return { ...node, bounds: node.mesh === null ? null : boundsUnder(this.mesh(i), world[i]!) };
     });
-    const blobs = new Map<string, Uint8Array>();
+    const encoded = new Map<string, Uint8Array>();
     const meshes: PieceDocument['meshes'] = {};
     for (const { mesh, name } of this.nodes) {
       if (mesh === null || meshes[mesh]) continue;
       const made = this.made.get(mesh);
-      if (made) blobs.set(mesh, made.bytes);
+      if (made) encoded.set(mesh, made.bytes);
       meshes[mesh] = made
         ? { name: made.name || name, facts: surveyMesh(made.mesh) }
         : this.document.meshes[mesh]!;
     }
+    const { blobs, packOf } = packUp(encoded);
+    for (const [id, pack] of packOf) meshes[id]!.pack = pack;
     progress(0.6);
     const whole = moved ? this.wholeFacts(world, meshes) : this.document.whole;
     progress(1);
@@ -181,6 +186,7 @@ export class Reshaping {
         materials: this.materials,
         unit: this.unit,
         placing: this.placing,
+        ...(this.carried ? { carried: this.carried } : {}),
       },
     };
   }

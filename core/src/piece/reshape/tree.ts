@@ -1,15 +1,19 @@
 import {
+  add,
   applyMatrix,
   composeMatrix,
   decomposeMatrix,
   type Matrix,
   multiplyMatrices,
+  multiplyQuats,
+  type Quat,
+  rotate,
   shearOf,
   subtract,
-  type Vec3,
 } from '../../math/index.js';
 import { joinMeshes, transformMesh } from '../../mesh/index.js';
-import { fileToPiece, worldMatrices } from '../geometry.js';
+import { fileToPiece } from '../geometry.js';
+import type { Pivot } from '../pivot.js';
 import { bakeUnder } from './bake.js';
 import { countUp } from './names.js';
 import { type OperationOf, ReshapeError } from './operation.js';
@@ -147,26 +151,43 @@ export function setAside(work: Reshaping, { parts, aside }: OperationOf<'set-asi
   return `${count} ${count === 1 ? 'part is' : 'parts are'} ${aside ? 'set aside and no longer part of the art' : 'part of the art again'}.`;
 }
 
-/** A part with all below it, turned about a point and shifted, both in the piece's space. */
+/**
+ * A part with all below it, turned about a point and shifted, both in the piece's space; null for the whole
+ * piece. Pivots, hinges and shapes of what moves move along.
+ */
 export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'move'>): string {
-  const node = work.number(part);
-  const { parent } = work.nodes[node]!;
-  const outer = parent === null ? fileToPiece(work) : worldMatrices(work.nodes, fileToPiece(work))[parent]!;
+  const tops =
+    part === null
+      ? work.nodes.flatMap((node, i) => (node.parent === null ? [i] : []))
+      : [work.number(part)];
   const spin = composeMatrix({ translation: [0, 0, 0], rotation: turn, scale: [1, 1, 1] });
-  const back = applyMatrix(spin, about);
-  const shift = [0, 1, 2].map((k) => about[k]! - back[k]! + by[k]!) as Vec3;
+  const shift = add(subtract(about, applyMatrix(spin, about)), by);
   const change = composeMatrix({ translation: shift, rotation: turn, scale: [1, 1, 1] });
-  const placed = work.placed()[node]!;
-  const wanted = multiplyMatrices(change, placed);
-  const marks = work.below([node]);
-  hang(work, node, parent, multiplyMatrices(work.inverse(outer, parent ?? node), wanted));
-  // Pivots of what moves move along.
+  const placed = work.placed();
+  for (const node of tops) {
+    const { parent } = work.nodes[node]!;
+    const outer = parent === null ? fileToPiece(work) : placed[parent]!;
+    const wanted = multiplyMatrices(change, placed[node]!);
+    hang(work, node, parent, multiplyMatrices(work.inverse(outer, parent ?? node), wanted));
+  }
+  const marks = work.below(tops);
   work.nodes = work.nodes.map((each, i) =>
-    marks[i] && each.pivot
-      ? { ...each, pivot: { ...each.pivot, position: applyMatrix(change, each.pivot.position) } }
-      : each,
+    marks[i] && each.pivot ? { ...each, pivot: turnedPivot(each.pivot, change, turn) } : each,
   );
-  const way = Math.hypot(...subtract(by, [0, 0, 0]));
+  const ids = new Set(work.nodes.flatMap(({ id }, i) => (marks[i] ? [id] : [])));
+  const proxies = work.document.proxies.filter((proxy) =>
+    proxy.part === undefined ? part === null : ids.has(proxy.part),
+  );
+  if (proxies.length) work.carried = { turn, shift, proxies: proxies.map(({ id }) => id) };
+  const way = Math.hypot(...by);
   const degrees = (2 * Math.acos(Math.min(1, Math.abs(turn[3]))) * 180) / Math.PI;
-  return `“${work.nodes[node]!.name}” is moved by ${way.toFixed(3)} m and turned by ${degrees.toFixed(1)}°.`;
+  const what = part === null ? 'The piece' : `“${work.nodes[tops[0]!]!.name}”`;
+  return `${what} is moved by ${way.toFixed(3)} m and turned by ${degrees.toFixed(1)}°.`;
 }
+
+const turnedPivot = (pivot: Pivot, change: Matrix, turn: Quat): Pivot => ({
+  ...pivot,
+  position: applyMatrix(change, pivot.position),
+  rotation: multiplyQuats(turn, pivot.rotation),
+  ...(pivot.hinge ? { hinge: { ...pivot.hinge, axis: rotate(turn, pivot.hinge.axis) } } : {}),
+});

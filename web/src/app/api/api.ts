@@ -21,9 +21,10 @@ import {
 } from '@yard-brace/contract';
 import type { History } from '@yard-brace/core';
 import type * as z from 'zod';
+import { Told } from '../shell/told';
 
 /** A request that was refused or did not get through. `unavailable` may work later; nothing else will. */
-export class ApiError extends Error {
+export class ApiError extends Told {
   override readonly name = 'ApiError';
 
   constructor(

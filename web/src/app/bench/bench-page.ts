@@ -36,7 +36,8 @@ import { areaText, counted, lengthText, momentText, placeText, sizeText } from '
 import { FindPiece } from '../shell/find-piece';
 import { Header } from '../shell/header';
 import { Notices } from '../shell/notices';
-import { isTyping } from '../shell/shortcuts';
+import { isTyping } from '../shell/keys';
+import { sentenceOf } from '../shell/told';
 import { type ArtOfPiece, PieceView } from '../view/piece-view';
 import { type MarksToDraw, NO_MARKS } from '../view/marks';
 import { ViewState } from '../view/view-state';
@@ -385,7 +386,7 @@ export class BenchPage implements Leavable {
       const document = currentDocument((await this.api.piece(id)).history);
       const art = await this.compute.run(
         (worker, progress) => worker.draw(document, progress),
-        `Drawing ${document.name}`,
+        { first: `Drawing ${document.name}`, quick: true },
       );
       if (this.beside() === id) this.others.set([{ art, document }]);
     } catch (error) {
@@ -426,7 +427,7 @@ export class BenchPage implements Leavable {
     try {
       await this.store.open(id);
     } catch (error) {
-      this.missing.set(error instanceof Error ? error.message : String(error));
+      if (this.pieceId() === id) this.missing.set(sentenceOf(error));
     }
   }
 
@@ -441,16 +442,14 @@ export class BenchPage implements Leavable {
     try {
       const art = await this.compute.run(
         (worker, progress) => worker.draw(document, progress),
-        `Drawing ${document.name}`,
+        { first: `Drawing ${document.name}`, quick: true },
       );
       if (this.drawn()?.key !== key) return;
       this.drawnPiece = piece;
       this.view.newArt({ art, document });
       this.art.set({ art, document, stay });
     } catch (error) {
-      if (error instanceof Stopped)
-        this.waiting.set('The drawing was stopped. Load the page again to see the piece.');
-      else this.notices.error(error);
+      if (this.drawn()?.key === key) this.waiting.set(sentenceOf(error));
     }
   }
 }

@@ -3,7 +3,9 @@ import type { Piece, Saved } from '@yard-brace/contract';
 import type { History } from '@yard-brace/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
+import { Notices } from '../shell/notices';
 import { postPiece } from '../testing/post';
+import { shown } from '../testing/shown';
 import { BenchStore, type Saving } from './bench-store';
 import { Drafts } from './drafts';
 
@@ -149,14 +151,62 @@ describe('BenchStore', () => {
         shape: { kind: 'sphere' as const, center: [0, 0, 0] as [number, number, number], radius: 1 },
       },
     ];
-    store.proposal$.next({ what: 'A sphere', proxies, cutBack: 0 });
+    store.proposeShapes({ what: 'A sphere', proxies, cutBack: 0 });
     store.leaveProposal();
     expect(store.document.proxies).toEqual([]);
-    store.proposal$.next({ what: 'A sphere', proxies, cutBack: 0 });
+    store.proposeShapes({ what: 'A sphere', proxies, cutBack: 0 });
     store.keepProposal();
     expect(store.document.proxies).toEqual(proxies);
     expect((await firstValueFrom(store.judged$)).tally.proxies).toBe('clear');
     await becomes('saved');
+  });
+
+  const sphere = (id: string) => ({
+    id,
+    shape: { kind: 'sphere' as const, center: [0, 0, 0] as [number, number, number], radius: 1 },
+  });
+
+  it('a proposal goes, with a word, when what it was made for changes', () => {
+    store.proposeShapes({ what: 'A sphere', proxies: [sphere('a')], cutBack: 0 });
+    store.apply({ kind: 'set-unit', unit: 'cm' });
+    expect(shown(store.proposal$)).toBeNull();
+    expect(TestBed.inject(Notices).notices$.value.at(-1)!.text).toContain('proposal');
+    store.keepProposal();
+    expect(store.document.proxies).toEqual([]);
+    store.proposeChange('Another name.', { kind: 'rename-piece', name: 'Other' });
+    store.undo();
+    expect(shown(store.change$)).toBeNull();
+  });
+
+  it('there is one proposal at a time', () => {
+    store.proposeShapes({ what: 'A sphere', proxies: [sphere('a')], cutBack: 0 });
+    store.proposeChange('Another name.', { kind: 'rename-piece', name: 'Other' });
+    expect(shown(store.proposal$)).toBeNull();
+    store.proposeShapes({ what: 'A sphere', proxies: [sphere('a')], cutBack: 0 });
+    expect(shown(store.change$)).toBeNull();
+    expect(store.leaveProposal()).toBeTrue();
+    expect(store.leaveProposal()).toBeFalse();
+  });
+
+  it('no two shapes that are kept bear one id', () => {
+    store.proposeShapes({ what: 'Three', proxies: ['a', 'a', 's1'].map(sphere), cutBack: 0 });
+    store.keepProposal();
+    expect(store.document.proxies.map(({ id }) => id)).toEqual(['a', 's2', 's1']);
+    store.apply({ kind: 'remove-proxy', id: 'a' });
+    expect(store.document.proxies.length).toBe(2);
+  });
+
+  it('shows the piece asked for last, in whatever order the answers come', async () => {
+    const answers = new Map<number, () => void>();
+    api.piece = (id) =>
+      new Promise((resolve) => answers.set(id, () => resolve({ ...postPiece(), id, history: api.history })));
+    const [first, second] = [store.open(7), store.open(8)];
+    await new Promise((resolve) => setTimeout(resolve));
+    answers.get(8)!();
+    await second;
+    answers.get(7)!();
+    await first;
+    expect(store.piece$.value!.id).toBe(8);
   });
 
   it('is settled only when everything is saved', async () => {

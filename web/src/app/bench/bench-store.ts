@@ -22,6 +22,7 @@ import {
   type Tally,
   type TargetProfile,
   undo,
+  withDistinctIds,
 } from '@yard-brace/core';
 import {
   BehaviorSubject,
@@ -33,6 +34,8 @@ import {
   type Observable,
 } from 'rxjs';
 import { Api, ApiError } from '../api/api';
+import { Notices } from '../shell/notices';
+import { sentenceOf } from '../shell/told';
 import { Drafts } from './drafts';
 
 /** How the last change stands with the server. */
@@ -77,12 +80,17 @@ const TRY_AGAIN_MS = 1500;
 export class BenchStore implements OnDestroy {
   private readonly api = inject(Api);
   private readonly drafts = inject(Drafts);
+  private readonly notices = inject(Notices);
 
   readonly piece$ = new BehaviorSubject<Piece | null>(null);
   private readonly history$ = new BehaviorSubject<History | null>(null);
   readonly saving$ = new BehaviorSubject<Saving>({ state: 'saving' });
-  readonly proposal$ = new BehaviorSubject<Proposal | null>(null);
-  readonly change$ = new BehaviorSubject<ChangeProposal | null>(null);
+  private readonly shapes$ = new BehaviorSubject<Proposal | null>(null);
+  private readonly proposed$ = new BehaviorSubject<ChangeProposal | null>(null);
+  /** shapes that are shown and not kept */
+  readonly proposal$ = this.shapes$.asObservable();
+  /** a change that is shown and not made. There is one proposal at a time: this, or shapes */
+  readonly change$ = this.proposed$.asObservable();
   /** another piece of the yard that is shown beside this one, at its place */
   readonly beside$ = new BehaviorSubject<number | null>(null);
   /** the shape that is pointed at, in the list or in the view */
@@ -125,13 +133,17 @@ export class BenchStore implements OnDestroy {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private busy: Promise<void> | undefined;
   private closed = false;
+  private opening = 0;
 
   /** Put a piece on the bench; a change that an earlier window could not save any more comes back. */
   async open(id: number): Promise<void> {
+    const asked = ++this.opening;
     // What the piece that leaves the bench could not save stays as its draft.
     if (this.piece$.value && this.unsaved) await this.settled().catch(() => undefined);
     clearTimeout(this.timer);
     const piece = await this.api.piece(id);
+    // Whoever turned on to another piece meanwhile sees that one, in whatever order the answers come.
+    if (asked !== this.opening) return;
     this.show(piece);
     const draft = this.drafts.take(id);
     if (!draft || JSON.stringify(draft.history) === JSON.stringify(piece.history)) return;
@@ -165,27 +177,33 @@ export class BenchStore implements OnDestroy {
     this.change(redo);
   }
 
-  /** Show a change without making it; another one that is shown is left. */
-  proposeChange(says: string, edit: Edit, keepLabel = 'Keep'): void {
-    this.change$.next({ says, edit, keepLabel, document: applyEdit(this.document, edit) });
+  /** Show a change without making it; another proposal that is shown is left. */
+  proposeChange(says: string, edit: Edit, keepLabel = 'Keep'): ChangeProposal {
+    const change = { says, edit, keepLabel, document: applyEdit(this.document, edit) };
+    this.shapes$.next(null);
+    this.proposed$.next(change);
+    return change;
+  }
+
+  /** Show shapes without keeping them; another proposal that is shown is left. */
+  proposeShapes(proposal: Proposal): void {
+    this.proposed$.next(null);
+    this.shapes$.next({ ...proposal, proxies: withDistinctIds(proposal.proxies) });
   }
 
   keepProposal(): void {
-    const change = this.change$.value;
-    if (change) {
-      this.change$.next(null);
-      this.apply(change.edit);
-      return;
-    }
-    const proposal = this.proposal$.value;
-    if (!proposal) return;
-    this.proposal$.next(null);
-    this.apply({ kind: 'set-proxies', proxies: proposal.proxies });
+    const [change, shapes] = [this.proposed$.value, this.shapes$.value];
+    this.leaveProposal();
+    if (change) this.apply(change.edit);
+    else if (shapes) this.apply({ kind: 'set-proxies', proxies: shapes.proxies });
   }
 
-  leaveProposal(): void {
-    this.proposal$.next(null);
-    this.change$.next(null);
+  /** True when there was a proposal to leave. */
+  leaveProposal(): boolean {
+    const there = this.shapes$.value !== null || this.proposed$.value !== null;
+    if (this.shapes$.value) this.shapes$.next(null);
+    if (this.proposed$.value) this.proposed$.next(null);
+    return there;
   }
 
   delivered(delivery: LastDelivery): void {
@@ -231,8 +249,7 @@ export class BenchStore implements OnDestroy {
   private show(piece: Piece): void {
     this.version = piece.version;
     this.savedHistory = piece.history;
-    this.proposal$.next(null);
-    this.change$.next(null);
+    this.leaveProposal();
     this.beside$.next(null);
     this.piece$.next(piece);
     this.delivered$.next(piece.lastDelivery);
@@ -245,9 +262,10 @@ export class BenchStore implements OnDestroy {
     if (!before) return;
     const after = step(before);
     if (after === before) return;
-    // What was proposed was worked out on the piece as it was.
-    if (this.change$.value) this.change$.next(null);
     this.history$.next(after);
+    // What was proposed was worked out on the piece as it was.
+    if (this.leaveProposal())
+      this.notices.say('The piece was changed, so the proposal, which was made for it as it was, is gone.');
     this.drafts.put(this.piece$.value!.id, { version: this.version, history: after });
     if (this.saving$.value.state !== 'conflict') this.saveSoon();
   }
@@ -279,7 +297,7 @@ export class BenchStore implements OnDestroy {
         this.saving$.next({ state: 'waiting', why: error.message });
         this.saveSoon(TRY_AGAIN_MS);
       } else
-        this.saving$.next({ state: 'refused', why: error instanceof Error ? error.message : String(error) });
+        this.saving$.next({ state: 'refused', why: sentenceOf(error) });
     }
   }
 

@@ -1,7 +1,17 @@
-import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  type OnDestroy,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { bundleName, type Delivery, routes } from '@yard-brace/contract';
 import { Button } from 'primeng/button';
+import { map } from 'rxjs';
 import { Api } from '../api/api';
 import { bytesText, counted, momentText } from '../shell/figures';
 import { Notices } from '../shell/notices';
@@ -181,6 +191,7 @@ export class DeliveryStep implements OnDestroy {
   private readonly notices = inject(Notices);
   protected readonly document = toSignal(this.store.document$);
   private readonly judged = toSignal(this.store.judged$);
+  private readonly pieceId = toSignal(this.store.piece$.pipe(map((piece) => piece?.id)));
   private readonly deliveries = signal<Delivery[]>([]);
   protected readonly chosen = signal<number | null>(null);
   protected readonly working = signal(false);
@@ -205,7 +216,16 @@ export class DeliveryStep implements OnDestroy {
   );
 
   constructor() {
-    void this.load();
+    effect(() => {
+      const id = this.pieceId();
+      if (id === undefined) return;
+      untracked(() => {
+        this.stopper?.abort();
+        this.chosen.set(null);
+        this.deliveries.set([]);
+        void this.load(id);
+      });
+    });
   }
 
   ngOnDestroy(): void {
@@ -213,21 +233,18 @@ export class DeliveryStep implements OnDestroy {
   }
 
   protected async deliver(): Promise<void> {
-    this.stopper = new AbortController();
+    const id = this.pieceId()!;
+    const stopper = (this.stopper = new AbortController());
     this.working.set(true);
     try {
       const version = await this.store.settled();
-      const delivery = await this.api.deliver(
-        this.store.piece$.value!.id,
-        version,
-        this.store.profile.id,
-        this.stopper.signal,
-      );
+      const delivery = await this.api.deliver(id, version, this.store.profile.id, stopper.signal);
+      if (this.pieceId() !== id) return;
       this.deliveries.update((all) => [delivery, ...all]);
       this.chosen.set(delivery.id);
       this.store.delivered(delivery);
     } catch (error) {
-      if (!this.stopper.signal.aborted) this.notices.error(error);
+      if (!stopper.signal.aborted) this.notices.error(error);
     } finally {
       this.working.set(false);
     }
@@ -237,9 +254,10 @@ export class DeliveryStep implements OnDestroy {
     this.stopper?.abort();
   }
 
-  private async load(): Promise<void> {
+  private async load(id: number): Promise<void> {
     try {
-      this.deliveries.set(await this.api.deliveries(this.store.piece$.value!.id));
+      const deliveries = await this.api.deliveries(id);
+      if (this.pieceId() === id) this.deliveries.set(deliveries);
     } catch (error) {
       this.notices.error(error);
     }

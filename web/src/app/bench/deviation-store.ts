@@ -1,7 +1,7 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import { artKey, type PieceDocument, type Shape } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, debounceTime, distinctUntilChanged, map, Subscription } from 'rxjs';
-import { Compute, Stopped } from '../compute/compute';
+import { Compute } from '../compute/compute';
 import type { Measured } from '../compute/messages';
 import { Notices } from '../shell/notices';
 import type { Deviations } from '../view/deviation-paint';
@@ -60,11 +60,13 @@ export class DeviationStore implements OnDestroy {
     try {
       const found = await this.compute.run(
         (worker, progress) => worker.measure(document, shapes, progress),
-        'Measuring',
+        { first: 'Measuring', quick: true },
       );
       if (asked === this.asked && this.view.settings.deviation) this.deviation$.next(this.scaled(found));
     } catch (error) {
-      if (!(error instanceof Stopped)) this.notices.error(error);
+      this.notices.error(error);
+      // A legend that never gets its figures is worse than none.
+      if (asked === this.asked) this.view.set({ deviation: false });
     }
   }
 

@@ -5,7 +5,9 @@ import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
+import { Told } from '../shell/told';
 import { postDocument, postPiece } from '../testing/post';
+import { shown } from '../testing/shown';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { JobCard } from './job-card';
@@ -106,8 +108,8 @@ describe('JobCard', () => {
     await press('5');
     wrapped.and.rejectWith(new Stopped('Stopped.'));
     await click('Wrap the piece in a box');
-    expect(store.proposal$.value).toBeNull();
-    wrapped.and.rejectWith(new Error('The mesh cannot be fetched.'));
+    expect(shown(store.proposal$)).toBeNull();
+    wrapped.and.rejectWith(new Told('The mesh cannot be fetched.'));
     await click('Wrap the piece in a box');
     expect(TestBed.inject(Notices).notices$.value.at(-1)!.text).toBe('The mesh cannot be fetched.');
     wrapped.and.resolveTo({ shapes: [{ kind: 'sphere', center: [1, 1, 1], radius: 1 }], cutBack: 0 });
@@ -115,7 +117,7 @@ describe('JobCard', () => {
     await fixture.whenStable();
     expect(page.querySelector('[data-testid=proposal]')!.textContent).toContain('Shapes01');
     await press('Escape');
-    expect(store.proposal$.value).toBeNull();
+    expect(shown(store.proposal$)).toBeNull();
     expect(store.document.proxies).toEqual([]);
   });
 

@@ -3,7 +3,8 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { stepNumber, WORKING_STEPS, type WorkingStep } from '@yard-brace/core';
 import { map } from 'rxjs';
 import { counted } from '../shell/figures';
-import { isTyping } from '../shell/shortcuts';
+import { Escape } from '../shell/escape';
+import { isTyping } from '../shell/keys';
 import { StampMark } from '../shell/stamp';
 import { BenchStore } from './bench-store';
 import { DeliveryStep } from './delivery-step';
@@ -173,6 +174,10 @@ export class JobCard {
     return stamps.includes('none') ? 'nothing to look at' : 'all clear';
   });
 
+  constructor() {
+    inject(Escape).register('proposal', () => this.store.leaveProposal());
+  }
+
   /** What was pointed at in the step that closes is no longer there to be left. */
   protected turnTo(step: WorkingStep): void {
     this.store.lit$.next(null);
@@ -189,6 +194,5 @@ export class JobCard {
     if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
     const step = WORKING_STEPS.find((candidate) => String(stepNumber(candidate)) === event.key);
     if (step) this.turnTo(step);
-    else if (event.key === 'Escape') this.store.leaveProposal();
   }
 }

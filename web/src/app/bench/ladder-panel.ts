@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
-import { InputNumber } from 'primeng/inputnumber';
 import { counted, countText, lengthText, volumeText } from '../shell/figures';
+import { NumberField } from './number-field';
+import { Operations } from './operations';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { LadderChart } from './ladder-chart';
@@ -14,7 +15,7 @@ import { stepStyles } from './step-styles';
 @Component({
   selector: 'yb-ladder-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputNumber, LadderChart],
+  imports: [FormsModule, Button, NumberField, LadderChart],
   template: `
     <section class="ask">
       <div class="row">
@@ -37,23 +38,25 @@ import { stepStyles } from './step-styles';
       <div class="row">
         <label
           >Shapes at most
-          <p-inputnumber
-            size="small"
-            [(ngModel)]="mostShapes"
+          <yb-number
+            [value]="mostShapes()"
+            (changed)="mostShapes.set($event)"
+            label="Shapes at most"
             [min]="1"
             [max]="64"
-            [inputStyle]="{ width: '46px' }"
-            ariaLabel="Shapes at most"
+            [digits]="0"
+            [width]="46"
         /></label>
         <label
           >corners each
-          <p-inputnumber
-            size="small"
-            [(ngModel)]="mostVertices"
+          <yb-number
+            [value]="mostVertices()"
+            (changed)="mostVertices.set($event)"
+            label="Corners of a hull at most"
             [min]="4"
             [max]="255"
-            [inputStyle]="{ width: '46px' }"
-            ariaLabel="Corners of a hull at most"
+            [digits]="0"
+            [width]="46"
         /></label>
       </div>
       <div class="row">
@@ -186,6 +189,7 @@ export class LadderPanel {
   protected readonly store = inject(BenchStore);
   protected readonly ladder = inject(LadderStore);
   private readonly view = inject(ViewState);
+  private readonly operations = inject(Operations);
   private readonly document = toSignal(this.store.document$);
   private readonly piece = toSignal(this.store.piece$);
   private readonly chosen = toSignal(this.view.chosen$, { requireSync: true });
@@ -279,6 +283,7 @@ export class LadderPanel {
   protected run(): void {
     const agent = this.agents().find(({ id }) => id === this.agentId()) ?? null;
     const faces = this.chosen()?.faces;
+    if (faces && !this.operations.drawnAsItIs()) return;
     void this.ladder.run(
       {
         mostShapes: this.mostShapes(),

@@ -1,7 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import {
   type Agent,
-  artKey,
   deviationOf,
   type Ladder,
   openClearances,
@@ -19,8 +18,6 @@ import { BenchStore } from './bench-store';
 
 /** A run of the ladder, and where on it the person stands. */
 export interface ShownLadder extends Ladder {
-  /** the art it was made for */
-  art: string;
   agent: Agent | null;
   /** only for some faces: kept shapes are added to those that are there */
   ofFaces: boolean;
@@ -50,10 +47,7 @@ export class LadderStore {
   readonly working$ = new BehaviorSubject(false);
 
   constructor() {
-    // Another piece, or other art: the ladder was for what is no more. Kept or left: it has served.
-    this.store.document$.subscribe((document) => {
-      if (this.ladder$.value && this.ladder$.value.art !== artKey(document)) this.ladder$.next(null);
-    });
+    // Kept, left, or gone because the piece has changed: the ladder has served.
     this.store.proposal$.subscribe((proposal) => {
       if (this.ladder$.value && !proposal?.ladder) this.ladder$.next(null);
     });
@@ -70,12 +64,15 @@ export class LadderStore {
             { ...options, agentDetail: agent?.detail ?? 0, clearances: clearanceShapes(document) },
             progress,
           ),
-        'Breaking into shapes',
+        { first: 'Breaking into shapes' },
       );
-      if (artKey(this.store.document) !== artKey(document)) return;
+      if (this.store.document !== document) {
+        this.notices.say('The piece was changed while it was broken into shapes; break it again.');
+        return;
+      }
       const at = ladder.goodEnough ?? ladder.rungs.length - 1;
       const ofFaces = options.faces !== undefined;
-      this.ladder$.next({ ...ladder, art: artKey(document), agent, ofFaces, now, at });
+      this.ladder$.next({ ...ladder, agent, ofFaces, now, at });
       this.turnTo(at);
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
@@ -91,7 +88,7 @@ export class LadderStore {
     if (!ladder || !rung) return;
     this.ladder$.next({ ...ladder, at });
     const kept = ladder.ofFaces ? this.store.document.proxies : [];
-    this.store.proposal$.next({
+    this.store.proposeShapes({
       what: `Broken into ${counted(rung.shapes.length, 'shape')}`,
       ladder: true,
       cutBack: 0,

@@ -6,12 +6,14 @@ import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { postDocument, postPiece } from '../testing/post';
+import { shown } from '../testing/shown';
 import { deviationColors, LEGEND } from '../view/deviation-paint';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { DeviationStore } from './deviation-store';
 import { LadderPanel } from './ladder-panel';
 import { LadderStore } from './ladder-store';
+import { Operations } from './operations';
 
 const box = (x: number, half: number): Shape => ({
   kind: 'box',
@@ -38,7 +40,7 @@ describe('the ladder', () => {
     [...page.querySelectorAll('button')].find((b) => b.textContent!.trim().startsWith(name))!.click();
     await fixture.whenStable();
   };
-  const shapesShown = () => store.proposal$.value?.proxies.map(({ shape }) => shape);
+  const shapesShown = () => shown(store.proposal$)?.proxies.map(({ shape }) => shape);
 
   beforeEach(async () => {
     localStorage.clear();
@@ -57,6 +59,7 @@ describe('the ladder', () => {
         BenchStore,
         ViewState,
         LadderStore,
+        Operations,
         DeviationStore,
         {
           provide: Api,
@@ -133,14 +136,14 @@ describe('the ladder', () => {
     await press('Break 2 faces into shapes');
     expect([...worker.ladder.calls.mostRecent().args[1].faces]).toEqual([1, 3]);
     expect(shapesShown()!.length).toBe(3);
-    const ids = store.proposal$.value!.proxies.map(({ id }) => id);
+    const ids = shown(store.proposal$)!.proxies.map(({ id }) => id);
     expect(new Set(ids).size).toBe(3);
   });
 
   it('changes nothing when it is stopped', async () => {
     worker.ladder.and.rejectWith(new Stopped('Stopped.'));
     await press('Break into shapes');
-    expect(store.proposal$.value).toBeNull();
+    expect(shown(store.proposal$)).toBeNull();
     expect(page.querySelector('[data-testid=ladder]')).toBeNull();
   });
 

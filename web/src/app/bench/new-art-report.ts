@@ -21,7 +21,7 @@ import { type Arrived, NewArtDesk } from '../shelf/new-art-desk';
 import { sortFiles } from '../shelf/sort-files';
 import { counted, countText, lengthText, sizeText } from '../shell/figures';
 import { Notices } from '../shell/notices';
-import { BenchStore } from './bench-store';
+import { BenchStore, type ChangeProposal } from './bench-store';
 import { stepStyles } from './step-styles';
 
 const BECAME: Record<PartChange['became'], string> = {
@@ -91,12 +91,17 @@ const BECAME: Record<PartChange['became'], string> = {
           }
         }
         <label
-          ><input type="checkbox" [checked]="goAlong()" (change)="goAlong.set(!goAlong())" /> let the pivot go
+          ><input type="checkbox" [checked]="goAlong()" (change)="letGoAlong(!goAlong())" /> let the pivot go
           along instead of putting it back</label
         >
         <div class="row">
-          <p-button label="Take the new art" size="small" (onClick)="take()" data-testid="take-new-art" />
-          <p-button label="Leave" size="small" [outlined]="true" (onClick)="leave()" />
+          <p-button
+            label="Take the new art"
+            size="small"
+            (onClick)="store.keepProposal()"
+            data-testid="take-new-art"
+          />
+          <p-button label="Leave" size="small" [outlined]="true" (onClick)="store.leaveProposal()" />
           <span class="faded">Names, pivots, proxies and clearances stay. It can be undone.</span>
         </div>
       </section>
@@ -116,15 +121,27 @@ const BECAME: Record<PartChange['became'], string> = {
   ],
 })
 export class NewArtReportView {
-  private readonly store = inject(BenchStore);
+  protected readonly store = inject(BenchStore);
   private readonly compute = inject(Compute);
   private readonly desk = inject(NewArtDesk);
   private readonly notices = inject(Notices);
   private readonly document = toSignal(this.store.document$);
   private readonly piece = toSignal(this.store.piece$);
   private readonly toCompare = toSignal(this.desk.toCompare$, { requireSync: true });
-  protected readonly report = signal<NewArtReport | null>(null);
-  protected readonly fits = signal<readonly ProxyFit[]>([]);
+  private readonly change$ = toSignal(this.store.change$, { requireSync: true });
+  private readonly compared = signal<{
+    report: NewArtReport;
+    fits: readonly ProxyFit[];
+    says: string;
+    change: ChangeProposal;
+  } | null>(null);
+  /** the report stands as long as its change is on show: kept, left or out of date, it goes with it */
+  private readonly standing = computed(() => {
+    const compared = this.compared();
+    return compared && compared.change === this.change$() ? compared : null;
+  });
+  protected readonly report = computed(() => this.standing()?.report ?? null);
+  protected readonly fits = computed(() => this.standing()?.fits ?? []);
   protected readonly goAlong = signal(false);
   protected readonly accepted = [...MESH_EXTENSIONS, ...BESIDE_EXTENSIONS]
     .map((extension) => `.${extension}`)
@@ -173,16 +190,15 @@ export class NewArtReportView {
     try {
       const { report, fits } = await this.compute.run(
         (worker, progress) => worker.newArt(document, file, beside, progress),
-        `Reading ${file.name}`,
+        { first: `Reading ${file.name}` },
       );
+      if (this.store.document !== document) {
+        this.notices.say(`${document.name} was changed or left while ${file.name} was compared; compare it again.`);
+        return;
+      }
+      const says = `${file.name} as new art for ${document.name}.`;
       this.goAlong.set(false);
-      this.fits.set(fits);
-      this.report.set(report);
-      this.store.proposeChange(
-        `${file.name} as new art for ${document.name}.`,
-        report.edit,
-        'Take the new art',
-      );
+      this.compared.set({ report, fits, says, change: this.propose(report.edit, says) });
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
     }
@@ -199,25 +215,32 @@ export class NewArtReportView {
 
   protected millimetres = (metres: number) => `${(metres * 1000).toFixed(1)} mm`;
 
-  protected take(): void {
-    const { edit, pivots } = this.report()!;
-    this.store.leaveProposal();
-    const [own] = pivots;
-    const pivot = this.goAlong() && own ? { ...edit.pivot, position: own.would } : edit.pivot;
-    const moved = new Map(
-      this.goAlong() ? pivots.flatMap((each) => (each.part ? [[each.part, each.would] as const] : [])) : [],
-    );
-    const nodes = edit.nodes.map((node) =>
+  /** The change that is shown is the one that is kept, with whichever button: it follows the box. */
+  protected letGoAlong(goAlong: boolean): void {
+    const compared = this.compared();
+    if (!compared) return;
+    this.goAlong.set(goAlong);
+    const { report, says } = compared;
+    const edit = goAlong ? withPivotsAlong(report) : report.edit;
+    this.compared.set({ ...compared, change: this.propose(edit, says) });
+  }
+
+  private propose(edit: NewArtReport['edit'], says: string): ChangeProposal {
+    return this.store.proposeChange(says, edit, 'Take the new art');
+  }
+}
+
+/** The new art with its pivots where it brings them, instead of put back. */
+function withPivotsAlong({ edit, pivots }: NewArtReport): NewArtReport['edit'] {
+  const moved = new Map(pivots.map(({ part, would }) => [part, would]));
+  const own = moved.get(null);
+  return {
+    ...edit,
+    pivot: own ? { ...edit.pivot, position: own } : edit.pivot,
+    nodes: edit.nodes.map((node) =>
       node.pivot && moved.has(node.id)
         ? { ...node, pivot: { ...node.pivot, position: moved.get(node.id)! } }
         : node,
-    );
-    this.store.apply({ ...edit, pivot, nodes });
-    this.report.set(null);
-  }
-
-  protected leave(): void {
-    this.store.leaveProposal();
-    this.report.set(null);
-  }
+    ),
+  };
 }

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { FormsModule, type NgModel } from '@angular/forms';
 import { InputNumber } from 'primeng/inputnumber';
 
-/** A number with its unit: taken over on Enter or when the field is left. */
+/** A number with its unit: taken over on Enter or when the field is left; an emptied field keeps its number. */
 @Component({
   selector: 'yb-number',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -11,9 +11,10 @@ import { InputNumber } from 'primeng/inputnumber';
     <p-inputnumber
       size="small"
       [ngModel]="value()"
-      (onBlur)="take(field.value ?? null)"
-      (keydown.enter)="take(field.value ?? null)"
+      (onBlur)="take(field.value ?? null, model)"
+      (keydown.enter)="take(field.value ?? null, model)"
       #field
+      #model="ngModel"
       [min]="min()"
       [max]="max()"
       [minFractionDigits]="0"
@@ -36,9 +37,12 @@ export class NumberField {
   readonly max = input<number | undefined>();
   readonly changed = output<number>();
 
-  protected take(value: number | string | null): void {
+  protected take(value: number | string | null, model: NgModel): void {
     const number = Number(value);
-    if (value === null || value === '' || !Number.isFinite(number) || number === this.value()) return;
-    this.changed.emit(number);
+    if (value !== null && value !== '' && Number.isFinite(number) && number !== this.value())
+      this.changed.emit(number);
+    // The field shows what is, not what was typed: an emptied field, and a change that is only proposed or
+    // was refused, show the number that counts.
+    setTimeout(() => model.control.setValue(this.value(), { emitViewToModelChange: false }));
   }
 }

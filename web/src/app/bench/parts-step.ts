@@ -4,6 +4,7 @@ import {
   computed,
   effect,
   inject,
+  linkedSignal,
   signal,
   untracked,
 } from '@angular/core';
@@ -13,7 +14,7 @@ import { artBounds, artKey, type Operation, type Vec3 } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import type { UvReport } from '../compute/messages';
 import { counted, countText, lengthText } from '../shell/figures';
-import { isTyping } from '../shell/shortcuts';
+import { isTyping } from '../shell/keys';
 import { CHOOSE_BY, type ChooseBy, ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { FindingList } from './finding-list';
@@ -381,8 +382,15 @@ const WAYS: Record<ChooseBy, string> = {
               <button
                 type="button"
                 class="quiet-button"
+                [disabled]="none() && !faces()"
                 (click)="assign(i)"
-                [title]="faces() ? 'Give it to the chosen faces' : 'Give it to the chosen parts'"
+                [title]="
+                  faces()
+                    ? 'Give it to the chosen faces'
+                    : none()
+                      ? 'Choose parts or faces to give it to'
+                      : 'Give it to the chosen parts'
+                "
                 [attr.aria-label]="'Assign ' + material.name"
               >
                 <span class="pi pi-check"></span>
@@ -493,7 +501,10 @@ export class PartsStep {
   protected readonly ways = CHOOSE_BY;
   protected readonly words = WAYS;
   protected readonly counted = counted;
-  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
+  protected readonly chosen = linkedSignal<number | undefined, ReadonlySet<string>>({
+    source: () => this.piece()?.id,
+    computation: () => new Set(),
+  });
   protected readonly ids = computed(() => [...this.chosen()]);
   protected readonly none = computed(() => this.chosen().size === 0);
   protected readonly partName = signal('');
@@ -589,7 +600,7 @@ export class PartsStep {
 
   protected edges(as: 'hard' | 'smooth'): void {
     const [run] = this.operations.lastRun;
-    if (run) this.propose({ op: 'normals', parts: [], degrees: this.hardDegrees(), sides: { ...run, as } });
+    if (run && this.operations.drawnAsItIs()) this.propose({ op: 'normals', parts: [], degrees: this.hardDegrees(), sides: { ...run, as } });
   }
 
   protected splitShells(): void {

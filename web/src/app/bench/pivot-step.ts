@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   artBounds,
@@ -13,6 +13,7 @@ import {
   normalized,
   partBounds,
   partPivot,
+  type PieceDocument,
   type Pivot,
   type PivotAnchor,
   pivotAt,
@@ -53,7 +54,7 @@ const RULES: { rule: 'base-centre' | 'centre' | 'origin' | 'keep'; name: string 
             >Pivot of
             <select
               aria-label="Whose pivot"
-              (change)="whose.set($any($event.target).value)"
+              (change)="turnTo($any($event.target).value)"
               data-testid="whose"
             >
               <option value="">the piece</option>
@@ -225,7 +226,7 @@ const RULES: { rule: 'base-centre' | 'centre' | 'origin' | 'keep'; name: string 
                       (change)="except(part.id)"
                       [attr.aria-label]="'Rules take ' + part.name"
                     />
-                    <button type="button" class="quiet-button" (click)="whose.set(part.id)">
+                    <button type="button" class="quiet-button" (click)="turnTo(part.id)">
                       {{ part.name }}
                     </button></label
                   >
@@ -393,10 +394,23 @@ export class PivotStep {
   protected readonly axes = ['x', 'y', 'z'];
   protected readonly rules = RULES;
   /** id of a part, or empty for the piece */
-  protected readonly whose = signal('');
+  protected readonly whose = linkedSignal<PieceParts, string>({
+    source: () => ({ piece: this.piece()?.id, nodes: this.document()?.nodes ?? [] }),
+    // Another piece, or a part that is gone: its number means something else now, or nothing.
+    computation: (now, before) =>
+      before?.source.piece === now.piece && now.nodes.some(({ id }) => id === before?.value)
+        ? before!.value
+        : '',
+  });
   protected readonly alsoHinges = signal(false);
-  protected readonly excepted = signal<ReadonlySet<string>>(new Set());
-  protected readonly swing = computed(() => this.swung()?.degrees ?? 0);
+  protected readonly excepted = linkedSignal<number | undefined, ReadonlySet<string>>({
+    source: () => this.piece()?.id,
+    computation: () => new Set(),
+  });
+  protected readonly swing = computed(() => {
+    const swung = this.swung();
+    return swung?.part === this.whose() ? swung.degrees : 0;
+  });
 
   private readonly number = computed(
     () => this.document()?.nodes.findIndex((node) => node.id === this.whose()) ?? -1,
@@ -463,6 +477,12 @@ export class PivotStep {
           .filter((piece) => piece.family === family)
           .map(({ name }) => name);
   });
+
+  /** Another part's pivot: a swing that was tried on the last one ends. */
+  protected turnTo(part: string): void {
+    this.view.swing$.next(null);
+    this.whose.set(part);
+  }
 
   /** Change the pivot that is worked on. */
   protected put(change: Partial<Pivot>, what: string): void {
@@ -581,14 +601,13 @@ export class PivotStep {
 
   protected async keepSwing(): Promise<void> {
     const { hinge, position } = this.pivot();
-    if (!hinge) return;
+    if (!hinge || !this.swing()) return;
     const half = (this.swing() * Math.PI) / 360;
     const [x, y, z] = hinge.axis.map((v) => v * Math.sin(half)) as Vec3;
-    const part = this.whose() || this.document()!.nodes[0]!.id;
     this.view.swing$.next(null);
     await this.operations.propose({
       op: 'move',
-      part,
+      part: this.whose() || null,
       by: [0, 0, 0],
       turn: [x, y, z, Math.cos(half)],
       about: position,
@@ -675,6 +694,12 @@ export class PivotStep {
       pivots: [{ part: null, pivot: { ...pivot, rotation: other.pivot.rotation } }],
     });
   }
+}
+
+/** The parts that a choice can be among. */
+interface PieceParts {
+  piece: number | undefined;
+  nodes: PieceDocument['nodes'];
 }
 
 const anchorOf = ({ kind }: Picked): PivotAnchor =>

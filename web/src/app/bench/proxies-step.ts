@@ -3,7 +3,6 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { type Shape, shapeCorners, shapeBounds, shapeVolume, sizeOf } from '@yard-brace/core';
 import { Button } from 'primeng/button';
-import { InputNumber } from 'primeng/inputnumber';
 import { SelectButton } from 'primeng/selectbutton';
 import { Compute, Stopped } from '../compute/compute';
 import { counted, countText, lengthText, sizeText, volumeText } from '../shell/figures';
@@ -12,6 +11,7 @@ import { tintOf } from '../view/tints';
 import { BenchStore } from './bench-store';
 import { FindingList } from './finding-list';
 import { LadderPanel } from './ladder-panel';
+import { NumberField } from './number-field';
 import { figuresOf } from './set-figures';
 import { ShapeGlyph } from './shape-glyph';
 import { stepStyles } from './step-styles';
@@ -20,7 +20,7 @@ import { stepStyles } from './step-styles';
 @Component({
   selector: 'yb-proxies-step',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, Button, InputNumber, SelectButton, FindingList, LadderPanel, ShapeGlyph],
+  imports: [FormsModule, Button, NumberField, SelectButton, FindingList, LadderPanel, ShapeGlyph],
   template: `
     @if (document(); as document) {
       <yb-ladder-panel />
@@ -50,13 +50,14 @@ import { stepStyles } from './step-styles';
           @if (kind() === 'hull') {
             <label
               >Corners at most
-              <p-inputnumber
-                size="small"
-                [(ngModel)]="mostCorners"
+              <yb-number
+                [value]="mostCorners()"
+                (changed)="mostCorners.set($event)"
+                label="Corners at most"
                 [min]="4"
                 [max]="255"
-                [inputStyle]="{ width: '56px' }"
-                ariaLabel="Corners at most"
+                [digits]="0"
+                [width]="56"
             /></label>
           } @else {
             <label class="check"
@@ -283,10 +284,13 @@ export class ProxiesStep {
     try {
       const { shapes, cutBack } = await this.compute.run(
         (worker, progress) => worker.wrap(document, request, progress),
-        'Wrapping',
+        { first: 'Wrapping' },
       );
-      if (this.document() !== document) return;
-      this.store.proposal$.next({
+      if (this.document() !== document) {
+        this.notices.say('The piece was changed while it was wrapped; wrap it again.');
+        return;
+      }
+      this.store.proposeShapes({
         what,
         proxies: shapes.map((shape, i) => ({ id: `${request.kind}-${request.per}-${i + 1}`, shape })),
         cutBack,

@@ -15,7 +15,7 @@ import {
 } from '@yard-brace/core';
 import { ShelfStore } from '../shelf/shelf-store';
 import { lengthText, sizeText } from '../shell/figures';
-import { isTyping } from '../shell/shortcuts';
+import { isTyping } from '../shell/keys';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { FindingList } from './finding-list';

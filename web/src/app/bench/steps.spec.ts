@@ -6,6 +6,7 @@ import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { Compute } from '../compute/compute';
 import { postDocument, postPiece } from '../testing/post';
+import { shown } from '../testing/shown';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { ChangeBar } from './change-bar';
@@ -89,7 +90,7 @@ describe('the steps of the card', () => {
       says: 'Welding 0.2 mm: 12 vertices become 4.',
     });
     await press('Weld');
-    expect(store.change$.value!.says).toContain('12 vertices become 4');
+    expect(shown(store.change$)!.says).toContain('12 vertices become 4');
     expect(store.document.placing.factor).toBe(1);
     const bar = TestBed.createComponent(ChangeBar);
     await bar.whenStable();
@@ -103,7 +104,7 @@ describe('the steps of the card', () => {
   it('Size: growing is proposed from the base, which stays', async () => {
     await show(SizeStep);
     await press('upside down');
-    expect(store.change$.value!.edit.kind).toBe('turn');
+    expect(shown(store.change$)!.edit.kind).toBe('turn');
     store.leaveProposal();
     store.proposeChange('x', { kind: 'resize', factor: 3, about: [0, 0, 0], what: 'x' });
     store.keepProposal();

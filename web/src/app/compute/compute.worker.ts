@@ -1,4 +1,3 @@
-import { routes } from '@yard-brace/contract';
 import {
   artKey,
   artNodes,
@@ -6,7 +5,6 @@ import {
   centreOf,
   Comparer,
   compareNewArt,
-  decodeMesh,
   decompose,
   diagonalOf,
   edgeRun,
@@ -63,6 +61,8 @@ import {
   type WrapRequest,
 } from './messages';
 import { takePicture } from '../view/picture';
+import { getBlob } from './get-blob';
+import { MeshCache } from './mesh-cache';
 import { putBlob } from './put-blob';
 
 z.config({ jitless: true });
@@ -133,7 +133,7 @@ const worker = {
 
   /** Work out an operation and store the meshes it makes; the edit is for the page to keep or leave. */
   async operate(document: PieceDocument, operation: Operation, progress: Progress): Promise<Operated> {
-    await fetchMeshes(document, (share) => progress(share * 0.1, 'Fetching the art'));
+    const meshOf = await cache.hold(document, (share) => progress(share * 0.1, 'Fetching the art'));
     const { edit, blobs, says } = await operate(document, operation, meshOf, (share) =>
       progress(0.1 + share * 0.6, 'Working'),
     );
@@ -141,13 +141,12 @@ const worker = {
       [...blobs].map(([id, bytes]) => [id, new Blob([bytes as Uint8Array<ArrayBuffer>])] as const),
       (share) => progress(0.7 + share * 0.3, 'Storing'),
     );
-    for (const [id, bytes] of blobs) meshes.set(id, decodeMesh(bytes));
     return { edit, says };
   },
 
   /** What an operation would say; nothing is stored. */
   async count(document: PieceDocument, operation: Operation, progress: Progress): Promise<string> {
-    await fetchMeshes(document, (share) => progress(share * 0.3, 'Counting'));
+    const meshOf = await cache.hold(document, (share) => progress(share * 0.3, 'Counting'));
     return (await operate(document, operation, meshOf)).says;
   },
 
@@ -243,7 +242,7 @@ const worker = {
 
   /** How the UVs of each part lie, at the size the part has. */
   async uvs(document: PieceDocument, progress: Progress): Promise<UvReport[]> {
-    await fetchMeshes(document, (share) => progress(share, 'Measuring UVs'));
+    const meshOf = await cache.hold(document, (share) => progress(share, 'Measuring UVs'));
     const placed = placedMatrices(document);
     return artNodes(document.nodes).map((i) => {
       const node = document.nodes[i]!;
@@ -267,8 +266,7 @@ const worker = {
   /** Read a file as new art for a piece, and say what it would change. */
   async newArt(document: PieceDocument, file: File, beside: File[], progress: Progress): Promise<NewArt> {
     const fresh = await takeIn(file, beside, progress);
-    await fetchMeshes(document, () => undefined, true);
-    await fetchMeshes(fresh, () => undefined, true);
+    const meshOf = await cache.hold({ meshes: { ...document.meshes, ...fresh.meshes } });
     const report = compareNewArt(document, fresh, meshOf);
     progress(0.95, 'Measuring the proxies');
     const { kind: _kind, ...change } = report.edit;
@@ -279,7 +277,7 @@ const worker = {
 
   /** The several pieces of one document, each a document of its own. */
   async extract(document: PieceDocument, progress: Progress): Promise<Extracted> {
-    await fetchMeshes(document, (share) => progress(share, 'Taking the pieces apart'));
+    const meshOf = await cache.hold(document, (share) => progress(share, 'Taking the pieces apart'));
     return piecesIn(document).map((tops) => extractPiece(document, tops, meshOf, meshNameFrom));
   },
 };
@@ -336,26 +334,7 @@ async function storeAll(
   }
 }
 
-/** Decoded meshes of the last piece that was asked for. */
-const meshes = new Map<string, Mesh>();
-const meshOf = (id: string): Mesh => meshes.get(id)!;
-
-async function fetchMeshes(
-  document: PieceDocument,
-  progress: (share: number) => void,
-  keep = false,
-): Promise<void> {
-  const wanted = Object.keys(document.meshes);
-  if (!keep) for (const id of meshes.keys()) if (!wanted.includes(id)) meshes.delete(id);
-  for (const [i, id] of wanted.entries()) {
-    if (!meshes.has(id)) {
-      const response = await fetch(routes.blob(id));
-      if (!response.ok) throw new Error('The mesh cannot be fetched from the server just now.');
-      meshes.set(id, decodeMesh(new Uint8Array(await response.arrayBuffer())));
-    }
-    progress((i + 1) / wanted.length);
-  }
-}
+const cache = new MeshCache({ fetchBytes: getBlob });
 
 /** A proxy that lies off its new art by no more metres than before and this still fits. */
 const STILL_FITS = 2e-3;
@@ -375,9 +354,9 @@ let last: { key: string; placed: PlacedArt } | undefined;
 async function placedOf(document: PieceDocument, progress: (share: number) => void): Promise<PlacedArt> {
   const key = artKey(document);
   if (last?.key === key) return last.placed;
-  await fetchMeshes(document, progress);
-  last = { key, placed: placedArt(document, meshOf) };
-  return last.placed;
+  const placed = placedArt(document, await cache.hold(document, progress));
+  last = { key, placed };
+  return placed;
 }
 
 const originOf = (mesh: Mesh): Vec3 => (mesh.indices.length ? centreOf(meshBounds(mesh)) : [0, 0, 0]);

@@ -5,6 +5,7 @@ import { BehaviorSubject } from 'rxjs';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
+import { sentenceOf } from '../shell/told';
 import { NewArtDesk } from './new-art-desk';
 import { sortFiles } from './sort-files';
 
@@ -59,7 +60,7 @@ export class ShelfStore {
       try {
         const document = await this.compute.run(
           (worker, progress) => worker.takeIn(file, beside, progress),
-          `Reading ${file.name}`,
+          { first: `Reading ${file.name}` },
         );
         added.push((await this.api.addPiece(yardId, startHistory(document))).id);
       } catch (error) {
@@ -77,7 +78,7 @@ export class ShelfStore {
   async takeApart(yardId: number, id: number, document: PieceDocument): Promise<number[]> {
     const documents = await this.compute.run(
       (worker, progress) => worker.extract(document, progress),
-      'Taking the pieces apart',
+      { first: 'Taking the pieces apart' },
     );
     const added: number[] = [];
     for (const each of documents) added.push((await this.api.addPiece(yardId, startHistory(each))).id);
@@ -108,7 +109,7 @@ export class ShelfStore {
   ): Promise<void> {
     for (const piece of pieces) {
       await act(piece).catch((error) =>
-        this.notices.say(`${piece.name}: ${error instanceof Error ? error.message : error}`, true),
+        this.notices.say(`${piece.name}: ${sentenceOf(error)}`, true),
       );
     }
     await this.load(this.yard$.value!.id).catch((error) => this.notices.error(error));
@@ -136,7 +137,7 @@ export class ShelfStore {
     const document = currentDocument((await this.api.piece(id)).history);
     const bytes = await this.compute.run(
       (worker, progress) => worker.picture(document, progress),
-      `Drawing ${document.name}`,
+      { first: `Drawing ${document.name}`, quick: true },
     );
     const picture = blobId(bytes);
     await this.api.setPicture(id, picture, bytes);

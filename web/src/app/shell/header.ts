@@ -39,7 +39,9 @@ import { Compute } from '../compute/compute';
             aria-label="Progress"
           />
           <span class="figures">{{ percent(task.share) }} %</span>
-          <button type="button" class="quiet-button" (click)="compute.stop()">Stop</button>
+          @if (task.stoppable) {
+            <button type="button" class="quiet-button" (click)="compute.stop()">Stop</button>
+          }
         </span>
       }
       <ng-content />

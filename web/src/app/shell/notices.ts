@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import { BehaviorSubject } from 'rxjs';
+import { sentenceOf } from './told';
 
 export interface Notice {
   id: number;
@@ -18,7 +19,7 @@ export class Notices {
   }
 
   error(error: unknown): void {
-    this.say(error instanceof Error ? error.message : String(error), true);
+    this.say(sentenceOf(error), true);
   }
 
   putAway(id: number): void {

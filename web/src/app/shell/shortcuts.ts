@@ -1,4 +1,6 @@
-import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { Escape } from './escape';
+import { isTyping } from './keys';
 
 const KEYS: [string, string][] = [
   ['1 … 6, 8', 'open a step of the job card'],
@@ -71,18 +73,16 @@ export class Shortcuts {
   protected readonly rows = KEYS;
   protected readonly shown = signal(false);
 
+  constructor() {
+    inject(Escape).register('key list', () => {
+      const shown = this.shown();
+      this.shown.set(false);
+      return shown;
+    });
+  }
+
   protected key(event: KeyboardEvent): void {
     if (isTyping(event)) return;
     if (event.key === '?') this.shown.update((shown) => !shown);
-    else if (event.key === 'Escape') this.shown.set(false);
   }
-}
-
-/** Keys belong to the field while one is typed in. */
-export function isTyping(event: Event): boolean {
-  const target = event.target;
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-  );
 }

@@ -19,7 +19,8 @@ import type { Agent, PieceDocument, Pivot } from '@yard-brace/core';
 import { Slider } from 'primeng/slider';
 import type { ArtToDraw } from '../compute/messages';
 import { Notices } from '../shell/notices';
-import { isTyping } from '../shell/shortcuts';
+import { Escape } from '../shell/escape';
+import { isTyping } from '../shell/keys';
 import { type Deviations, LEGEND } from './deviation-paint';
 import { type MarksToDraw, NO_MARKS } from './marks';
 import type { Reference } from './references';
@@ -377,6 +378,17 @@ export class PieceView implements OnDestroy {
       () => this.settings().choosing && ['box', 'lasso'].includes(this.settings().chooseBy),
     );
     whenReady((view) => view.setDragging(drags()));
+    const escape = inject(Escape);
+    escape.register('question', () => {
+      const asked = this.asked() !== null;
+      if (asked) this.state.refuse();
+      return asked;
+    });
+    escape.register('selection', () => {
+      const chosen = this.chosen() !== null;
+      if (chosen) this.state.clearChosen();
+      return chosen;
+    });
   }
 
   ngOnDestroy(): void {
@@ -521,8 +533,6 @@ export class PieceView implements OnDestroy {
     else if (key === '+') this.state.change('grow');
     else if (key === '-') this.state.change('shrink');
     else if (key === 'i') this.state.change('invert');
-    else if (event.key === 'Escape' && this.asked()) this.state.refuse();
-    else if (event.key === 'Escape' && this.chosen()) this.state.clearChosen();
     else return;
     event.preventDefault();
   }

@@ -1,0 +1,52 @@
+import { Component, provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { providePrimeNG } from 'primeng/config';
+import { NumberField } from './number-field';
+
+@Component({
+  imports: [NumberField],
+  template: `<yb-number [value]="value()" (changed)="take($event)" label="Width" [min]="1" [max]="64" />`,
+})
+class Host {
+  readonly value = signal(12);
+  readonly heard: number[] = [];
+  accept = false;
+  take(value: number) {
+    this.heard.push(value);
+    if (this.accept) this.value.set(value);
+  }
+}
+
+describe('NumberField', () => {
+  async function typed(text: string, accept: boolean) {
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), providePrimeNG({})] });
+    const fixture = TestBed.createComponent(Host);
+    fixture.componentInstance.accept = accept;
+    await fixture.whenStable();
+    const field = (fixture.nativeElement as HTMLElement).querySelector('input')!;
+    field.focus();
+    field.value = '';
+    field.dispatchEvent(new InputEvent('input', { inputType: 'deleteContentBackward' }));
+    if (text) {
+      field.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: withText(text), cancelable: true, bubbles: true }),
+      );
+    }
+    field.dispatchEvent(new FocusEvent('blur'));
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    await fixture.whenStable();
+    return { heard: fixture.componentInstance.heard, shows: field.value };
+  }
+  const withText = (text: string) => {
+    const data = new DataTransfer();
+    data.setData('text', text);
+    return data;
+  };
+
+  it('hands on what was typed', async () =>
+    expect(await typed('20', true)).toEqual({ heard: [20], shows: '20' }));
+  it('shows what is, not what was typed, when that is not taken over', async () =>
+    expect(await typed('20', false)).toEqual({ heard: [20], shows: '12' }));
+  it('keeps its number when it is emptied', async () =>
+    expect(await typed('', true)).toEqual({ heard: [], shows: '12' }));
+});
