@@ -3,6 +3,7 @@ import {
   blobIdSchema,
   boundsSchema,
   comparisonSchema,
+  familyShareSchema,
   historySchema,
   pieceNameSchema,
   pivotSchema,
@@ -80,7 +81,7 @@ export const pieceSchema = z.object({
   lastDelivery: lastDeliverySchema.nullable(),
   otherMeshNames: z.array(z.string()),
   /** the piece whose pivot its family shares, when it is not this one */
-  family: z.object({ from: z.string(), reach: z.tuple([z.number(), z.number(), z.number()]) }).nullable(),
+  family: z.object({ from: z.string(), share: familyShareSchema }).nullable(),
 });
 
 export const savePieceSchema = z.object({ version, history: historySchema });

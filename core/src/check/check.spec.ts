@@ -1,5 +1,15 @@
+import type { Vec3 } from '../math/index.js';
 import { joinMeshes } from '../mesh/index.js';
-import { applyEdit, familyReach, plainNode, type Scene } from '../piece/index.js';
+import {
+  applyEdit,
+  artBounds,
+  familyPlace,
+  familyShare,
+  type PivotAnchor,
+  pivotAt,
+  plainNode,
+  type Scene,
+} from '../piece/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, moved, sceneOf } from '../testing/meshes.js';
@@ -166,10 +176,23 @@ describe('stamps', () => {
       kind: 'set-family',
       family: 'coping',
     });
-    const around = { family: { from: 'Coping 01', reach: familyReach(founder) } };
+    const around = { family: { from: 'Coping 01', share: familyShare(artBounds(founder), founder.pivot) } };
     const drift = findingsOf(other, rules, around).find(({ id }) => id === 'family-drift')!;
     const after = applyEdit(other, drift.fix!.edit);
     expect(after.pivot.position).toEqual([10, -1, 0]);
     expect(findingsOf(after, rules, around).map(({ id }) => id)).not.toContain('family-drift');
+  });
+
+  it('matches a family by the point of the bounds that its pivot is at, or by the common origin', () => {
+    const small = { min: [0, 0, 0] as Vec3, max: [2, 1, 1] as Vec3 };
+    const large = { min: [-1, 0, 0] as Vec3, max: [2, 3, 4] as Vec3 };
+    const at = (anchor: PivotAnchor, position: Vec3) =>
+      familyPlace(large, familyShare(small, pivotAt(anchor, position)));
+    // At the far upper end of one it is at the far upper end of the other, not the same way from the least corner.
+    expect(at('vertex', [2, 1, 1])).toEqual([2, 3, 4]);
+    expect(at('base-centre', [1, 0, 0.5])).toEqual([0.5, 0, 2]);
+    expect(at('numeric', [2.1, 1, 1])).toEqual([2.1, 3, 4]);
+    expect(at('origin', [0, 0, 0])).toEqual([0, 0, 0]);
+    expect(at('as-it-came', [0, 0, 0])).toEqual([0, 0, 0]);
   });
 });

@@ -1,6 +1,5 @@
 import type { NameRules } from '../naming/index.js';
-import type { Vec3 } from '../math/index.js';
-import type { Edit, Operation } from '../piece/index.js';
+import type { Edit, FamilyShare, Operation } from '../piece/index.js';
 import type { FaultKind } from '../solid/index.js';
 import type { ShapeKind } from '../shape/index.js';
 
@@ -48,8 +47,8 @@ export interface CheckRules {
 
 /** What is known about a piece beyond its document. */
 export interface PieceSurroundings {
-  /** the other piece that the family's pivot is taken from, with what its art reaches from there */
-  family?: { from: string; reach: Vec3 } | null;
+  /** the other piece that the family's pivot is taken from */
+  family?: { from: string; share: FamilyShare } | null;
   /** mesh names of the other pieces of the yard */
   otherMeshNames?: readonly string[];
   lastDelivery?: { version: number; agreed: boolean } | null;

@@ -56,7 +56,7 @@ function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): 
     });
   }
   if (document.family !== null && family) {
-    const pivot = familyPivot(document, family.reach);
+    const pivot = familyPivot(document, family.share);
     const off = distance(pivot.position, p);
     if (off > 1e-4) {
       findings.push({

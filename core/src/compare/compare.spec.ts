@@ -67,6 +67,52 @@ describe('comparing', () => {
     for (const value of found.vertices) expect(value).toBeCloseTo(-0.25, 6);
   });
 
+  it('measures one of several equal shapes in one place, and faces that lie in one plane', () => {
+    const one = compareShapes(boxMesh([1, 1, 1]), [box([1.5, 1.5, 1.5])]);
+    const twin = box([1.5, 1.5, 1.5]);
+    for (const two of [
+      [box([1.5, 1.5, 1.5]), twin],
+      [twin, twin],
+    ]) {
+      const found = compareShapes(boxMesh([1, 1, 1]), two);
+      expect(found.proxyOutside.max).toBeCloseTo(one.proxyOutside.max, 9);
+      expect(found.proxyOutside.mean).toBeCloseTo(one.proxyOutside.mean, 9);
+    }
+    // A second box that ends in the same plane above leaves the top to one of them, not to neither.
+    const flush = compareShapes(boxMesh([1, 1, 1]), [box([1, 1.4, 1]), box([0.5, 1.2, 0.5], [0, 0.2, 0])]);
+    expect(flush.proxyOutside.max).toBeCloseTo(0.4, 6);
+    // Two that meet back to back have no surface between them.
+    const halves = compareShapes(boxMesh([1, 1, 1]), [
+      box([0.5, 1, 1], [-0.5, 0, 0]),
+      box([0.5, 1, 1], [0.5, 0, 0]),
+    ]);
+    expect(halves.proxyOutside.max).toBeLessThan(1e-9);
+  });
+
+  it('paints a hollow that is filled by how deep it is, not by the wall behind it', () => {
+    // A tray: floor and four walls 0.02 thick, 1 wide, 0.5 high inside.
+    const tray = joinMeshes([
+      boxMesh([0.52, 0.01, 0.52], [0, -0.01, 0]),
+      ...[-1, 1].flatMap((side) => [
+        boxMesh([0.01, 0.25, 0.52], [side * 0.51, 0.25, 0]),
+        boxMesh([0.5, 0.25, 0.01], [0, 0.25, side * 0.51]),
+      ]),
+    ]);
+    const { vertices } = compareShapes(tray, [box([0.52, 0.26, 0.52], [0, 0.24, 0])]);
+    const floor = [...vertices.keys()].filter((v) => tray.positions[v * 3 + 1] === 0 && v < 8);
+    expect(floor.length).toBeGreaterThan(0);
+    for (const v of floor) expect(vertices[v]!).toBeLessThan(-0.4);
+    // Parted shapes fill it all the same.
+    const parted = compareShapes(tray, [
+      box([0.26, 0.26, 0.52], [-0.26, 0.24, 0]),
+      box([0.26, 0.26, 0.52], [0.26, 0.24, 0]),
+    ]);
+    for (const v of floor) expect(parted.vertices[v]!).toBeLessThan(-0.4);
+    // What follows the art closely stays pale.
+    const close = compareShapes(boxMesh([1, 1, 1]), [box([1.001, 1.001, 1.001])]);
+    for (const value of close.vertices) expect(value).toBeCloseTo(-0.001, 5);
+  });
+
   it('is right to 1 % of the art for boxes anywhere in a ball', () => {
     const ball = ballMesh(1, [0, 0, 0], 48);
     const comparer = new Comparer(ball);

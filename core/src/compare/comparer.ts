@@ -1,4 +1,4 @@
-import { diagonalOf, type Vec3 } from '../math/index.js';
+import { diagonalOf, normalized, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import {
   type ClosedSolid,
@@ -14,6 +14,7 @@ import { type Shape, shapeBounds, shapeTriangles } from '../shape/index.js';
 import type { ShapeComparison, DetailedComparison, Deviation } from './comparison.js';
 import type { Distance } from '../hull/index.js';
 import { summary } from './deviation-summary.js';
+import { markFilledAhead } from './filled-ahead.js';
 import { alongRays, only } from './ray-volumes.js';
 import { type Samples, samplesOf, withCorners } from './samples.js';
 import { costOf } from './set-cost.js';
@@ -113,6 +114,10 @@ export class Comparer {
       max = vertices[v]!;
       at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
     }
+    markFilledAhead(this.mesh, this.distance, vertices, {
+      covering: (x, y, z) => covering(measured, x, y, z),
+      size: this.size,
+    });
     const uncovered = uncoveredAreas(this.mesh, vertices, toleranceMetres, (x, y, z) =>
       offAll(measured, x, y, z),
     );
@@ -195,7 +200,9 @@ export class Comparer {
     measured.forEach((own, i) => {
       const touches = (other: Measured) =>
         [0, 1, 2].every((k) => other.low[k]! <= own.high[k]! && own.low[k]! <= other.high[k]!);
-      const others = measured.filter((other, j) => j !== i && touches(other));
+      const others = measured.flatMap((other, j) =>
+        j !== i && touches(other) ? [{ distance: other.distance, earlier: j < i }] : [],
+      );
       let last = -1;
       for (let s = 0; s < own.off.length; s++) {
         const [x, y, z] = [
@@ -204,8 +211,7 @@ export class Comparer {
           own.samples.points[s * 3 + 2]!,
         ];
         // Inside or against another shape it is not the surface of the whole.
-        if (own.off[s] !== 0 && others.some((other) => other.distance(x, y, z, touching) < touching))
-          continue;
+        if (own.off[s] !== 0 && others.some((other) => this.hides(other, own, x, y, z, touching))) continue;
         points[n * 3] = x;
         points[n * 3 + 1] = y;
         points[n * 3 + 2] = z;
@@ -215,6 +221,29 @@ export class Comparer {
       }
     });
     return summary(points.subarray(0, n * 3), areas.subarray(0, n), off.subarray(0, n));
+  }
+
+  /**
+   * Whether another shape takes a place on this one's surface from the surface of the whole: it lies inside it, or
+   * both surfaces lie there back to back. Where they lie there as one, looking the same way, the earlier has it.
+   */
+  private hides(
+    other: { distance: Distance; earlier: boolean },
+    own: Measured,
+    x: number,
+    y: number,
+    z: number,
+    touching: number,
+  ): boolean {
+    const depth = other.distance(x, y, z, touching);
+    if (depth >= touching) return false;
+    if (depth <= -touching) return true;
+    const h = this.size * 1e-6;
+    const slope = (dx: number, dy: number, dz: number) =>
+      own.distance(x + dx, y + dy, z + dz) - own.distance(x - dx, y - dy, z - dz);
+    const out: Vec3 = normalized([slope(h, 0, 0), slope(0, h, 0), slope(0, 0, h)]);
+    const ahead = other.distance(x + out[0] * h, y + out[1] * h, z + out[2] * h);
+    return ahead < h / 2 || other.earlier;
   }
 
   private volumes(
@@ -257,6 +286,20 @@ function someCorners({ positions, faces, indices }: ClosedSolid, most: number): 
   for (let v = 0; v < used.length; v++) if (used[v]) all.push(v);
   const step = Math.max(1, Math.ceil(all.length / most));
   return Uint32Array.from({ length: Math.ceil(all.length / step) }, (_, i) => all[i * step]!);
+}
+
+/** The distance function of the shape that covers a point deepest. */
+function covering(measured: readonly Measured[], x: number, y: number, z: number): Distance | undefined {
+  let deepest = 0;
+  let found: Distance | undefined;
+  for (const { distance, low, high } of measured) {
+    if (x < low[0] || x > high[0] || y < low[1] || y > high[1] || z < low[2] || z > high[2]) continue;
+    const here = distance(x, y, z);
+    if (here >= deepest) continue;
+    deepest = here;
+    found = distance;
+  }
+  return found;
 }
 
 /** The shape in which `offAll` found the last place that it found covered. */

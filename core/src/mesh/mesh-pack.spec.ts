@@ -31,7 +31,8 @@ describe('a pack of meshes', () => {
     scene.nodes.push(plainNode('Other', 1));
     const { document, meshOf } = pieceOf(scene);
     expect(blobsOf(document).length).toBe(2);
-    for (const node of document.nodes) if (node.mesh) expect(meshOf(node.mesh).indices.length).toBeGreaterThan(0);
+    for (const node of document.nodes)
+      if (node.mesh) expect(meshOf(node.mesh).indices.length).toBeGreaterThan(0);
     const lone = pieceOf(sceneOf(boxMesh([1, 1, 1]))).document;
     expect(blobsOf(lone)).toContain(lone.nodes[0]!.mesh!);
   });

@@ -17,6 +17,7 @@ import {
   unitNameSchema,
   unitSchema,
 } from './document.js';
+import { nodeById, partPivot } from './geometry.js';
 import { type Pivot, pivotAnchorSchema, pivotSchema } from './pivot.js';
 import { type Change, changedPlacing, changedPoint, placingSchema } from './placing.js';
 
@@ -151,11 +152,16 @@ export function applyEdit(document: PieceDocument, edit: Edit): PieceDocument {
     case 'reshape': {
       const { kind: _kind, what: _what, carried, ...reshaped } = edit;
       const proxies = carried ? carriedAlong(document.proxies, carried) : document.proxies;
-      return withoutStrays({ ...document, ...reshaped, proxies });
+      return withoutStrays({
+        ...document,
+        ...reshaped,
+        nodes: leaderless(document, reshaped.nodes),
+        proxies,
+      });
     }
     case 'take-new-art': {
       const { kind: _kind, ...art } = edit;
-      return withoutStrays({ ...document, ...art });
+      return withoutStrays({ ...document, ...art, nodes: leaderless(document, art.nodes) });
     }
   }
 }
@@ -226,6 +232,17 @@ function changed(document: PieceDocument, change: Change): PieceDocument {
       return { ...proxy, shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
     }),
   };
+}
+
+/** A pivot whose leader is gone stays where the leader had it. */
+function leaderless(before: PieceDocument, nodes: PieceDocument['nodes']): PieceDocument['nodes'] {
+  const ids = new Set(nodes.map(({ id }) => id));
+  return nodes.map((node) => {
+    if (node.pivot?.follows === undefined || ids.has(node.pivot.follows)) return node;
+    const old = nodeById(before, node.id);
+    const { follows: _follows, ...pivot } = old < 0 ? node.pivot : partPivot(before, old);
+    return { ...node, pivot };
+  });
 }
 
 function carriedAlong(

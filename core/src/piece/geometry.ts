@@ -1,10 +1,13 @@
+import * as z from 'zod';
 import {
+  add,
   applyMatrix,
   baseCentreOf,
   type Bounds,
   boundsThrough,
   centreOf,
   composeMatrix,
+  distance,
   emptyBounds,
   type Matrix,
   multiplyMatrices,
@@ -21,6 +24,8 @@ import { joinMeshes, type Mesh, mergeOrder, transformMesh } from '../mesh/index.
 import { metresPerUnit, type PieceDocument, type PieceNode } from './document.js';
 import { type Pivot, pivotAt, type PivotAnchor } from './pivot.js';
 import { placingMatrix } from './placing.js';
+
+const vec3 = z.tuple([z.number(), z.number(), z.number()]);
 
 /** World matrix of every node, in their order, inside `outer`. */
 export function worldMatrices(
@@ -189,16 +194,38 @@ export function partPivot(document: PieceDocument, number: number): Pivot {
   }
 }
 
-/**
- * What a family shares: the least corner of the art as seen from the pivot. A piece whose corner lies the
- * same way from its pivot replaces the other in place.
- */
-export const familyReach = (document: PieceDocument): Vec3 =>
-  subtract(artBounds(document).min, document.pivot.position);
+/** Of the 27 points of the bounds. */
+const BOUNDS_POINTS: readonly Vec3[] = [-1, 0, 1].flatMap((x) =>
+  [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z): Vec3 => [x, y, z])),
+);
 
-/** The pivot that gives the piece a family's reach. */
-export const familyPivot = (document: PieceDocument, reach: Readonly<Vec3>): Pivot => ({
+/**
+ * What a family shares, said so that variants of other sizes can follow it: a pivot in the origin of the common
+ * space is there for all; any other keeps to the one of the 27 points of the bounds that it lies nearest to.
+ */
+export type FamilyShare = { at: 'origin' } | { at: 'bounds'; cell: Vec3; offset: Vec3 };
+
+export const familyShareSchema = z.discriminatedUnion('at', [
+  z.object({ at: z.literal('origin') }),
+  z.object({ at: z.literal('bounds'), cell: vec3, offset: vec3 }),
+]);
+
+/** @param bounds of the art, @param pivot of the piece; both metres in the piece's space */
+export function familyShare(bounds: Bounds, { anchor, position }: Pivot): FamilyShare {
+  const inOrigin = position.every((v) => Math.abs(v) < 1e-9);
+  if (anchor === 'origin' || (anchor === 'as-it-came' && inOrigin)) return { at: 'origin' };
+  const away = (cell: Vec3) => distance(pointOfBounds(bounds, cell), position);
+  const cell = BOUNDS_POINTS.reduce((best, each) => (away(each) < away(best) - 1e-9 ? each : best));
+  return { at: 'bounds', cell, offset: subtract(position, pointOfBounds(bounds, cell)) };
+}
+
+/** Where a piece with these bounds has its pivot when it shares a family's. */
+export const familyPlace = (bounds: Bounds, share: FamilyShare): Vec3 =>
+  share.at === 'origin' ? [0, 0, 0] : add(pointOfBounds(bounds, share.cell), share.offset);
+
+/** The pivot that makes the piece one of a family. */
+export const familyPivot = (document: PieceDocument, share: FamilyShare): Pivot => ({
   ...document.pivot,
   anchor: 'family',
-  position: subtract(artBounds(document).min, reach),
+  position: familyPlace(artBounds(document), share),
 });

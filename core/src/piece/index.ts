@@ -1,4 +1,5 @@
 export * from './blob-id.js';
+export * from './clearance-between.js';
 export * from './document.js';
 export * from './edit.js';
 export * from './geometry.js';

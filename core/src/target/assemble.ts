@@ -4,6 +4,7 @@ import { nameFault } from '../naming/index.js';
 import { type PieceDocument, plainNode, type Scene, placedMatrices } from '../piece/index.js';
 import { shapeTriangles } from '../shape/index.js';
 import { type DeliveredMesh, deliveredMeshes, meshSeenFrom, shapeSeenFrom } from './delivered-mesh.js';
+import { CYLINDER_SIDES, deliveredShape } from './delivered-shape.js';
 import { type Expectation, expectationOf } from './expectation.js';
 import { importSheet } from './import-sheet.js';
 import type { TargetProfile } from './profile.js';
@@ -92,7 +93,9 @@ function deliveredScene(
   };
   const names = expected.shapes.filter((shape) => shape.owner === mesh.name).map((shape) => shape.name);
   mesh.proxies.forEach(({ shape }, i) => {
-    const { points, indices } = shapeTriangles(shapeSeenFrom(mesh.pivot, shape));
+    const { points, indices } = shapeTriangles(shapeSeenFrom(mesh.pivot, deliveredShape(profile, shape)), {
+      segments: CYLINDER_SIDES,
+    });
     const name = names[i]!;
     scene.nodes.push(plainNode(name, scene.meshes.length, profile.proxies.hang === 'below' ? 0 : null));
     scene.meshes.push({ name, mesh: plainMesh(points, indices) });
@@ -135,10 +138,11 @@ export function manifest(document: PieceDocument, profile: TargetProfile): Recor
       turned: pivot.rotation,
       ...(pivot.hinge ? { hinge: pivot.hinge } : {}),
     })),
-    proxies: expected.shapes.map(({ name, owner, kind, volume }) => ({
+    proxies: expected.shapes.map(({ name, owner, kind, deliveredAs, volume }) => ({
       name,
       owner,
-      kind,
+      kind: deliveredAs,
+      ...(kind === deliveredAs ? {} : { drawnAs: kind }),
       cubicMetres: volume,
     })),
     clearances: document.clearances.map(({ id: _id, ...clearance }) => clearance),

@@ -1,8 +1,8 @@
-import { boundsOf, sizeOf, type Vec3 } from '../math/index.js';
-import { type Mesh, meshBounds, trianglesVolume } from '../mesh/index.js';
+import { sizeOf, type Vec3 } from '../math/index.js';
+import { type Mesh, meshBounds } from '../mesh/index.js';
 import { proxyName } from '../naming/index.js';
 import { artBounds, type PieceDocument } from '../piece/index.js';
-import { fanTriangles, shapeBounds, type ShapeKind, shapePolygons, shapeVolume } from '../shape/index.js';
+import { shapeBounds, type ShapeKind, shapeVolume } from '../shape/index.js';
 import { boundsSeenFrom, deliveredMeshes, meshSeenFrom, shapeSeenFrom } from './delivered-mesh.js';
 import { deliveredKind, prefixOf, type TargetProfile } from './profile.js';
 
@@ -10,8 +10,11 @@ export interface ExpectedShape {
   id: string;
   name: string;
   owner: string;
+  /** as it was drawn */
   kind: ShapeKind;
-  /** cubic metres */
+  /** as it leaves: another kind where the target does not know its own */
+  deliveredAs: ShapeKind;
+  /** cubic metres, as drawn */
   volume: number;
   /** metres, axis-aligned, from the pivot */
   min: Vec3;
@@ -54,10 +57,7 @@ export function expectationOf(
     shapes: delivered.flatMap(({ name: owner, pivot, proxies }) =>
       proxies.map(({ id, shape: drawn }, i) => {
         const shape = shapeSeenFrom(pivot, drawn);
-        const kind = deliveredKind(profile, shape.kind);
-        // A kind the target does not know is expected as the polyhedron it is delivered as.
-        const polygons = kind === shape.kind ? undefined : shapePolygons(shape);
-        const { min, max } = polygons ? boundsOf(polygons.points) : shapeBounds(shape);
+        const { min, max } = shapeBounds(shape);
         return {
           id,
           owner,
@@ -65,10 +65,9 @@ export function expectationOf(
             prefix: prefixOf(profile, shape.kind),
             padding: profile.proxies.padding,
           }),
-          kind,
-          volume: polygons
-            ? trianglesVolume(polygons.points, fanTriangles(polygons.faces))
-            : shapeVolume(shape),
+          kind: shape.kind,
+          deliveredAs: deliveredKind(profile, shape.kind),
+          volume: shapeVolume(shape),
           min,
           max,
         };

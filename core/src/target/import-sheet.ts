@@ -31,7 +31,8 @@ export function importSheet(document: PieceDocument, profile: TargetProfile, exp
     ),
     `- ${expected.shapes.length} collision ${expected.shapes.length === 1 ? 'shape' : 'shapes'}:`,
     ...expected.shapes.map(
-      ({ name, kind, volume }) => `  - \`${name}\`, ${kind}, ${volume.toPrecision(4)} m³`,
+      ({ name, kind, deliveredAs, volume }) =>
+        `  - \`${name}\`, ${deliveredAs}${kind === deliveredAs ? '' : ` for a ${kind}`}, ${volume.toPrecision(4)} m³`,
     ),
     '',
     '## Materials',

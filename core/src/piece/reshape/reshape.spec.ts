@@ -15,7 +15,9 @@ import { ballMesh, boxMesh, sceneOf, threeParts } from '../../testing/meshes.js'
 import { pieceDocumentSchema } from '../document.js';
 import { applyEdit, editSchema } from '../edit.js';
 import { artBounds, artMesh, partPivot, placedMatrices } from '../geometry.js';
+import { measuredPivot } from '../measured-pivot.js';
 import { meshReader } from '../pack-up.js';
+import { pivotAt } from '../pivot.js';
 import { plainMaterial, plainNode, type Scene } from '../scene.js';
 import { countUp } from './names.js';
 import { operate } from './operate.js';
@@ -254,6 +256,114 @@ describe('the tree', () => {
       [4, 1, -4],
     ]);
     expect(partPivot(piece.document, 2).position.map((v) => Math.round(v))).toEqual([4, 1, -4]);
+  });
+});
+
+describe('leaving a swing as it is', () => {
+  const quarter: Quat = [0, Math.SQRT1_2, 0, Math.SQRT1_2];
+  const gate = () => {
+    const piece = pieceOf({
+      ...sceneOf(boxMesh([1, 1, 1])),
+      nodes: [
+        plainNode('frame', 0),
+        { ...plainNode('leaf', 0), translation: [5, 0, 0] },
+        { ...plainNode('latch', 0, 1), translation: [2, 0, 0] },
+      ],
+    });
+    const hinge = (axis: Vec3) => ({ axis, opens: [0, 90] as [number, number] });
+    piece.document = applyEdit(piece.document, {
+      kind: 'set-pivots',
+      what: 'hinges',
+      pivots: [{ part: 'n3', pivot: { ...pivotAt('hinge', [6, 0, 0]), hinge: hinge([1, 0, 0]) } }],
+    });
+    const box = (center: Vec3) => ({
+      kind: 'box' as const,
+      center,
+      halfExtents: [1, 1, 0.5] as Vec3,
+      rotation: [0, 0, 0, 1] as Quat,
+    });
+    piece.document = applyEdit(piece.document, {
+      kind: 'set-proxies',
+      proxies: [
+        { id: 'f', shape: box([0, 0, 0]), part: 'n1' },
+        { id: 'l', shape: box([5, 0, 0]), part: 'n2' },
+        { id: 'w', shape: box([2, 0, 0]) },
+      ],
+    });
+    return piece;
+  };
+  const centres = ({ document }: Piece) =>
+    document.proxies.map(({ shape }) =>
+      'center' in shape ? shape.center.map((v) => Math.round(v * 1e6) / 1e6 + 0) : [],
+    );
+
+  it('takes the shapes of the part and the hinges below it along', async () => {
+    const piece = await after(gate(), {
+      op: 'move',
+      part: 'n2',
+      by: [0, 0, 0],
+      turn: quarter,
+      about: [4, 0, 0],
+    });
+    expect(centres(piece)).toEqual([
+      [0, 0, 0],
+      [4, 0, -1],
+      [2, 0, 0],
+    ]);
+    const latch = partPivot(piece.document, 2);
+    expect(latch.hinge!.axis.map((v) => Math.round(v * 1e6) / 1e6 + 0)).toEqual([0, 0, -1]);
+    expect(latch.position.map((v) => Math.round(v))).toEqual([4, 0, -2]);
+  });
+
+  it('turns the whole piece, every root of it and every shape', async () => {
+    const piece = await after(gate(), {
+      op: 'move',
+      part: null,
+      by: [0, 0, 0],
+      turn: quarter,
+      about: [0, 0, 0],
+    });
+    expect(centres(piece)).toEqual([
+      [0, 0, 0],
+      [0, 0, -5],
+      [0, 0, -2],
+    ]);
+    const { min, max } = artBounds(piece.document);
+    expect([min[2], max[2]].map((v) => Math.round(v))).toEqual([-8, 1]);
+  });
+
+  it('leaves a pivot where its leader had it when the leader goes', async () => {
+    let piece = gate();
+    piece.document = applyEdit(piece.document, {
+      kind: 'set-pivots',
+      what: 'in step',
+      pivots: [
+        { part: 'n1', pivot: { ...pivotAt('numeric', [0, 9, 0]), follows: 'n2' } },
+        { part: 'n2', pivot: pivotAt('numeric', [7, 0, 0]) },
+      ],
+    });
+    expect(partPivot(piece.document, 0).position).toEqual([7, 0, 0]);
+    piece = await after(piece, { op: 'delete', parts: ['n2'] });
+    expect(partPivot(piece.document, 0)).toEqual(jasmine.objectContaining({ position: [7, 0, 0] }));
+    expect(piece.document.nodes[0]!.pivot!.follows).toBeUndefined();
+  });
+});
+
+describe('the centroid of mass', () => {
+  it('lies in the solid whichever way faces look, and on the surface of what is open', () => {
+    const box = boxMesh([1, 1, 1], [10, 0, 0]);
+    const flipped = { ...box, indices: box.indices.slice() };
+    for (const f of [0, 3, 5]) {
+      const [b, c] = [flipped.indices[f * 3 + 1]!, flipped.indices[f * 3 + 2]!];
+      flipped.indices.set([c, b], f * 3 + 1);
+    }
+    for (const mesh of [box, flipped]) {
+      const found = measuredPivot(mesh, 'centroid');
+      [10, 0, 0].forEach((v, k) => expect(found[k]).toBeCloseTo(v, 9));
+    }
+    const open = plainMesh([...box.positions], [...box.indices].slice(6));
+    const found = measuredPivot(open, 'centroid');
+    found.forEach((v, k) => expect(Math.abs(v - [10, 0, 0][k]!)).toBeLessThan(1));
   });
 });
 

@@ -157,9 +157,7 @@ export function setAside(work: Reshaping, { parts, aside }: OperationOf<'set-asi
  */
 export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'move'>): string {
   const tops =
-    part === null
-      ? work.nodes.flatMap((node, i) => (node.parent === null ? [i] : []))
-      : [work.number(part)];
+    part === null ? work.nodes.flatMap((node, i) => (node.parent === null ? [i] : [])) : [work.number(part)];
   const spin = composeMatrix({ translation: [0, 0, 0], rotation: turn, scale: [1, 1, 1] });
   const shift = add(subtract(about, applyMatrix(spin, about)), by);
   const change = composeMatrix({ translation: shift, rotation: turn, scale: [1, 1, 1] });

@@ -4,6 +4,8 @@ import type { Comparison, ReadBack } from './report.js';
 
 /** Sizes and pivots agree within this many metres. */
 export const LENGTH_TOLERANCE_METRES = 1e-4;
+/** What a substituted shape may stand out or fall short, as a share of its diagonal. */
+const SUBSTITUTION_TOLERANCE = 0.01;
 /** Volumes agree within this share. */
 export const VOLUME_TOLERANCE = 1e-3;
 
@@ -13,8 +15,14 @@ const place = (v: Vec3) => `${v.map((x) => (x === 0 ? 0 : x).toFixed(4)).join(',
 /** What was drawn against what was read back: count, names, owners, kinds, sizes, pivots, volumes. */
 export function compareReadBack(expected: Expectation, found: ReadBack): Comparison {
   const points: Comparison = [];
-  const say = (point: string, want: string, got: string, agrees = want === got) =>
-    points.push({ point, expected: want, found: got, agrees });
+  const say = (point: string, want: string, got: string, agrees = want === got, announced = false) =>
+    points.push({
+      point,
+      expected: want,
+      found: got,
+      agrees,
+      ...(announced && !agrees ? { substituted: true } : {}),
+    });
   say('meshes', String(expected.meshes.length), String(found.meshes.length));
   say('shapes', String(expected.shapes.length), String(found.shapes.length));
   for (const want of expected.meshes) {
@@ -29,6 +37,7 @@ export function compareReadBack(expected: Expectation, found: ReadBack): Compari
     say(`${of}position`, place([0, 0, 0]), place(mesh.position), near([0, 0, 0], mesh.position));
     say(`${of}scale`, '1, 1, 1', mesh.scale.map((s) => Number(s.toFixed(6))).join(', '));
     say(`${of}root rotation`, 'none', mesh.rotated ? 'left over' : 'none');
+    if (mesh.madeUpBox) say(`${of}shapes`, 'as drawn', 'one box round everything, made up', false);
   }
   for (const want of expected.shapes) {
     const got = found.shapes.find((shape) => shape.name === want.name);
@@ -36,7 +45,8 @@ export function compareReadBack(expected: Expectation, found: ReadBack): Compari
       say(want.name, want.kind, 'not found');
       continue;
     }
-    say(`${want.name}, kind`, want.kind, got.kind);
+    const substituted = want.kind !== want.deliveredAs && got.kind === want.deliveredAs;
+    say(`${want.name}, kind`, want.kind, got.kind, want.kind === got.kind, substituted);
     say(`${want.name}, owner`, want.owner, got.owner);
     const off = Math.max(distance(want.min, got.min), distance(want.max, got.max));
     say(
@@ -44,6 +54,7 @@ export function compareReadBack(expected: Expectation, found: ReadBack): Compari
       metres(subtract(want.max, want.min)),
       metres(subtract(got.max, got.min)),
       off <= LENGTH_TOLERANCE_METRES,
+      substituted && off <= SUBSTITUTION_TOLERANCE * distance(want.min, want.max),
     );
     const share = Math.abs(got.volume - want.volume) / Math.max(want.volume, Number.MIN_VALUE);
     say(
@@ -60,4 +71,10 @@ export function compareReadBack(expected: Expectation, found: ReadBack): Compari
   return points;
 }
 
-export const agreesInAll = (comparison: Comparison): boolean => comparison.every((point) => point.agrees);
+/** Nothing differs but what the target was known to substitute. */
+export const agreesInAll = (comparison: Comparison): boolean =>
+  comparison.every(({ agrees, substituted }) => agrees || substituted);
+
+/** The points at which the target has something else, as was announced. */
+export const substitutionsIn = (comparison: Comparison): Comparison =>
+  comparison.filter(({ substituted }) => substituted);

@@ -1,7 +1,16 @@
 import { memoryFile, readFile } from '../../format/index.js';
-import { composeMatrix, type Vec3 } from '../../math/index.js';
+import {
+  add,
+  composeMatrix,
+  decomposeMatrix,
+  type Matrix,
+  multiplyMatrices,
+  placeOf,
+  type Quat,
+  type Vec3,
+} from '../../math/index.js';
 import { type Mesh, meshBounds, transformMesh, triangleCount } from '../../mesh/index.js';
-import type { Scene, SceneNode } from '../../piece/index.js';
+import { type Scene, type SceneNode, worldMatrices } from '../../piece/index.js';
 import type { ShapeKind } from '../../shape/index.js';
 import type { TargetProfile } from '../profile.js';
 import { recognise } from './recognise.js';
@@ -27,7 +36,12 @@ export async function readBack(
 
 function importScene(scene: Scene, profile: TargetProfile, report: ReadBack): void {
   for (const { kind, name } of scene.leftOut) report.ignored.push({ name, why: `a ${kind} is not imported` });
-  const nodes = scene.nodes.filter((node) => node.mesh !== null);
+  const world = worldMatrices(scene.nodes);
+  const nodes = scene.nodes.flatMap((node, i) =>
+    node.mesh === null
+      ? []
+      : [{ ...node, world: world[i]!, under: node.parent === null ? null : world[node.parent]! }],
+  );
   const renderNames = nodes.map((node) => node.name).filter((name) => !tagOf(name, profile));
   const taken = new Set<string>();
   for (const node of nodes) {
@@ -79,23 +93,31 @@ function ownerOf(rest: string, renderNames: readonly string[]): string | undefin
   return fitting.sort((a, b) => b.length - a.length)[0];
 }
 
-/** The mesh as the node's own scale and rotation leave it; the node's place is its pivot. */
-function ownScale(scene: Scene, node: SceneNode): Mesh {
-  const { mesh } = scene.meshes[node.mesh!]!;
-  const { rotation, scale } = node;
-  return transformMesh(mesh, composeMatrix({ translation: [0, 0, 0], rotation, scale }));
+/** A node with where all above it put it. */
+type PlacedNode = SceneNode & { world: Matrix; under: Matrix | null };
+
+/** The mesh as its own scale and rotation and those of all above leave it; the node's place is its pivot. */
+function ownScale(scene: Scene, { mesh, world }: PlacedNode): Mesh {
+  const [x, y, z] = placeOf(world);
+  return transformMesh(
+    scene.meshes[mesh!]!.mesh,
+    multiplyMatrices(
+      composeMatrix({ translation: [-x, -y, -z], rotation: [0, 0, 0, 1], scale: [1, 1, 1] }),
+      world,
+    ),
+  );
 }
 
-function addMesh(node: SceneNode, mesh: Mesh, profile: TargetProfile, report: ReadBack): void {
+function addMesh(node: PlacedNode, mesh: Mesh, profile: TargetProfile, report: ReadBack): void {
   const bounds = meshBounds(mesh);
-  const rotated = Math.abs(Math.abs(node.rotation[3]) - 1) > 1e-6;
+  const { rotation, scale } = decomposeMatrix(node.world);
   report.meshes.push({
     name: node.name,
     triangles: triangleCount(mesh),
     ...bounds,
-    position: node.translation,
-    scale: node.scale,
-    rotated,
+    position: placeOf(node.world),
+    scale,
+    rotated: isTurned(rotation),
     madeUpBox: false,
   });
   reportTransform(node, report);
@@ -109,20 +131,29 @@ function addMesh(node: SceneNode, mesh: Mesh, profile: TargetProfile, report: Re
   }
 }
 
-function reportTransform(node: SceneNode, report: ReadBack): void {
+const isTurned = ([, , , w]: Quat) => Math.abs(Math.abs(w) - 1) > 1e-6;
+
+function reportTransform(node: PlacedNode, report: ReadBack): void {
   if (node.scale.some((s) => Math.abs(s - 1) > 1e-6)) {
     report.changed.push({
       name: node.name,
       how: `its node scale of ${node.scale.map((s) => s.toPrecision(3)).join(', ')} is kept`,
     });
   }
-  if (node.parent === null && Math.abs(Math.abs(node.rotation[3]) - 1) > 1e-6) {
+  if (node.under?.some((v, k) => Math.abs(v - (k % 5 === 0 ? 1 : 0)) > 1e-6))
+    report.changed.push({
+      name: node.name,
+      how: `what it hangs below moves, turns or scales it: it lands at ${placeOf(node.world)
+        .map((v) => v.toFixed(3))
+        .join(', ')} m`,
+    });
+  if (node.parent === null && isTurned(node.rotation)) {
     report.changed.push({ name: node.name, how: 'a rotation is left on its root node' });
   }
 }
 
 function addShape(
-  node: SceneNode,
+  node: PlacedNode,
   owner: string,
   tagged: ShapeKind,
   mesh: Mesh,
@@ -136,11 +167,7 @@ function addShape(
     return;
   }
   for (const how of result.warnings) report.changed.push({ name: node.name, how });
-  const at = (p: Vec3): Vec3 => [
-    p[0] + node.translation[0],
-    p[1] + node.translation[1],
-    p[2] + node.translation[2],
-  ];
+  const at = (p: Vec3): Vec3 => add(p, placeOf(node.world));
   report.shapes.push({
     name: node.name,
     owner,

@@ -41,7 +41,14 @@ export const readBackSchema = z.object({
 export type ReadBack = z.infer<typeof readBackSchema>;
 
 export const comparisonSchema = z.array(
-  z.object({ point: z.string(), expected: z.string(), found: z.string(), agrees: z.boolean() }),
+  z.object({
+    point: z.string(),
+    expected: z.string(),
+    found: z.string(),
+    agrees: z.boolean(),
+    /** it differs, in the way that was announced: the target knows no such kind */
+    substituted: z.boolean().optional(),
+  }),
 );
 
 /** Expected and found, point by point. */

@@ -384,10 +384,10 @@ export class BenchPage implements Leavable {
     if (id === null) return;
     try {
       const document = currentDocument((await this.api.piece(id)).history);
-      const art = await this.compute.run(
-        (worker, progress) => worker.draw(document, progress),
-        { first: `Drawing ${document.name}`, quick: true },
-      );
+      const art = await this.compute.run((worker, progress) => worker.draw(document, progress), {
+        first: `Drawing ${document.name}`,
+        quick: true,
+      });
       if (this.beside() === id) this.others.set([{ art, document }]);
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
@@ -440,10 +440,10 @@ export class BenchPage implements Leavable {
     }
     this.waiting.set(`Drawing ${document.name} …`);
     try {
-      const art = await this.compute.run(
-        (worker, progress) => worker.draw(document, progress),
-        { first: `Drawing ${document.name}`, quick: true },
-      );
+      const art = await this.compute.run((worker, progress) => worker.draw(document, progress), {
+        first: `Drawing ${document.name}`,
+        quick: true,
+      });
       if (this.drawn()?.key !== key) return;
       this.drawnPiece = piece;
       this.view.newArt({ art, document });

@@ -296,8 +296,7 @@ export class BenchStore implements OnDestroy {
       else if (error instanceof ApiError && error.code === 'unavailable') {
         this.saving$.next({ state: 'waiting', why: error.message });
         this.saveSoon(TRY_AGAIN_MS);
-      } else
-        this.saving$.next({ state: 'refused', why: sentenceOf(error) });
+      } else this.saving$.next({ state: 'refused', why: sentenceOf(error) });
     }
   }
 

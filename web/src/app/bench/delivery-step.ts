@@ -16,6 +16,7 @@ import { Api } from '../api/api';
 import { bytesText, counted, momentText } from '../shell/figures';
 import { Notices } from '../shell/notices';
 import { BenchStore } from './bench-store';
+import { verdictOf } from './verdict';
 import { FindingList } from './finding-list';
 import { stepStyles } from './step-styles';
 
@@ -74,16 +75,12 @@ import { stepStyles } from './step-styles';
         >
         <h3>Read back</h3>
         <p class="verdict" [class.off]="!delivery.agreed" data-testid="verdict">
-          {{
-            delivery.agreed
-              ? 'An importer gets exactly what was drawn: ' +
-                counted(delivery.comparison.length, 'point') +
-                ' compared, all agree.'
-              : counted(off(delivery).length, 'point') + ' of ' + delivery.comparison.length + ' differ.'
-          }}
+          {{ verdict(delivery) }}
         </p>
         @for (point of off(delivery); track point.point) {
-          <p class="stop">{{ point.point }}: {{ point.expected }} was drawn, {{ point.found }} was read.</p>
+          <p [class.stop]="!point.substituted">
+            {{ point.point }}: {{ point.expected }} was drawn, {{ point.found }} was read.
+          </p>
         }
         <ul class="remarks">
           @for (remark of delivery.readBack.changed; track $index) {
@@ -201,6 +198,7 @@ export class DeliveryStep implements OnDestroy {
   protected readonly momentText = momentText;
   protected readonly bundle = routes.deliveryBundle;
   protected readonly bundleName = ({ files }: Delivery) => bundleName(files.map((file) => file.name));
+  protected readonly verdict = ({ comparison, agreed }: Delivery) => verdictOf(comparison, agreed);
   protected readonly off = ({ comparison }: Delivery) => comparison.filter((point) => !point.agrees);
 
   /** What keeps it here, from all the other steps. */

@@ -58,10 +58,10 @@ export class DeviationStore implements OnDestroy {
   private async measure(document: PieceDocument, shapes: Shape[]): Promise<void> {
     const asked = ++this.asked;
     try {
-      const found = await this.compute.run(
-        (worker, progress) => worker.measure(document, shapes, progress),
-        { first: 'Measuring', quick: true },
-      );
+      const found = await this.compute.run((worker, progress) => worker.measure(document, shapes, progress), {
+        first: 'Measuring',
+        quick: true,
+      });
       if (asked === this.asked && this.view.settings.deviation) this.deviation$.next(this.scaled(found));
     } catch (error) {
       this.notices.error(error);

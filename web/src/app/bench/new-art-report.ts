@@ -193,7 +193,9 @@ export class NewArtReportView {
         { first: `Reading ${file.name}` },
       );
       if (this.store.document !== document) {
-        this.notices.say(`${document.name} was changed or left while ${file.name} was compared; compare it again.`);
+        this.notices.say(
+          `${document.name} was changed or left while ${file.name} was compared; compare it again.`,
+        );
         return;
       }
       const says = `${file.name} as new art for ${document.name}.`;

@@ -6,6 +6,7 @@ import {
   type Operation,
   type PieceDocument,
   type Vec3,
+  type WallProbe,
 } from '@yard-brace/core';
 import { Compute, Stopped } from '../compute/compute';
 import type { UvReport } from '../compute/messages';
@@ -67,8 +68,7 @@ export class Operations {
         quick: true,
       })
       .catch(() => null);
-    if (asked === this.facesAsked && document === this.drawn)
-      this.view.showPlaces(places);
+    if (asked === this.facesAsked && document === this.drawn) this.view.showPlaces(places);
   }
 
   /** The border or sharp edge that runs on from a face's nearest side. */
@@ -103,6 +103,12 @@ export class Operations {
     return this.asked((worker, progress) => worker.measuredPivot(document, anchor, part, progress));
   }
 
+  /** How thick the wall is at some places, at most; 0 where it has no back, null when it could not be measured. */
+  async wallMetres(probes: readonly WallProbe[]): Promise<number | null> {
+    const { document } = this.store;
+    return this.asked((worker, progress) => worker.wallMetres(document, probes, progress));
+  }
+
   async uvs(): Promise<UvReport[]> {
     const { document } = this.store;
     return (await this.asked((worker, progress) => worker.uvs(document, progress))) ?? [];
@@ -131,10 +137,7 @@ export class Operations {
     return this.view.art?.document ?? this.store.document;
   }
 
-  private async asked<T>(
-    work: Parameters<typeof this.compute.run<T>>[0],
-    quick = true,
-  ): Promise<T | null> {
+  private async asked<T>(work: Parameters<typeof this.compute.run<T>>[0], quick = true): Promise<T | null> {
     try {
       return await this.compute.run(work, { quick });
     } catch (error) {

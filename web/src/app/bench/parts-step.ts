@@ -600,7 +600,8 @@ export class PartsStep {
 
   protected edges(as: 'hard' | 'smooth'): void {
     const [run] = this.operations.lastRun;
-    if (run && this.operations.drawnAsItIs()) this.propose({ op: 'normals', parts: [], degrees: this.hardDegrees(), sides: { ...run, as } });
+    if (run && this.operations.drawnAsItIs())
+      this.propose({ op: 'normals', parts: [], degrees: this.hardDegrees(), sides: { ...run, as } });
   }
 
   protected splitShells(): void {

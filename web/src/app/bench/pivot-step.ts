@@ -10,6 +10,7 @@ import {
   cross,
   distance,
   familyPivot,
+  familyShare,
   normalized,
   partBounds,
   partPivot,
@@ -52,11 +53,7 @@ const RULES: { rule: 'base-centre' | 'centre' | 'origin' | 'keep'; name: string 
         <div class="row whose">
           <label
             >Pivot of
-            <select
-              aria-label="Whose pivot"
-              (change)="turnTo($any($event.target).value)"
-              data-testid="whose"
-            >
+            <select aria-label="Whose pivot" (change)="turnTo($any($event.target).value)" data-testid="whose">
               <option value="">the piece</option>
               @for (part of parts(); track part.id) {
                 <option [value]="part.id" [selected]="part.id === whose()">{{ part.name }}</option>
@@ -674,7 +671,7 @@ export class PivotStep {
       this.store.apply({ kind: 'set-family', family });
       return;
     }
-    const pivot = familyPivot(document, subtract(eldest.bounds.min, eldest.pivot.position));
+    const pivot = familyPivot(document, familyShare(eldest.bounds, eldest.pivot));
     const off = distance(pivot.position, document.pivot.position);
     this.store.proposeChange(
       `Joining “${family}” moves the pivot by ${lengthText(off)}, to where ${eldest.name} has it.`,
@@ -686,7 +683,7 @@ export class PivotStep {
   protected likePiece(id: number): void {
     const other = this.kin().find((piece) => piece.id === id);
     if (!other) return;
-    const pivot = familyPivot(this.document()!, subtract(other.bounds.min, other.pivot.position));
+    const pivot = familyPivot(this.document()!, familyShare(other.bounds, other.pivot));
     const off = distance(pivot.position, this.document()!.pivot.position);
     this.store.proposeChange(`The pivot moves by ${lengthText(off)}, to where ${other.name} has it.`, {
       kind: 'set-pivots',

@@ -11,11 +11,12 @@ export interface SetFigures {
 
 /** Shapes may cross, so their volumes are a sum, not a union. */
 export function figuresOf(document: PieceDocument, proxies: readonly Proxy[]): SetFigures {
-  const { whole } = document;
+  const { whole, placing } = document;
+  const metres = metresPerUnit(document) * placing.factor;
   return {
     shapes: proxies.length,
     corners: proxies.reduce((sum, { shape }) => sum + shapeCorners(shape), 0),
     volume: proxies.reduce((sum, { shape }) => sum + shapeVolume(shape), 0),
-    artVolume: whole.openEdges === 0 && whole.volume > 0 ? whole.volume * metresPerUnit(document) ** 3 : null,
+    artVolume: whole.openEdges === 0 && whole.volume > 0 ? whole.volume * metres ** 3 : null,
   };
 }

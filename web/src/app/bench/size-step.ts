@@ -3,8 +3,8 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import {
   artBounds,
   baseCentreOf,
-  centreOf,
   type Clearance,
+  clearanceBetween,
   distance,
   passageOf,
   type Quat,
@@ -12,6 +12,7 @@ import {
   quatFromAxes,
   sizeOf,
   type Vec3,
+  wallProbes,
 } from '@yard-brace/core';
 import { ShelfStore } from '../shelf/shelf-store';
 import { lengthText, sizeText } from '../shell/figures';
@@ -439,18 +440,15 @@ export class SizeStep {
     if (!from) return;
     const to = await this.view.ask('Point at the upper corner across from it.');
     if (!to) return;
-    const min = from.at.map((v, k) => Math.min(v, to.at[k]!)) as Vec3;
-    const max = from.at.map((v, k) => Math.max(v, to.at[k]!)) as Vec3;
-    // Both corners on one wall give a flat box: it reaches through as far as it must for somebody to pass.
-    const half = max.map((v, k) => Math.max((v - min[k]!) / 2, 0.1)) as Vec3;
+    const corners = { from: from.at, to: to.at, normal: from.normal };
+    const probes = wallProbes(corners);
+    const wall = probes ? await this.operations.wallMetres(probes) : 0;
+    if (wall === null) return;
     const { clearances } = this.document()!;
     const clearance: Clearance = {
       id: freeId(clearances),
       name: `opening ${clearances.length + 1}`,
-      center: centreOf({ min, max }),
-      halfExtents: half,
-      rotation: [0, 0, 0, 1],
-      through: half[0] < half[2] ? 'x' : 'z',
+      ...clearanceBetween(corners, wall),
     };
     this.store.apply({ kind: 'set-clearances', clearances: [...clearances, clearance] });
   }

@@ -2,6 +2,7 @@ import {
   artKey,
   artNodes,
   BlobHasher,
+  buildBvh,
   centreOf,
   Comparer,
   compareNewArt,
@@ -13,6 +14,7 @@ import {
   type FaultKind,
   faultPlaces,
   featureEdges,
+  firstHit,
   FormatError,
   type InputFile,
   type MeasuredAnchor,
@@ -38,6 +40,7 @@ import {
   takeIn as takeInScene,
   transformMesh,
   type Vec3,
+  type WallProbe,
   weld,
   wrap,
 } from '@yard-brace/core';
@@ -238,6 +241,18 @@ const worker = {
     const node = part === null ? -1 : document.nodes.findIndex((each) => each.id === part);
     const mesh = node < 0 ? placed.mesh : takeFaces(placed.mesh, (f) => placed.node[f] === node);
     return measuredPivot(mesh, anchor);
+  },
+
+  /** How thick the wall is at some places, at most; 0 where no ray meets its back. */
+  async wallMetres(
+    document: PieceDocument,
+    probes: readonly WallProbe[],
+    progress: Progress,
+  ): Promise<number> {
+    const { mesh } = await placedOf(document, (share) => progress(share, 'Measuring the wall'));
+    const tree = buildBvh(mesh);
+    const found = probes.map(({ at, into }) => firstHit(tree, at, into, Infinity));
+    return Math.max(0, ...found.filter(Number.isFinite));
   },
 
   /** How the UVs of each part lie, at the size the part has. */

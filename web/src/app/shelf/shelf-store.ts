@@ -58,10 +58,9 @@ export class ShelfStore {
     const added: number[] = [];
     for (const { file, beside } of meshes) {
       try {
-        const document = await this.compute.run(
-          (worker, progress) => worker.takeIn(file, beside, progress),
-          { first: `Reading ${file.name}` },
-        );
+        const document = await this.compute.run((worker, progress) => worker.takeIn(file, beside, progress), {
+          first: `Reading ${file.name}`,
+        });
         added.push((await this.api.addPiece(yardId, startHistory(document))).id);
       } catch (error) {
         if (error instanceof Stopped) this.notices.say(`${file.name} was not brought in: stopped.`);
@@ -76,10 +75,9 @@ export class ShelfStore {
 
   /** A piece that is several: each comes onto the shelf where it stood, and the one that held them goes. */
   async takeApart(yardId: number, id: number, document: PieceDocument): Promise<number[]> {
-    const documents = await this.compute.run(
-      (worker, progress) => worker.extract(document, progress),
-      { first: 'Taking the pieces apart' },
-    );
+    const documents = await this.compute.run((worker, progress) => worker.extract(document, progress), {
+      first: 'Taking the pieces apart',
+    });
     const added: number[] = [];
     for (const each of documents) added.push((await this.api.addPiece(yardId, startHistory(each))).id);
     await this.api.removePiece(id);
@@ -108,9 +106,7 @@ export class ShelfStore {
     act: (piece: PieceSummary) => Promise<void>,
   ): Promise<void> {
     for (const piece of pieces) {
-      await act(piece).catch((error) =>
-        this.notices.say(`${piece.name}: ${sentenceOf(error)}`, true),
-      );
+      await act(piece).catch((error) => this.notices.say(`${piece.name}: ${sentenceOf(error)}`, true));
     }
     await this.load(this.yard$.value!.id).catch((error) => this.notices.error(error));
   }
@@ -135,10 +131,10 @@ export class ShelfStore {
 
   private async takePictureOf({ id }: PieceSummary): Promise<void> {
     const document = currentDocument((await this.api.piece(id)).history);
-    const bytes = await this.compute.run(
-      (worker, progress) => worker.picture(document, progress),
-      { first: `Drawing ${document.name}`, quick: true },
-    );
+    const bytes = await this.compute.run((worker, progress) => worker.picture(document, progress), {
+      first: `Drawing ${document.name}`,
+      quick: true,
+    });
     const picture = blobId(bytes);
     await this.api.setPicture(id, picture, bytes);
     const yard = this.yard$.value;

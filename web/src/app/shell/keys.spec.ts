@@ -16,7 +16,12 @@ function eventOn(html: string, key: string): KeyboardEvent {
 
 describe('keys', () => {
   it('belong to a field that is typed in', () => {
-    for (const html of ['<input>', '<input type="number">', '<textarea></textarea>', '<p contenteditable></p>'])
+    for (const html of [
+      '<input>',
+      '<input type="number">',
+      '<textarea></textarea>',
+      '<p contenteditable></p>',
+    ])
       expect(isTyping(eventOn(html, 'z')))
         .withContext(html)
         .toBeTrue();
@@ -74,6 +79,8 @@ describe('sentenceOf', () => {
     expect(sentenceOf(new RangeError('Array buffer allocation failed'))).toMatch(/no memory left/);
     expect(sentenceOf(new Told('The disk is full.'))).toBe('The disk is full.');
     // What comes out of a worker has lost its class and kept its name.
-    expect(sentenceOf(Object.assign(new Error('It is flat.'), { name: 'DecomposeError' }))).toBe('It is flat.');
+    expect(sentenceOf(Object.assign(new Error('It is flat.'), { name: 'DecomposeError' }))).toBe(
+      'It is flat.',
+    );
   });
 });

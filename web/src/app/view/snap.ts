@@ -29,17 +29,17 @@ export function snapOnFace(
   pointer: readonly [number, number],
   onScreen: (p: Vec3) => [number, number],
 ): Snap {
-  const corner = (k: number): Vec3 => {
-    const v = art.indices[face * 3 + (k % 3)]! * 3;
-    return [0, 1, 2].map((i) => art.positions[v + i]! + art.origin[i]!) as Vec3;
-  };
-  const corners = [corner(0), corner(1), corner(2)] as const;
+  const corners = [0, 1, 2].map((k) => cornerAt(art, face * 3 + k)) as [Vec3, Vec3, Vec3];
   const mix = (a: Vec3, b: Vec3, share: number): Vec3 => a.map((v, i) => v + (b[i]! - v) * share) as Vec3;
   const away = (p: Vec3) => {
     const [x, y] = onScreen(p);
     return Math.hypot(x - pointer[0], y - pointer[1]);
   };
-  const sides = [0, 1, 2].map((k): [Vec3, Vec3] => [corners[k]!, corners[(k + 1) % 3]!]);
+  const sideOf = (side: number): [Vec3, Vec3] => {
+    const [p, q] = [cornerAt(art, side), cornerAt(art, side - (side % 3) + ((side + 1) % 3))];
+    return [p, q];
+  };
+  const sides = realSides(art, face).map(sideOf);
   const alongSide = ([a, b]: [Vec3, Vec3]): Vec3 => {
     const d = b.map((v, i) => v - a[i]!);
     const l = d.reduce((sum, v) => sum + v * v, 0);
@@ -64,6 +64,40 @@ export function snapOnFace(
     if (near) return { kind: near[0], at: near[1], normal, edge };
   }
   return { kind: 'face', at: hit, normal, edge };
+}
+
+/** Faces of one flat region that are looked through for its edges, at most. */
+const MOST_REGION = 4096;
+/** Faces whose normals differ by less than this lie in one plane, as one minus the cosine. */
+const FLAT = 1e-6;
+
+/**
+ * The sides (3 * face + k) of the flat region round a face that a person would call edges: not the diagonals that
+ * cut its polygons into triangles. All sides of the face itself where the region has none.
+ */
+export function realSides({ neighbours, ...art }: ArtToDraw, face: number): number[] {
+  const normalOf = (f: number) =>
+    unit(cross(...([0, 1, 2].map((k) => cornerAt(art, f * 3 + k)) as [Vec3, Vec3, Vec3])));
+  const normal = normalOf(face);
+  const flat = (f: number) => 1 - normalOf(f).reduce((sum, v, k) => sum + v * normal[k]!, 0) < FLAT;
+  const seen = new Set([face]);
+  const found: number[] = [];
+  for (const f of seen) {
+    for (let k = 0; k < 3; k++) {
+      const other = neighbours[f * 3 + k] ?? -1;
+      if (other < 0 || !(seen.has(other) || flat(other))) found.push(f * 3 + k);
+      else if (seen.size < MOST_REGION) seen.add(other);
+    }
+  }
+  return found.length ? found : [0, 1, 2].map((k) => face * 3 + k);
+}
+
+function cornerAt(
+  { indices, positions, origin }: Pick<ArtToDraw, 'indices' | 'positions' | 'origin'>,
+  corner: number,
+): Vec3 {
+  const v = indices[corner]! * 3;
+  return [0, 1, 2].map((i) => positions[v + i]! + origin[i]!) as Vec3;
 }
 
 const distance = (a: Vec3, b: Vec3) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
