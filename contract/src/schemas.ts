@@ -1,14 +1,14 @@
 import {
   agentSchema,
   blobIdSchema,
-  boundsSchema,
   comparisonSchema,
   familyShareSchema,
+  givenNameSchema,
   historySchema,
-  pieceNameSchema,
-  pivotSchema,
+  historyStepsSchema,
+  proxyFactsSchema,
   readBackSchema,
-  WORKING_STEPS,
+  shelfFactsSchema,
 } from '@yard-brace/core';
 import * as z from 'zod';
 
@@ -29,7 +29,7 @@ export const yardRulesSchema = z.object({
   pixelsPerMetre: z.number().positive().max(100_000),
 });
 
-export const yardNameSchema = pieceNameSchema;
+export const yardNameSchema = givenNameSchema;
 export const newYardSchema = z.object({ name: yardNameSchema });
 
 export const yardSchema = z.object({
@@ -41,34 +41,38 @@ export const yardSchema = z.object({
 });
 export const yardListSchema = z.array(yardSchema);
 
-const stamp = z.enum(['clear', 'look', 'stopped', 'none']);
-export const tallySchema = z.record(z.enum(WORKING_STEPS), stamp);
-
 export const lastDeliverySchema = z.object({ id: idSchema, version, agreed: z.boolean(), at: when });
 
 /** A piece as the shelf shows it. */
-export const pieceSummarySchema = z.object({
+export const pieceSummarySchema = shelfFactsSchema.extend({
   id: idSchema,
   name: z.string(),
-  meshName: z.string(),
   version,
-  /** metres */
-  size: z.tuple([z.number(), z.number(), z.number()]),
-  triangles: z.number(),
-  shapes: z.number(),
-  /** where its art stands, in metres, and its pivot */
-  bounds: boundsSchema,
-  pivot: pivotSchema,
-  family: z.string().nullable(),
-  /** the file it came from */
-  cameFrom: z.string(),
-  tally: tallySchema,
   picture: blobIdSchema.nullable(),
   savedAt: when,
+  /** why it cannot be opened; null for a piece that can */
+  broken: z.string().nullable(),
 });
 export const yardWithPiecesSchema = yardSchema.extend({ shelf: z.array(pieceSummarySchema) });
 
 export const newPieceSchema = z.object({ history: historySchema });
+
+/** A piece that was added, and what the shelf shows of it. */
+export const addedSchema = z.object({
+  id: idSchema,
+  version,
+  savedAt: when,
+  name: z.string(),
+  facts: shelfFactsSchema,
+});
+export const addedListSchema = z.array(addedSchema);
+
+/** Pieces that were in one piece; it goes, or stays beside them. */
+export const takeApartSchema = z.object({
+  version,
+  pieces: z.array(newPieceSchema).min(1).max(1000),
+  remove: z.boolean(),
+});
 
 /** A piece as the bench works on it. */
 export const pieceSchema = z.object({
@@ -82,10 +86,23 @@ export const pieceSchema = z.object({
   otherMeshNames: z.array(z.string()),
   /** the piece whose pivot its family shares, when it is not this one */
   family: z.object({ from: z.string(), share: familyShareSchema }).nullable(),
+  /** how its shapes were measured last */
+  measured: proxyFactsSchema.nullable(),
 });
 
-export const savePieceSchema = z.object({ version, history: historySchema });
-export const savedSchema = z.object({ version, savedAt: when });
+/** A save: what changed since the version it was made from, or the whole history. */
+export const savePieceSchema = z.union([
+  z.object({ version, steps: historyStepsSchema }),
+  z.object({ version, history: historySchema }),
+]);
+export const savedSchema = z.object({ version, savedAt: when, facts: shelfFactsSchema });
+export const setMeasuredSchema = z.object({ measured: proxyFactsSchema });
+export const measuredSchema = z.object({ facts: shelfFactsSchema });
+
+/** Saved states that are kept, the newest first. */
+export const versionsSchema = z.array(z.object({ version, savedAt: when }));
+/** An older state is to become the newest. */
+export const restoreSchema = z.object({ version, from: version });
 
 export const setPictureSchema = z.object({ blob: blobIdSchema });
 
@@ -108,7 +125,17 @@ export const deliveryListSchema = z.array(deliverySchema);
 
 /** Every refusal: a sentence for the person, and a code for the program. */
 export const problemSchema = z.object({
-  code: z.enum(['bad-request', 'not-found', 'conflict', 'too-large', 'refused', 'unavailable', 'failed']),
+  code: z.enum([
+    'bad-request',
+    'not-found',
+    'conflict',
+    'too-large',
+    'refused',
+    'broken',
+    'unavailable',
+    'full',
+    'failed',
+  ]),
   message: z.string(),
 });
 
@@ -120,6 +147,8 @@ export type Yard = z.infer<typeof yardSchema>;
 export type YardWithPieces = z.infer<typeof yardWithPiecesSchema>;
 export type PieceSummary = z.infer<typeof pieceSummarySchema>;
 export type Piece = z.infer<typeof pieceSchema>;
+export type Added = z.infer<typeof addedSchema>;
+export type Versions = z.infer<typeof versionsSchema>;
 export type Saved = z.infer<typeof savedSchema>;
 export type Delivery = z.infer<typeof deliverySchema>;
 export type LastDelivery = z.infer<typeof lastDeliverySchema>;

@@ -8,31 +8,41 @@ import { apiRouter } from './http/api.js';
 import { localOnly, problems, requestLog } from './http/guard.js';
 import { HttpProblem } from './http/problems.js';
 import { staticFiles } from './http/static-files.js';
+import { Judges } from './judge/judges.js';
 import { BlobStore } from './store/blob-store.js';
+import { DiskSpace, type DiskSpaceOptions } from './store/disk-space.js';
 import { YardStore } from './store/yard-store.js';
+
+/** Nobody is left to answer, and it was no fault of ours. */
+const CLIENT_BROKE_OFF = /^(ECONNRESET|EPIPE|ERR_STREAM_PREMATURE_CLOSE|HPE_.*)$/;
 
 export interface AppOptions {
   source: DataSource;
   log: Logger;
   /** folder of the built client; default: API only */
-  web?: string;
+  web?: string | undefined;
+  /** where the database keeps its files, and how much is free there */
+  space?: DiskSpaceOptions;
 }
 
 export interface App {
   koa: Koa;
   blobs: BlobStore;
+  yards: YardStore;
   close(): Promise<void>;
 }
 
 /** The whole server but its socket. */
-export function createApp({ source, log, web }: AppOptions): App {
-  const blobs = new BlobStore(source);
-  const yards = new YardStore(source, blobs);
+export function createApp({ source, log, web, space: spaceOptions }: AppOptions): App {
+  const space = new DiskSpace(spaceOptions);
+  const blobs = new BlobStore(source, space);
+  const judges = new Judges();
+  const yards = new YardStore({ source, blobs, judges, space });
   const deliveries = new DeliveryService(source, yards, blobs);
   const koa = new Koa();
   koa.silent = true;
   koa.on('error', (error: Error & { code?: string }) => {
-    if (error.code !== 'ECONNRESET' && error.code !== 'EPIPE' && error.code !== 'ERR_STREAM_PREMATURE_CLOSE')
+    if (!CLIENT_BROKE_OFF.test(error.code ?? ''))
       log.error({ err: error }, 'response failed');
   });
   koa.use(requestLog(log));
@@ -46,5 +56,13 @@ export function createApp({ source, log, web }: AppOptions): App {
   koa.use((ctx) => {
     throw new HttpProblem('not-found', `There is nothing at ${ctx.path.slice(0, 100)}.`);
   });
-  return { koa, blobs, close: () => deliveries.close() };
+  return {
+    koa,
+    blobs,
+    yards,
+    close: async () => {
+      await deliveries.close();
+      await judges.close();
+    },
+  };
 }

@@ -4,6 +4,7 @@ import { parseArgs } from 'node:util';
 import pino from 'pino';
 import { createApp } from './app.js';
 import { connect } from './database/connect.js';
+import { rotatingLog } from './rotating-log.js';
 
 const { values } = parseArgs({
   options: {
@@ -12,10 +13,11 @@ const { values } = parseArgs({
     'db-port': { type: 'string' },
     'db-password-file': { type: 'string' },
     log: { type: 'string' },
+    data: { type: 'string' },
   },
 });
 
-const log = pino({ level: 'info' }, pino.destination({ dest: values.log ?? 1, mkdir: true, sync: false }));
+const log = pino({ level: 'info' }, values.log ? rotatingLog(values.log) : pino.destination(1));
 const source = await connect({
   host: '127.0.0.1',
   port: Number(values['db-port']),
@@ -23,13 +25,10 @@ const source = await connect({
   password: readFileSync(values['db-password-file']!, 'utf8').trim(),
   database: 'yard_brace',
 });
-const app = createApp({ source, log, web: values.web });
-await app.blobs.sweepUnfinished();
-const sweeping = setInterval(
-  () => app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed')),
-  3600 * 1000,
-);
-await app.blobs.sweep();
+const app = createApp({ source, log, web: values.web, space: { folder: values.data } });
+await app.yards.completeFacts();
+const sweep = () => void app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed'));
+let sweeping: ReturnType<typeof setInterval> | undefined;
 
 const server = createServer(app.koa.callback());
 server.requestTimeout = 0;
@@ -39,6 +38,9 @@ server.on('error', (error) => {
 });
 server.listen(Number(values.port), '127.0.0.1', () => {
   log.info({ port: values.port }, 'listening');
+  // Only the process that has the port sweeps: one that finds it taken goes without having touched anything.
+  sweep();
+  sweeping = setInterval(sweep, 3600 * 1000);
   process.send?.({ ready: true });
 });
 

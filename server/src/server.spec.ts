@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { connect as connectSocket } from 'node:net';
 import { request } from 'node:http';
 import {
@@ -6,57 +6,28 @@ import {
   pieceSchema,
   routes,
   yardListSchema,
-  yardSchema,
   yardWithPiecesSchema,
-  type Piece,
 } from '@yard-brace/contract';
-import { type History, LARGEST_FILE_BYTES, pushEdit } from '@yard-brace/core';
+import { LARGEST_FILE_BYTES } from '@yard-brace/core';
 import { strFromU8, unzipSync } from 'fflate';
+import { Client, eventually, renamed, sha } from './testing/client.js';
 import { cratePiece } from './testing/sample-piece.js';
 import { startTestServer, type TestServer } from './testing/test-server.js';
-
-interface Answer {
-  status: number;
-  json: Record<string, unknown>;
-}
 
 describe('the server', () => {
   let server: TestServer;
   let yardId: number;
 
-  const ask = async (
-    method: string,
-    path: string,
-    body?: unknown,
-    headers: Record<string, string> = {},
-  ): Promise<Answer> => {
-    const raw = body instanceof Uint8Array;
-    const response = await fetch(server.address + path, {
-      method,
-      headers,
-      body: raw ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body),
-    });
-    const text = await response.text();
-    return {
-      status: response.status,
-      json: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : {},
-    };
-  };
-  const sha = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
-  const store = async (blobs: Map<string, Uint8Array>) => {
-    for (const [id, bytes] of blobs) expect((await ask('PUT', routes.blob(id), bytes)).status).toBe(200);
-  };
-  const addPiece = async (name = 'Crate'): Promise<Piece> => {
-    const { history, blobs } = cratePiece(name);
-    await store(blobs);
-    return pieceSchema.parse((await ask('POST', routes.yardPieces(yardId), { history })).json);
-  };
-  const renamed = (history: History, name: string) => pushEdit(history, { kind: 'rename-mesh', name });
+  let client: Client;
+  const ask: Client['ask'] = (...args) => client.ask(...args);
+  const addPiece = (name?: string) => client.addPiece(yardId, name);
+  const store = (blobs: Map<string, Uint8Array>) => client.store(blobs);
   const blobRows = async () => Number((await server.source.query('SELECT COUNT(*) n FROM `blob`'))[0].n);
 
   beforeAll(async () => {
     server = await startTestServer();
-    yardId = yardSchema.parse((await ask('POST', routes.yards, { name: 'Test yard' })).json).id;
+    client = new Client(server);
+    yardId = await client.newYard();
   });
   afterAll(() => server.close());
 
@@ -99,7 +70,7 @@ describe('the server', () => {
     const answer = await ask('POST', routes.yardPieces(yardId), { history: broken });
     expect([answer.status, answer.json['message']]).toEqual([
       400,
-      jasmine.stringContaining('history.base.pivot.position.1'),
+      '“history.base.pivot.position.1” has to be a number.',
     ]);
   });
 
@@ -184,10 +155,7 @@ describe('the server', () => {
         upload.on('error', () => resolve());
         upload.write(randomBytes(2_500_000), () => setTimeout(() => upload.destroy(), 100));
       });
-      await eventually(
-        async () => expectAsync(blobRows()).toBeResolvedTo(before),
-        async () => (await blobRows()) === before,
-      );
+      await eventually(blobRows, before);
       await addPiece();
     });
 
@@ -214,6 +182,14 @@ describe('the server', () => {
       const stray = new Uint8Array(randomBytes(100));
       await ask('PUT', routes.blob(sha(stray)), stray);
       const piece = await addPiece('Stays');
+      await server.app.blobs.sweep();
+      expect((await ask('GET', routes.blob(sha(stray)))).status).toBe(200);
+      // Named again it is kept for another day.
+      await server.source.query('UPDATE `blob` SET created_at = ? WHERE sha256 = ?', [
+        new Date(0),
+        sha(stray),
+      ]);
+      await ask('PUT', routes.blob(sha(stray)), stray);
       await server.app.blobs.sweep();
       expect((await ask('GET', routes.blob(sha(stray)))).status).toBe(200);
       await server.app.blobs.sweep(new Date(Date.now() + 2 * 24 * 3600 * 1000));
@@ -323,8 +299,3 @@ describe('the server', () => {
     expect(use() - before).toBeLessThan(30_000_000);
   }, 60_000);
 });
-
-async function eventually(check: () => Promise<unknown>, ready: () => Promise<boolean>): Promise<void> {
-  for (let i = 0; i < 50 && !(await ready()); i++) await new Promise((resolve) => setTimeout(resolve, 100));
-  await check();
-}

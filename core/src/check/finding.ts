@@ -2,6 +2,7 @@ import type { NameRules } from '../naming/index.js';
 import type { Edit, FamilyShare, Operation } from '../piece/index.js';
 import type { FaultKind } from '../solid/index.js';
 import type { ShapeKind } from '../shape/index.js';
+import type { ProxyFacts } from './proxy-facts.js';
 
 export const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
 export type Step = (typeof STEPS)[number];
@@ -43,6 +44,8 @@ export interface CheckRules {
   kinds: readonly ShapeKind[];
   /** material values without a picture get lost */
   dropsConstants?: boolean;
+  /** who collides: deviations below its detail do not matter */
+  agent?: { name: string; detail: number };
 }
 
 /** What is known about a piece beyond its document. */
@@ -54,4 +57,6 @@ export interface PieceSurroundings {
   lastDelivery?: { version: number; agreed: boolean } | null;
   /** the saved version of the document */
   version?: number;
+  /** how the shapes lay to the art when that was last measured */
+  measured?: ProxyFacts | null;
 }

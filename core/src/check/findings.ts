@@ -1,11 +1,11 @@
 import { diagonalOf, distance, isEmpty, type Vec3 } from '../math/index.js';
 import { legalName, nameFault } from '../naming/index.js';
 import { artBounds, familyPivot, type PieceDocument, type PivotAnchor, pivotPlace } from '../piece/index.js';
-import { shapeCorners } from '../shape/index.js';
+import { proxyFindings } from './proxy-findings.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
 import { intakeFindings } from './intake-findings.js';
 import { partFindings, sizeFindings } from './tree-findings.js';
-import { counted, metres } from './words.js';
+import { metres } from './words.js';
 
 /** Everything there is to say about the piece, in the order of the steps. */
 export function findingsOf(
@@ -18,11 +18,14 @@ export function findingsOf(
     ...partFindings(document, rules),
     ...sizeFindings(document),
     ...pivotFindings(document, around),
-    ...proxyFindings(document, rules),
+    ...proxyFindings(document, rules, around),
     ...nameFindings(document, rules, around.otherMeshNames ?? []),
     ...deliveryFindings(around),
   ];
 }
+
+/** A pivot farther than this from where its family has it has drifted. */
+export const FAMILY_DRIFT_METRES = 1e-4;
 
 const LAID = new Set<PivotAnchor>([
   'origin',
@@ -58,7 +61,7 @@ function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): 
   if (document.family !== null && family) {
     const pivot = familyPivot(document, family.share);
     const off = distance(pivot.position, p);
-    if (off > 1e-4) {
+    if (off > FAMILY_DRIFT_METRES) {
       findings.push({
         id: 'family-drift',
         step: 'pivot',
@@ -71,55 +74,6 @@ function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): 
         },
       });
     }
-  }
-  return findings;
-}
-
-function proxyFindings({ proxies }: PieceDocument, rules: CheckRules): Finding[] {
-  if (proxies.length === 0) {
-    return [
-      {
-        id: 'no-proxies',
-        step: 'proxies',
-        weight: 'look',
-        says: 'There are no shapes yet; an importer would make up one box round everything.',
-        why: 'A made-up box fills every opening and stands out at every corner. People walk into air or cannot walk at all.',
-      },
-    ];
-  }
-  const findings: Finding[] = [];
-  if (proxies.length > rules.mostShapes) {
-    findings.push({
-      id: 'too-many-shapes',
-      step: 'proxies',
-      weight: 'look',
-      says: `${proxies.length} shapes are more than the ${rules.mostShapes} the target takes.`,
-      why: 'Every shape is tested on every contact. A piece that is placed many times multiplies the cost.',
-    });
-  }
-  const heavy = proxies.filter(
-    ({ shape }) => shape.kind === 'hull' && shapeCorners(shape) > rules.mostHullVertices,
-  ).length;
-  if (heavy) {
-    findings.push({
-      id: 'hull-too-fine',
-      step: 'proxies',
-      weight: 'look',
-      says: `${counted(heavy, 'hull')} ${heavy === 1 ? 'has' : 'have'} more than ${rules.mostHullVertices} corners; the importer will reduce ${heavy === 1 ? 'it' : 'them'}.`,
-      why: 'An importer cuts a hull down in its own way. What arrives is not what was drawn.',
-    });
-  }
-  const strange = [
-    ...new Set(proxies.map(({ shape }) => shape.kind).filter((kind) => !rules.kinds.includes(kind))),
-  ];
-  for (const kind of strange) {
-    findings.push({
-      id: `kind-${kind}`,
-      step: 'proxies',
-      weight: 'look',
-      says: `The target knows no ${kind}; it is delivered as the nearest kind the target knows.`,
-      why: 'The nearest kind has corners where the shape was round, or fills what was hollow. It is measured in the read-back.',
-    });
   }
   return findings;
 }

@@ -1,3 +1,5 @@
+import * as z from 'zod';
+
 /**
  * A mesh name from what a person calls the piece: words joined with capitals, numbers set off by an
  * underscore and at least two digits long. "Slip winch 2" becomes "SlipWinch_02".
@@ -15,24 +17,42 @@ export function meshNameFrom(pieceName: string): string {
   return name.startsWith('_') ? `Piece${name}` : name;
 }
 
+/** One character, or a range of them: "_", "A-Z". */
+export const characterRangeSchema = z.string().refine((range) => {
+  const [from, dash, to, more] = [...range];
+  if (from === undefined || more !== undefined) return false;
+  return (
+    dash === undefined || (dash === '-' && to !== undefined && from.codePointAt(0)! <= to.codePointAt(0)!)
+  );
+}, 'A range is one character, or two with a hyphen between them, the lower first.');
+
 export interface NameRules {
-  /** the inside of a regular-expression class, e.g. `A-Za-z0-9_` */
-  legalCharacters: string;
+  /** characters and ranges of them, e.g. `['A-Z', '_']` */
+  legalCharacters: readonly string[];
   longest: number;
 }
+
+const isLegal = (character: string, { legalCharacters }: NameRules): boolean =>
+  legalCharacters.some((range) => {
+    const [from, , to = from] = [...range];
+    const code = character.codePointAt(0)!;
+    return from!.codePointAt(0)! <= code && code <= to!.codePointAt(0)!;
+  });
+
+/** Names that file systems keep for devices, whatever the extension. */
+const DEVICE = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])$/i;
 
 /** What keeps a name from being delivered, as a sentence; null when nothing does. */
 export function nameFault(name: string, rules: NameRules): string | null {
   if (name === '') return 'The name is empty.';
-  const illegal = [
-    ...new Set([...name].filter((c) => !new RegExp(`^[${rules.legalCharacters}]$`, 'u').test(c))),
-  ];
+  const illegal = [...new Set([...name].filter((c) => !isLegal(c, rules)))];
   if (illegal.length) {
     const list = illegal
       .slice(0, 5)
       .map((c) => (c === ' ' ? 'a space' : /\p{C}/u.test(c) ? 'a control character' : `“${c}”`));
     return `The name holds ${list.join(', ')}, which the target does not take.`;
   }
+  if (DEVICE.test(name)) return `${name} is a device to some file systems, and no file can be named so.`;
   if (name.length > rules.longest)
     return `The name has ${name.length} characters, and the target takes ${rules.longest}.`;
   return null;
@@ -40,6 +60,14 @@ export function nameFault(name: string, rules: NameRules): string | null {
 
 /** The name with every illegal character replaced by an underscore, cut to length; never empty. */
 export function legalName(name: string, rules: NameRules): string {
-  const legal = name.replace(new RegExp(`[^${rules.legalCharacters}]+`, 'gu'), '_').slice(0, rules.longest);
-  return legal.replace(/^_+|_+$/g, '') || 'Piece';
+  let run = '';
+  let broken = false;
+  for (const c of name) {
+    const legalHere = isLegal(c, rules);
+    if (legalHere) run += c;
+    else if (!broken) run += '_';
+    broken = !legalHere;
+  }
+  const legal = run.slice(0, rules.longest).replace(/^_+|_+$/g, '');
+  return DEVICE.test(legal) ? `${legal}_01` : legal || 'Piece';
 }

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { legalName, meshNameFrom, nameFault } from './mesh-name.js';
+import { characterRangeSchema, legalName, meshNameFrom, nameFault } from './mesh-name.js';
 import { proxyName } from './proxy-name.js';
 
-const rules = { legalCharacters: 'A-Za-z0-9_', longest: 64 };
+const rules = { legalCharacters: ['A-Z', 'a-z', '0-9', '_'], longest: 64 };
 
 describe('names', () => {
   it('are made from what people call a piece', () => {
@@ -20,6 +20,20 @@ describe('names', () => {
         if (!nameFault(name, rules) && !/^_|_$/.test(name)) expect(legal).toBe(name);
       }),
     );
+  });
+
+  it('that are devices to a file system are refused, and given a number', () => {
+    expect(nameFault('CON', rules)).toContain('device');
+    expect(legalName('con', rules)).toBe('con_01');
+  });
+
+  it('ranges of legal characters are checked, not put into an expression', () => {
+    for (const range of ['A-Z', '_', '-', 'é', 'а-я'])
+      expect(characterRangeSchema.safeParse(range).success).toBeTrue();
+    for (const range of ['', 'Z-A', 'AB', 'A-', ']', 'A-Z_'].filter((r) => r !== ']'))
+      expect(characterRangeSchema.safeParse(range).success).withContext(range).toBeFalse();
+    expect(nameFault('a]b', { legalCharacters: ['a-z', ']'], longest: 9 })).toBeNull();
+    expect(nameFault('a^b', { legalCharacters: ['^', 'a-b'], longest: 9 })).toBeNull();
   });
 
   it('faults are said in words', () => {

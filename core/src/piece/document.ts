@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { upgradeDocument } from './upgrade-document.js';
 import { UNITS, type UnitName } from '../math/index.js';
-import { meshFactsSchema } from '../solid/index.js';
+import { FARTHEST_COORDINATE, meshFactsSchema } from '../solid/index.js';
 import { shapeSchema } from '../shape/index.js';
 import { NO_PLACING, placingSchema } from './placing.js';
 import { pivotSchema } from './pivot.js';
@@ -17,6 +17,11 @@ export const LONGEST_INNER_NAME = 1000;
 // eslint-disable-next-line no-control-regex
 const CONTROL = /[\u0000-\u001f\u007f-\u009f\u2028\u2029]/;
 export const hasControlCharacters = (text: string): boolean => CONTROL.test(text);
+/** Something of a text that a person sees: not only spaces, joiners and marks of direction. */
+const VISIBLE = /[^\p{White_Space}\p{Default_Ignorable_Code_Point}\p{Cf}\p{Cc}\p{Cs}]/u;
+/** Names that file systems keep for devices, with any extension. */
+const DEVICE = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])(\..*)?$/i;
+const HALF_CHARACTER = /\p{Surrogate}/u;
 
 export const pieceNameSchema = z
   .string()
@@ -24,6 +29,15 @@ export const pieceNameSchema = z
   .min(1, 'A piece needs a name.')
   .max(LONGEST_NAME, `A name has at most ${LONGEST_NAME} characters; shorten it.`)
   .refine((name) => !hasControlCharacters(name), 'A name has no control characters; remove them.');
+
+/** A name that a person gives now. Stored ones were checked less and stay readable. */
+export const givenNameSchema = pieceNameSchema
+  .refine((name) => VISIBLE.test(name), 'A name needs a character that can be seen.')
+  .refine((name) => !HALF_CHARACTER.test(name), 'A name holds half of a character; type it again.')
+  .refine(
+    (name) => !DEVICE.test(name),
+    'That name is kept for a device by some file systems; choose another.',
+  );
 
 /** SHA-256 in hexadecimal: the name of stored bytes. */
 export const blobIdSchema = z.string().regex(/^[0-9a-f]{64}$/, 'not a SHA-256 in hexadecimal');
@@ -90,7 +104,9 @@ export const proxySchema = z.object({
 });
 export type Proxy = z.infer<typeof proxySchema>;
 
-export const boundsSchema = z.object({ min: vec3, max: vec3 });
+const coordinate = z.number().min(-FARTHEST_COORDINATE).max(FARTHEST_COORDINATE);
+const corner = z.tuple([coordinate, coordinate, coordinate]);
+export const boundsSchema = z.object({ min: corner, max: corner });
 
 /** A volume that must stay open, in metres in the piece's space. */
 export const clearanceSchema = z.object({

@@ -16,9 +16,15 @@ export type History = z.infer<typeof historySchema>;
 /** How many steps can be undone; older edits become part of the base. */
 export const MOST_UNDO_STEPS = 100;
 
-/** Edits that carry whole trees fold away sooner: this many nodes in all. */
-const HEAVIEST = 60_000;
-const weightOf = (edit: Edit): number => ('nodes' in edit ? edit.nodes.length : 1);
+/** Edits that carry whole trees or many hulls fold away sooner: this many characters of JSON in all. */
+export const MOST_HISTORY_LENGTH = 4 * 2 ** 20;
+
+const lengths = new WeakMap<Edit, number>();
+function lengthOf(edit: Edit): number {
+  const known = lengths.get(edit) ?? JSON.stringify(edit).length;
+  lengths.set(edit, known);
+  return known;
+}
 
 /** Every blob that any state of the history names, undone ones included. */
 export function blobsOfHistory({ base, edits }: History): string[] {
@@ -49,10 +55,10 @@ export function currentDocument(history: History): PieceDocument {
 export function pushEdit(history: History, edit: Edit): History {
   const { base, edits, cursor } = history;
   const kept = [...edits.slice(0, cursor), edit];
-  let weight = kept.reduce((sum, each) => sum + weightOf(each), 0);
+  let length = kept.reduce((sum, each) => sum + lengthOf(each), 0);
   let fold = Math.max(0, kept.length - MOST_UNDO_STEPS);
-  for (let i = 0; i + 1 < kept.length && weight > HEAVIEST; i++) {
-    weight -= weightOf(kept[i]!);
+  for (let i = 0; i + 1 < kept.length && length > MOST_HISTORY_LENGTH; i++) {
+    length -= lengthOf(kept[i]!);
     fold = Math.max(fold, i + 1);
   }
   const folded = kept.splice(0, fold);

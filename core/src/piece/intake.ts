@@ -3,7 +3,7 @@ import { encodeMesh, joinMeshes, type Mesh, meshBounds, transformMesh } from '..
 import { scaleShape, type Shape } from '../shape/index.js';
 import { surveyMesh } from '../solid/index.js';
 import { blobId } from './blob-id.js';
-import { LONGEST_NAME, type PieceDocument, type PieceNode } from './document.js';
+import { givenNameSchema, LONGEST_NAME, type PieceDocument, type PieceNode } from './document.js';
 import { pivotPlace, worldMatrices } from './geometry.js';
 import { pivotAt } from './pivot.js';
 import { packUp } from './pack-up.js';
@@ -129,5 +129,9 @@ export function pieceNameFrom(fileName: string): string {
     .trim()
     .slice(0, LONGEST_NAME)
     .trim();
-  return words ? words[0]!.toUpperCase() + words.slice(1) : 'Piece';
+  const name = words ? words[0]!.toUpperCase() + words.slice(1) : 'Piece';
+  if (givenNameSchema.safeParse(name).success) return name;
+  // Nothing to see in it, half a character, or a device to some file system.
+  const seen = [...name].filter((c) => /[\p{L}\p{N}]/u.test(c)).join('');
+  return seen ? `Piece ${seen}`.slice(0, LONGEST_NAME) : 'Piece';
 }

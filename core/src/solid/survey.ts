@@ -14,7 +14,10 @@ import {
 import { hiddenFaces, insideOutShells, specks } from './hidden-faces.js';
 
 const count = z.number().int().nonnegative();
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
+/** Beyond this the fourth powers that volumes and centroids are made of are no numbers any more. */
+export const FARTHEST_COORDINATE = 1e76;
+const coordinate = z.number().min(-FARTHEST_COORDINATE).max(FARTHEST_COORDINATE);
+const vec3 = z.tuple([coordinate, coordinate, coordinate]);
 
 /**
  * What is known about one immutable mesh, in its own units. Facts travel in the piece document

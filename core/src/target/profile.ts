@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { CheckRules } from '../check/index.js';
+import { characterRangeSchema } from '../naming/index.js';
 import { unitNameSchema } from '../piece/index.js';
 import type { ShapeKind } from '../shape/index.js';
 
@@ -28,7 +29,10 @@ export const targetProfileSchema = z.object({
     mostShapes: z.number().int().positive(),
     mostHullVertices: z.number().int().min(4),
   }),
-  names: z.object({ legalCharacters: z.string().min(1), longest: z.number().int().positive() }),
+  names: z.object({
+    legalCharacters: z.array(characterRangeSchema).min(1),
+    longest: z.number().int().positive(),
+  }),
 });
 
 export type TargetProfile = z.infer<typeof targetProfileSchema>;

@@ -19,7 +19,7 @@ export const PREFIX_TAGS: TargetProfile = {
     mostShapes: 64,
     mostHullVertices: 255,
   },
-  names: { legalCharacters: 'A-Za-z0-9_', longest: 64 },
+  names: { legalCharacters: ['A-Z', 'a-z', '0-9', '_'], longest: 64 },
 };
 
 /** The profiles that ship. */

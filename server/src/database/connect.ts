@@ -1,8 +1,9 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
-import { Blobs, Deliveries, DeliveryFiles, Pieces, Revisions, Yards } from './entities.js';
+import { Bases, Blobs, Deliveries, DeliveryFiles, Pieces, Revisions, Yards } from './entities.js';
 import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
 import { Agents1764100000000 } from './migrations/2-agents.js';
+import { ShelfFacts1764200000000 } from './migrations/3-shelf-facts.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -20,8 +21,8 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
     username: user,
     charset: 'utf8mb4',
     timezone: 'Z',
-    entities: [Yards, Pieces, Revisions, Blobs, Deliveries, DeliveryFiles],
-    migrations: [FirstHouse1764000000000, Agents1764100000000],
+    entities: [Yards, Pieces, Bases, Revisions, Blobs, Deliveries, DeliveryFiles],
+    migrations: [FirstHouse1764000000000, Agents1764100000000, ShelfFacts1764200000000],
     migrationsRun: true,
     synchronize: false,
     connectTimeout: 4000,
@@ -43,7 +44,25 @@ const AWAY = new Set([
   'ER_SERVER_SHUTDOWN',
   'ER_NORMAL_SHUTDOWN',
   'ER_CONNECTION_KILLED',
+  'ER_CON_COUNT_ERROR',
+  'ECONNABORTED',
 ]);
+
+const FULL = new Set([
+  'ER_RECORD_FILE_FULL',
+  'ER_DISK_FULL',
+  'ER_ERROR_ON_WRITE',
+  'ER_TEMP_FILE_WRITE_FAILURE',
+]);
+
+/** True when an error means that the database has no room left to write to. */
+export function isDiskFull(error: unknown): boolean {
+  return (
+    error instanceof Error &&
+    (FULL.has((error as { code?: string }).code ?? '') ||
+      /No space left on device|errno: 28\b/i.test(error.message))
+  );
+}
 
 /** True when an error means that the database cannot be reached, not that a query was wrong. */
 export function isDatabaseAway(error: unknown): boolean {

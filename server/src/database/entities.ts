@@ -18,18 +18,32 @@ export interface PieceRow {
   version: number;
   savedAt: Date;
   pictureId: number | null;
+  /** JSON: what a shelf shows of it; null until that was worked out, `{broken}` when it cannot be opened */
+  facts: string | null;
+  /** JSON: how its shapes were measured last */
+  measured: string | null;
 }
 
-/** One saved state of a piece. */
+/** The document that a history starts from. */
+export interface BaseRow {
+  id: number;
+  pieceId: number;
+  /** JSON */
+  content: string;
+}
+
+/** One saved state of a piece: a base, the edits since, and how many of them are done. */
 export interface RevisionRow {
   id: number;
   pieceId: number;
   version: number;
   savedAt: Date;
-  /** JSON: base, edits, cursor */
-  history: string;
-  /** JSON: the document the history leads to */
-  document: string;
+  /** JSON of base, edits and cursor, as revisions were stored at first; null where the base has its own row */
+  history: string | null;
+  baseId: number | null;
+  /** JSON */
+  edits: string | null;
+  cursor: number | null;
 }
 
 /** Stored bytes. `sha256` is null while an upload is under way. */
@@ -87,7 +101,14 @@ export const Pieces = new EntitySchema<PieceRow>({
     version: number,
     savedAt: { ...moment, name: 'saved_at' },
     pictureId: { ...number, name: 'picture_id', nullable: true },
+    facts: { type: 'longtext', nullable: true },
+    measured: { type: 'text', nullable: true },
   },
+});
+
+export const Bases = new EntitySchema<BaseRow>({
+  name: 'history_base',
+  columns: { id, pieceId: { ...number, name: 'piece_id' }, content: { type: 'longtext' } },
 });
 
 export const Revisions = new EntitySchema<RevisionRow>({
@@ -97,8 +118,10 @@ export const Revisions = new EntitySchema<RevisionRow>({
     pieceId: { ...number, name: 'piece_id' },
     version: number,
     savedAt: { ...moment, name: 'saved_at' },
-    history: { type: 'longtext' },
-    document: { type: 'longtext' },
+    history: { type: 'longtext', nullable: true },
+    baseId: { ...number, name: 'base_id', nullable: true },
+    edits: { type: 'longtext', nullable: true },
+    cursor: { ...number, nullable: true },
   },
 });
 

@@ -4,6 +4,7 @@ import {
   AssembleError,
   compareReadBack,
   expectationOf,
+  MeshCodecError,
   meshReader,
   type PieceDocument,
   profileById,
@@ -46,6 +47,8 @@ export default async function deliver({ document, target, blobs }: DeliverTask):
     return { files, bundle, readBack: report, comparison, agreed: agreesInAll(comparison) };
   } catch (error) {
     if (error instanceof AssembleError) return { refused: error.message };
+    if (error instanceof MeshCodecError)
+      return { refused: `A mesh of the piece cannot be read: ${error.message}. Bring its file in again.` };
     throw error;
   }
 }

@@ -3,6 +3,7 @@ import { blobsOfMeshes, comparisonSchema, readBackSchema } from '@yard-brace/cor
 import { Piscina } from 'piscina';
 import type { DataSource } from 'typeorm';
 import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
+import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
 import type { BlobStore } from '../store/blob-store.js';
 import type { YardStore } from '../store/yard-store.js';
@@ -39,7 +40,7 @@ export class DeliveryService {
     for (const file of result.files) stored.set(file.name, await this.blobs.writeBytes(file.bytes));
     const bundle = await this.blobs.writeBytes(result.bundle);
     signal.throwIfAborted();
-    const id = await this.source.transaction(async (manager) => {
+    const id = await transact(this.source, async (manager) => {
       const [bundleId] = await this.blobs.rowsOf(manager, [bundle]);
       const row = await manager.getRepository(Deliveries).save({
         pieceId,
@@ -67,6 +68,7 @@ export class DeliveryService {
       );
       return row.id;
     });
+    await this.yards.refreshFacts(pieceId);
     return this.get(id);
   }
 

@@ -1,6 +1,8 @@
 import { Readable } from 'node:stream';
 import Router from '@koa/router';
 import {
+  addedListSchema,
+  addedSchema,
   blobSchema,
   bundleName,
   deliveryListSchema,
@@ -8,13 +10,16 @@ import {
   healthSchema,
   idSchema,
   newDeliverySchema,
-  newPieceSchema,
   newYardSchema,
+  measuredSchema,
   pieceSchema,
+  restoreSchema,
   routes,
   savedSchema,
-  savePieceSchema,
+  setMeasuredSchema,
   setPictureSchema,
+  takeApartSchema,
+  versionsSchema,
   yardListSchema,
   yardSchema,
   yardWithPiecesSchema,
@@ -22,10 +27,11 @@ import {
 import { blobIdSchema, LARGEST_FILE_BYTES } from '@yard-brace/core';
 import type { Context } from 'koa';
 import type { DataSource } from 'typeorm';
+import * as z from 'zod';
 import type { DeliveryService } from '../delivery/delivery-service.js';
 import { type BlobStore, tooLarge } from '../store/blob-store.js';
 import type { YardStore } from '../store/yard-store.js';
-import { answer, checked, receive } from './exchange.js';
+import { answer, bodyOf, checked, receive, receiveText } from './exchange.js';
 import { HttpProblem } from './problems.js';
 
 export interface ApiParts {
@@ -34,6 +40,9 @@ export interface ApiParts {
   blobs: BlobStore;
   deliveries: DeliveryService;
 }
+
+/** The pieces themselves are judged one by one, not on the server's own thread. */
+const apartSchema = takeApartSchema.extend({ pieces: z.array(z.unknown()).min(1).max(1000) });
 
 const id = (ctx: Context) => checked(idSchema, ctx['params'].id);
 
@@ -61,17 +70,41 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
     ctx.status = 204;
   });
   router.post(routes.yardPieces(':id'), async (ctx) => {
-    const { history } = await receive(ctx, newPieceSchema);
-    answer(ctx, pieceSchema, await yards.addPiece(id(ctx), history), 201);
+    const yard = id(ctx);
+    answer(ctx, addedSchema, await yards.addPiece(yard, await receiveText(ctx)), 201);
   });
   router.get(routes.yardDeliveries(':id'), async (ctx) =>
     answer(ctx, deliveryListSchema, await deliveries.ofYard(id(ctx))),
   );
 
-  router.get(routes.piece(':id'), async (ctx) => answer(ctx, pieceSchema, await yards.piece(id(ctx))));
+  router.get(routes.piece(':id'), async (ctx) => {
+    const { head, history } = await yards.piece(id(ctx));
+    const { history: _history, ...rest } = pieceSchema.shape;
+    // The history was read before; a tree of thousands is not read and written once more on its way out.
+    const text = JSON.stringify(z.object(rest).parse(head));
+    ctx.type = 'application/json';
+    ctx.body = `${text.slice(0, -1)},"history":${history}}`;
+  });
   router.put(routes.piece(':id'), async (ctx) => {
-    const { version, history } = await receive(ctx, savePieceSchema);
-    answer(ctx, savedSchema, await yards.savePiece(id(ctx), version, history));
+    const piece = id(ctx);
+    answer(ctx, savedSchema, await yards.savePiece(piece, await receiveText(ctx)));
+  });
+  router.post(routes.pieceApart(':id'), async (ctx) => {
+    const piece = id(ctx);
+    const { version, pieces, remove } = await receive(ctx, apartSchema);
+    const bodies = pieces.map((each) => JSON.stringify(each));
+    answer(ctx, addedListSchema, await yards.takeApart(piece, version, bodies, remove), 201);
+  });
+  router.put(routes.pieceMeasured(':id'), async (ctx) => {
+    const { measured } = await receive(ctx, setMeasuredSchema);
+    answer(ctx, measuredSchema, { facts: await yards.setMeasured(id(ctx), measured) });
+  });
+  router.get(routes.pieceVersions(':id'), async (ctx) =>
+    answer(ctx, versionsSchema, await yards.versions(id(ctx))),
+  );
+  router.post(routes.pieceRestored(':id'), async (ctx) => {
+    const { version, from } = await receive(ctx, restoreSchema);
+    answer(ctx, savedSchema, await yards.restore(id(ctx), version, from));
   });
   router.delete(routes.piece(':id'), async (ctx) => {
     await yards.removePiece(id(ctx));
@@ -102,7 +135,7 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
   router.put(routes.blob(':sha256'), async (ctx) => {
     const name = checked(blobIdSchema, ctx['params'].sha256);
     if (Number(ctx.headers['content-length'] ?? 0) > LARGEST_FILE_BYTES) throw tooLarge();
-    answer(ctx, blobSchema, { id: name, bytes: await blobs.write(name, ctx.req) });
+    answer(ctx, blobSchema, { id: name, bytes: await blobs.write(name, bodyOf(ctx.req)) });
   });
   router.get(routes.blob(':sha256'), async (ctx) => {
     const name = checked(blobIdSchema, ctx['params'].sha256);

@@ -1,25 +1,48 @@
+import type { IncomingMessage } from 'node:http';
+import { issueSentence } from '@yard-brace/core';
 import type { Context } from 'koa';
 import type * as z from 'zod';
 import { HttpProblem } from './problems.js';
 
-const LARGEST_JSON_BYTES = 12 * 1024 * 1024;
+/** Most bytes of a request's JSON: twenty thousand nodes fit. */
+export const LARGEST_JSON_BYTES = 32 * 2 ** 20;
+/** What no piece nests as deep as; parsing more holds the server up for seconds. */
+const DEEPEST_JSON = 64;
+
+/** The bytes of a request; leaving the loop early leaves the connection open for the answer. */
+export const bodyOf = (request: IncomingMessage): AsyncIterable<Buffer> => ({
+  [Symbol.asyncIterator]: () => request.iterator({ destroyOnReturn: false }),
+});
+
+/** The request's JSON as text, not parsed yet. @throws HttpProblem when it is too long or nests too deep */
+export async function receiveText(ctx: Context): Promise<string> {
+  if (Number(ctx.headers['content-length'] ?? 0) > LARGEST_JSON_BYTES) throw tooLong();
+  const chunks: Buffer[] = [];
+  let bytes = 0;
+  for await (const chunk of bodyOf(ctx.req)) {
+    bytes += chunk.length;
+    if (bytes > LARGEST_JSON_BYTES) throw tooLong();
+    chunks.push(chunk);
+  }
+  const body = Buffer.concat(chunks);
+  if (depthOf(body) > DEEPEST_JSON)
+    throw new HttpProblem(
+      'bad-request',
+      `The request nests deeper than ${DEEPEST_JSON} levels; no piece does.`,
+    );
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(body);
+  } catch {
+    throw new HttpProblem('bad-request', 'The request holds bytes that are no UTF-8; send it again.');
+  }
+}
 
 /** The request's JSON, checked. @throws HttpProblem with one sentence that names the place */
 export async function receive<T extends z.ZodType>(ctx: Context, schema: T): Promise<z.infer<T>> {
-  const chunks: Buffer[] = [];
-  let bytes = 0;
-  for await (const chunk of ctx.req) {
-    bytes += chunk.length;
-    if (bytes > LARGEST_JSON_BYTES)
-      throw new HttpProblem(
-        'too-large',
-        `The request is larger than ${LARGEST_JSON_BYTES / 2 ** 20} MB; remove shapes or undo steps.`,
-      );
-    chunks.push(chunk);
-  }
+  const text = await receiveText(ctx);
   let value: unknown;
   try {
-    value = JSON.parse(Buffer.concat(chunks).toString('utf8'));
+    value = JSON.parse(text);
   } catch {
     throw new HttpProblem('bad-request', 'The request is no JSON; send it again.');
   }
@@ -30,13 +53,34 @@ export async function receive<T extends z.ZodType>(ctx: Context, schema: T): Pro
 export function checked<T extends z.ZodType>(schema: T, value: unknown): z.infer<T> {
   const result = schema.safeParse(value);
   if (result.success) return result.data;
-  const issue = result.error.issues[0]!;
-  const place = issue.path.join('.');
-  throw new HttpProblem('bad-request', place ? `${place}: ${issue.message}` : issue.message);
+  throw new HttpProblem('bad-request', issueSentence(result.error.issues[0]!));
 }
 
 /** Answer with a value that keeps the contract; a value that does not is a fault of ours. */
 export function answer<T extends z.ZodType>(ctx: Context, schema: T, value: z.input<T>, status = 200): void {
   ctx.status = status;
   ctx.body = schema.parse(value);
+}
+
+const tooLong = () =>
+  new HttpProblem(
+    'too-large',
+    `The request is larger than ${LARGEST_JSON_BYTES / 2 ** 20} MB; remove parts, shapes or undo steps.`,
+  );
+
+/** How deep brackets nest outside of texts. */
+function depthOf(json: Uint8Array): number {
+  let depth = 0;
+  let deepest = 0;
+  let inText = false;
+  for (let i = 0; i < json.length; i++) {
+    const c = json[i]!;
+    if (inText) {
+      if (c === 0x5c) i++;
+      else if (c === 0x22) inText = false;
+    } else if (c === 0x22) inText = true;
+    else if (c === 0x5b || c === 0x7b) deepest = Math.max(deepest, ++depth);
+    else if (c === 0x5d || c === 0x7d) depth--;
+  }
+  return deepest;
 }

@@ -1,6 +1,7 @@
 import type { Middleware } from 'koa';
 import type { Logger } from 'pino';
-import { isDatabaseAway } from '../database/connect.js';
+import { EntityNotFoundError } from 'typeorm';
+import { isDatabaseAway, isDiskFull } from '../database/connect.js';
 import { HttpProblem } from './problems.js';
 
 /** Only names of this very machine may ask: a page from elsewhere that resolves to us is turned away. */
@@ -22,6 +23,11 @@ function isOwnOrigin(origin: string, host: string): boolean {
   return !!match && isLocal(match[1]!) && port(match[1]!) === port(host);
 }
 
+/** As web servers write it into their logs; nobody receives it. */
+const CLIENT_WENT_AWAY = 499;
+/** How long a refused upload may go on. */
+const PATIENCE_MS = 10_000;
+
 /** Turns everything thrown into a problem the client can show, and logs what was our fault. */
 export const problems =
   (log: Logger): Middleware =>
@@ -29,19 +35,35 @@ export const problems =
     try {
       await next();
     } catch (error) {
-      if (ctx.req.destroyed && ctx.req.errored) return;
+      // The client went away: there is nobody to answer, and no fault of ours to log.
+      if (ctx.req.errored) {
+        ctx.status = CLIENT_WENT_AWAY;
+        return;
+      }
       const problem = toProblem(error);
       if (problem.status >= 500)
         log.error({ err: error, method: ctx.method, path: ctx.path }, 'request failed');
       ctx.status = problem.status;
       ctx.body = { code: problem.code, message: problem.message, ...problem.more };
-      // What was not read of a refused upload would otherwise be taken for the next request.
-      if (!ctx.req.complete) ctx.set('Connection', 'close');
+      // What was not read of a refused upload would otherwise be taken for the next request. It is let run out
+      // for a while, so that a client that only listens when it has sent all hears the answer.
+      if (!ctx.req.complete) {
+        ctx.set('Connection', 'close');
+        ctx.req.resume();
+        setTimeout(() => ctx.req.complete || ctx.req.destroy(), PATIENCE_MS).unref();
+      }
     }
   };
 
 function toProblem(error: unknown): HttpProblem {
   if (error instanceof HttpProblem) return error;
+  if (isDiskFull(error))
+    return new HttpProblem(
+      'full',
+      'The disk of the database is full; make room there. Nothing is lost meanwhile.',
+    );
+  if (error instanceof EntityNotFoundError)
+    return new HttpProblem('not-found', 'It was removed in the meantime.');
   if (isDatabaseAway(error))
     return new HttpProblem('unavailable', 'The database cannot be reached just now.');
   return new HttpProblem('failed', 'Something went wrong on the server; it is written in its log.');

@@ -6,8 +6,10 @@ const STATUS: Record<Problem['code'], number> = {
   conflict: 409,
   'too-large': 413,
   refused: 422,
+  broken: 422,
   failed: 500,
   unavailable: 503,
+  full: 507,
 };
 
 /** A refusal with a sentence for the person; anything else thrown is a fault of ours. */

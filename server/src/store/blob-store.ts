@@ -2,13 +2,18 @@ import { BlobHasher, blobId, LARGEST_FILE_BYTES } from '@yard-brace/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Blobs } from '../database/entities.js';
 import { HttpProblem } from '../http/problems.js';
+import type { DiskSpace } from './disk-space.js';
 
 /** Well under the packet limit of a database with default settings. */
 const CHUNK_BYTES = 1 << 20;
+const TOUCH_AFTER_MS = 60_000;
 
 /** Bytes by their SHA-256, stored once, in chunks. */
 export class BlobStore {
-  constructor(private readonly source: DataSource) {}
+  constructor(
+    private readonly source: DataSource,
+    private readonly space: DiskSpace,
+  ) {}
 
   /**
    * Store a stream under the name it claims. While it runs its row has no name; when it fails or does
@@ -17,13 +22,15 @@ export class BlobStore {
    * @throws HttpProblem when the bytes are too many or are not what they claim to be
    */
   async write(claimed: string, stream: AsyncIterable<Uint8Array>): Promise<number> {
-    if (await this.has(claimed)) return drain(stream);
     const blobs = this.source.getRepository(Blobs);
+    if (await this.keep(claimed)) return checked(claimed, stream);
+    await this.space.check();
     const { id } = await blobs.save({ sha256: null, bytes: 0, createdAt: new Date() });
     try {
       const hasher = new BlobHasher();
       let bytes = 0;
       let position = 0;
+      let touched = Date.now();
       for await (const chunk of inChunks(counted(stream, LARGEST_FILE_BYTES))) {
         hasher.add(chunk);
         bytes += chunk.length;
@@ -32,10 +39,17 @@ export class BlobStore {
           position++,
           chunk,
         ]);
+        // Others may sweep what nobody touches.
+        if (Date.now() - touched > TOUCH_AFTER_MS) {
+          touched = Date.now();
+          await blobs.update(id, { createdAt: new Date() });
+          await this.space.check();
+        }
       }
-      if (hasher.id() !== claimed)
-        throw new HttpProblem('bad-request', 'The bytes are not what their name says; send them again.');
-      await blobs.update(id, { sha256: claimed, bytes });
+      if (hasher.id() !== claimed) throw notAsNamed();
+      const { affected } = await blobs.update(id, { sha256: claimed, bytes });
+      if (!affected)
+        throw new HttpProblem('unavailable', 'The upload took too long and was swept; send it again.');
       return bytes;
     } catch (error) {
       await blobs.delete(id).catch(() => undefined);
@@ -50,8 +64,10 @@ export class BlobStore {
     return id;
   }
 
-  async has(sha256: string): Promise<boolean> {
-    return (await this.sizeOf(sha256)) !== null;
+  /** True when the bytes are stored; nothing that is named again is swept for a day. */
+  private async keep(sha256: string): Promise<boolean> {
+    const { affected } = await this.source.getRepository(Blobs).update({ sha256 }, { createdAt: new Date() });
+    return (affected ?? 0) > 0;
   }
 
   async sizeOf(sha256: string): Promise<number | null> {
@@ -79,9 +95,13 @@ export class BlobStore {
     return new Uint8Array(Buffer.concat(chunks));
   }
 
-  /** Row numbers for names, in their order. @throws HttpProblem when one is not stored */
+  /** Row numbers for names, in their order, held against a sweep. @throws HttpProblem when one is not stored */
   async rowsOf(manager: EntityManager, names: readonly string[]): Promise<number[]> {
-    const rows = await manager.getRepository(Blobs).find({ where: names.map((sha256) => ({ sha256 })) });
+    if (names.length === 0) return [];
+    const rows: { id: number; sha256: string }[] = await manager.query(
+      'SELECT id, sha256 FROM `blob` WHERE sha256 IN (?) ORDER BY id LOCK IN SHARE MODE',
+      [names],
+    );
     const byName = new Map(rows.map((row) => [row.sha256, row.id]));
     return names.map((name) => {
       const id = byName.get(name);
@@ -94,25 +114,31 @@ export class BlobStore {
     });
   }
 
-  /** Uploads that a stopped server left half done, and bytes that nothing has named for a day. */
+  /**
+   * Uploads that nobody has touched for an hour, which a stopped server left half done, and bytes that nothing has
+   * named for a day. One process at a time: the others pass over it.
+   */
   async sweep(now = new Date()): Promise<void> {
-    const yesterday = new Date(now.getTime() - 24 * 3600 * 1000);
-    await this.source.query('DELETE FROM `blob` WHERE sha256 IS NULL AND created_at < ?', [yesterday]);
-    await this.source.query(
-      `DELETE FROM \`blob\` WHERE created_at < ?
+    const runner = this.source.createQueryRunner();
+    try {
+      const [{ got }] = await runner.query("SELECT GET_LOCK('yard-brace-sweep', 0) got");
+      if (Number(got) !== 1) return;
+      const before = (hours: number) => new Date(now.getTime() - hours * 3600 * 1000);
+      await runner.query('DELETE FROM `blob` WHERE sha256 IS NULL AND created_at < ?', [before(1)]);
+      await runner.query(UNNAMED, [before(24)]);
+      await runner.query("DO RELEASE_LOCK('yard-brace-sweep')");
+    } finally {
+      await runner.release();
+    }
+  }
+}
+
+/** Bytes that no revision, picture or delivery names. */
+const UNNAMED = `DELETE FROM \`blob\` WHERE created_at < ?
         AND NOT EXISTS (SELECT 1 FROM revision_blob r WHERE r.blob_id = \`blob\`.id)
         AND NOT EXISTS (SELECT 1 FROM piece p WHERE p.picture_id = \`blob\`.id)
         AND NOT EXISTS (SELECT 1 FROM delivery d WHERE d.bundle_id = \`blob\`.id)
-        AND NOT EXISTS (SELECT 1 FROM delivery_file f WHERE f.blob_id = \`blob\`.id)`,
-      [yesterday],
-    );
-  }
-
-  /** At the start nothing is under way: every nameless row is left over from a server that was killed. */
-  async sweepUnfinished(): Promise<void> {
-    await this.source.query('DELETE FROM `blob` WHERE sha256 IS NULL');
-  }
-}
+        AND NOT EXISTS (SELECT 1 FROM delivery_file f WHERE f.blob_id = \`blob\`.id)`;
 
 const isDuplicate = (error: unknown) => (error as { code?: string }).code === 'ER_DUP_ENTRY';
 
@@ -120,11 +146,20 @@ async function* oneChunk(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
   yield bytes;
 }
 
-async function drain(stream: AsyncIterable<Uint8Array>): Promise<number> {
+/** Bytes that are stored already come again: they are not stored, and have to be the same. */
+async function checked(claimed: string, stream: AsyncIterable<Uint8Array>): Promise<number> {
+  const hasher = new BlobHasher();
   let bytes = 0;
-  for await (const chunk of counted(stream, LARGEST_FILE_BYTES)) bytes += chunk.length;
+  for await (const chunk of counted(stream, LARGEST_FILE_BYTES)) {
+    hasher.add(chunk);
+    bytes += chunk.length;
+  }
+  if (hasher.id() !== claimed) throw notAsNamed();
   return bytes;
 }
+
+const notAsNamed = () =>
+  new HttpProblem('bad-request', 'The bytes are not what their name says; send them again.');
 
 async function* counted(stream: AsyncIterable<Uint8Array>, limit: number): AsyncGenerator<Uint8Array> {
   let bytes = 0;

@@ -1,48 +1,64 @@
 import type {
+  Added,
   LastDelivery,
-  Piece,
   PieceSummary,
   Saved,
+  Versions,
   Yard,
   YardRules,
   YardWithPieces,
 } from '@yard-brace/contract';
 import {
   agentSchema,
-  artBounds,
-  blobsOf,
-  blobsOfHistory,
-  checkRulesOf,
   currentDocument,
-  familyReach,
-  findingsOf,
+  familyShare,
   FIRST_AGENTS,
-  type History,
   historySchema,
-  pieceDocumentSchema,
   type PieceDocument,
-  type PieceSurroundings,
   PREFIX_TAGS,
-  profileById,
-  sizeOf,
-  stampsOf,
+  type ProxyFacts,
+  type ShelfFacts,
+  shelfFactsSchema,
+  type Stamp,
+  talliesBeside,
+  type Tally,
+  WORKING_STEPS,
 } from '@yard-brace/core';
 import type { DataSource, EntityManager } from 'typeorm';
-import { Deliveries, type PieceRow, Pieces, Revisions, Yards, type YardRow } from '../database/entities.js';
+import { Deliveries, type PieceRow, Pieces, Yards, type YardRow } from '../database/entities.js';
+import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
+import type { Judged, JudgeSurroundings, StoredState, Verdict } from '../judge/judge.js';
+import type { Judges } from '../judge/judges.js';
 import type { BlobStore } from './blob-store.js';
+import type { DiskSpace } from './disk-space.js';
+import { PieceStates } from './piece-states.js';
 
-/** How many saved states of a piece are kept, besides those that were delivered. */
-const KEPT_REVISIONS = 20;
 const DEFAULT_GRID_METRES = 4;
 const FIRST_PIXELS_PER_METRE = 512;
 
-/** Yards and the pieces in them. */
+export interface YardStoreParts {
+  source: DataSource;
+  blobs: BlobStore;
+  judges: Judges;
+  space: DiskSpace;
+}
+
+/** Yards and the pieces in them. Everything locks yard before piece before blob. */
 export class YardStore {
-  constructor(
-    private readonly source: DataSource,
-    private readonly blobs: BlobStore,
-  ) {}
+  private readonly source: DataSource;
+  private readonly blobs: BlobStore;
+  private readonly judges: Judges;
+  private readonly space: DiskSpace;
+  private readonly states: PieceStates;
+
+  constructor({ source, blobs, judges, space }: YardStoreParts) {
+    this.source = source;
+    this.blobs = blobs;
+    this.judges = judges;
+    this.space = space;
+    this.states = new PieceStates(source, blobs);
+  }
 
   async list(): Promise<Yard[]> {
     const rows = await this.source.getRepository(Yards).find({ order: { id: 'ASC' } });
@@ -54,6 +70,7 @@ export class YardStore {
   }
 
   async create(name: string): Promise<Yard> {
+    await this.space.check();
     const row = await this.source.getRepository(Yards).save({
       name,
       gridMetres: DEFAULT_GRID_METRES,
@@ -66,148 +83,274 @@ export class YardStore {
   }
 
   async remove(id: number): Promise<void> {
-    await this.yardRow(id);
-    await this.source.getRepository(Yards).delete(id);
+    await transact(this.source, async (manager) => {
+      await this.yardRow(manager, id, true);
+      await manager.getRepository(Yards).delete(id);
+    });
   }
 
+  /** The shelf: one query, whatever the pieces weigh; one that cannot be opened stands there as such. */
   async withPieces(id: number): Promise<YardWithPieces> {
-    const yard = await this.yardRow(id);
-    const pieces = await this.source
-      .getRepository(Pieces)
-      .find({ where: { yardId: id }, order: { name: 'ASC', id: 'ASC' } });
-    const documents = new Map<number, PieceDocument>();
-    for (const piece of pieces) documents.set(piece.id, await this.documentOf(this.source.manager, piece));
-    const pictures: { id: number; sha256: string }[] = await this.source.query(
-      'SELECT p.id, b.sha256 FROM piece p JOIN `blob` b ON b.id = p.picture_id WHERE p.yard_id = ?',
+    const yard = await this.yardRow(this.source.manager, id);
+    const rows: ShelfRow[] = await this.source.query(
+      `SELECT p.id, p.name, p.version, p.saved_at savedAt, p.facts, b.sha256 picture
+        FROM piece p LEFT JOIN \`blob\` b ON b.id = p.picture_id WHERE p.yard_id = ? ORDER BY p.name, p.id`,
       [id],
     );
-    const pictureOf = new Map(pictures.map((picture) => [picture.id, picture.sha256]));
-    const shelf: PieceSummary[] = [];
-    for (const piece of pieces) {
-      const document = documents.get(piece.id)!;
-      const around = {
-        otherMeshNames: pieces
-          .filter((other) => other.id !== piece.id)
-          .map((other) => documents.get(other.id)!.meshName),
-        lastDelivery: await this.lastDelivery(piece.id),
-        version: piece.version,
-        family: familyOf(piece.id, document.family, documents),
-      };
-      const rules = checkRulesOf(profileById(document.target) ?? PREFIX_TAGS);
-      shelf.push({
-        id: piece.id,
-        name: piece.name,
-        meshName: document.meshName,
-        version: piece.version,
-        size: sizeOf(artBounds(document)),
-        triangles: document.whole.triangles,
-        shapes: document.proxies.length,
-        bounds: artBounds(document),
-        pivot: document.pivot,
-        family: document.family,
-        cameFrom: document.source.files[0]!.name,
-        tally: stampsOf(document, findingsOf(document, rules, around), around),
-        picture: pictureOf.get(piece.id) ?? null,
-        savedAt: piece.savedAt.toISOString(),
-      });
-    }
-    return { ...yardFrom(yard, pieces.length), shelf };
+    const pieces = rows.map((row) => ({ row, ...shelfFactsFrom(row.facts) }));
+    const tallies = talliesBeside(pieces.flatMap(({ row, facts }) => (facts ? [{ id: row.id, facts }] : [])));
+    const shelf = pieces.map(({ row, facts, broken }) => summaryOf(row, facts, broken, tallies.get(row.id)));
+    return { ...yardFrom(yard, rows.length), shelf };
   }
 
-  /** A new piece in a yard; the bytes it names are stored before. */
-  async addPiece(yardId: number, history: History): Promise<Piece> {
-    await this.yardRow(yardId);
-    const document = currentDocument(history);
-    const id = await this.source.transaction(async (manager) => {
-      const piece = await manager.getRepository(Pieces).save({
-        yardId,
-        name: document.name,
-        version: 1,
-        savedAt: new Date(),
-        pictureId: null,
-      } as unknown as PieceRow);
-      await this.addRevision(manager, piece, history, document);
+  /** A new piece in a yard, from the JSON of a request; the bytes it names are stored before. */
+  async addPiece(yardId: number, body: string): Promise<Added> {
+    await this.space.check();
+    const yard = await this.yardRow(this.source.manager, yardId);
+    const judged = accepted(await this.judges.sent(body, null, aroundNew(yard)));
+    await this.checkMeshes(judged, new Set());
+    return transact(this.source, async (manager) => {
+      await this.yardRow(manager, yardId, true);
+      const row = await this.insertPiece(manager, yardId, judged);
       await manager.getRepository(Yards).update(yardId, { changedAt: new Date() });
-      return piece.id;
+      return this.added(row, judged);
     });
-    return this.piece(id);
   }
 
-  async piece(id: number): Promise<Piece> {
+  /**
+   * Several pieces that were in one: all come, and the one that held them goes when that is asked for, or nothing
+   * happens at all.
+   *
+   * @param bodies JSON of each new piece, as for `addPiece`
+   */
+  async takeApart(
+    pieceId: number,
+    version: number,
+    bodies: readonly string[],
+    remove: boolean,
+  ): Promise<Added[]> {
+    await this.space.check();
+    const row = await this.pieceRow(this.source.manager, pieceId);
+    const yard = await this.yardRow(this.source.manager, row.yardId);
+    const known = await this.states.knownBlobs(pieceId);
+    const judged: Judged[] = [];
+    for (const body of bodies) {
+      judged.push(accepted(await this.judges.sent(body, null, aroundNew(yard))));
+      await this.checkMeshes(judged.at(-1)!, known);
+    }
+    return transact(this.source, async (manager) => {
+      await this.yardRow(manager, yard.id, true);
+      const now = await this.pieceRow(manager, pieceId, true);
+      if (now.version !== version) throw savedElsewhere(now, 'take it apart again');
+      const added: Added[] = [];
+      for (const each of judged) added.push(this.added(await this.insertPiece(manager, yard.id, each), each));
+      if (remove) await manager.getRepository(Pieces).delete(pieceId);
+      await manager.getRepository(Yards).update(yard.id, { changedAt: new Date() });
+      return added;
+    });
+  }
+
+  /**
+   * A piece as the bench works on it, as JSON: its history goes out as it is stored, once it was read.
+   *
+   * @throws HttpProblem `broken` when what is stored cannot be opened
+   */
+  async piece(id: number): Promise<{ head: PieceHead; history: string }> {
     const row = await this.pieceRow(this.source.manager, id);
-    const yard = await this.yardRow(row.yardId);
-    const revision = await this.source
-      .getRepository(Revisions)
-      .findOneByOrFail({ pieceId: id, version: row.version });
-    const history = historySchema.parse(JSON.parse(revision.history));
+    const yard = await this.yardRow(this.source.manager, row.yardId);
+    const state = await this.states.at(id, row.version);
+    const lastDelivery = await this.lastDelivery(id);
+    const verdict = await this.judges.stored(state, aroundOf(row, yard, lastDelivery));
+    if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
+    const { family } = JSON.parse(verdict.facts) as ShelfFacts;
     const others: { meshName: string }[] = await this.source.query(
-      `SELECT JSON_VALUE(r.document, '$.meshName') meshName FROM piece p
-        JOIN revision r ON r.piece_id = p.id AND r.version = p.version WHERE p.yard_id = ? AND p.id <> ?`,
+      "SELECT JSON_VALUE(facts, '$.meshName') meshName FROM piece WHERE yard_id = ? AND id <> ? AND JSON_VALUE(facts, '$.meshName') IS NOT NULL",
       [row.yardId, id],
     );
     const [picture] =
       row.pictureId === null
         ? []
         : await this.source.query('SELECT sha256 FROM `blob` WHERE id = ?', [row.pictureId]);
-    return {
+    const head = {
       id,
       yard: { id: yard.id, name: yard.name, rules: rulesFrom(yard) },
       version: row.version,
       savedAt: row.savedAt.toISOString(),
-      history,
-      picture: picture?.sha256 ?? null,
-      lastDelivery: await this.lastDelivery(id),
+      picture: (picture?.sha256 as string | undefined) ?? null,
+      lastDelivery,
       otherMeshNames: others.map((other) => other.meshName),
-      family: await this.familyOfPiece(row, currentDocument(history)),
+      family: family === null ? null : await this.familyOf(row, family),
+      measured: row.measured === null ? null : (JSON.parse(row.measured) as ProxyFacts),
     };
+    return { head, history: historyJson(state) };
   }
 
   /**
-   * Save a new state over the version it was made from.
+   * Save a new state over the version it was made from, from the JSON of a request.
    *
    * @throws HttpProblem `conflict` when another save came first; nothing is changed then
    */
-  async savePiece(id: number, version: number, history: History): Promise<Saved> {
-    const document = currentDocument(history);
-    return this.source.transaction(async (manager) => {
-      const row = await this.pieceRow(manager, id, true);
-      if (row.version !== version) {
-        throw new HttpProblem(
-          'conflict',
-          `“${row.name}” was saved somewhere else in the meantime; take that over, or keep yours as a copy.`,
-          { version: row.version, savedAt: row.savedAt.toISOString() },
-        );
-      }
-      const next: PieceRow = { ...row, version: version + 1, name: document.name, savedAt: new Date() };
+  async savePiece(id: number, body: string): Promise<Saved> {
+    await this.space.check();
+    const row = await this.pieceRow(this.source.manager, id);
+    const yard = await this.yardRow(this.source.manager, row.yardId);
+    const stored = await this.states.at(id, row.version);
+    const lastDelivery = await this.lastDelivery(id);
+    const around = { ...aroundOf(row, yard, lastDelivery), version: row.version + 1 };
+    const verdict = await this.judges.sent(body, stored, around);
+    const judged = accepted(verdict);
+    if (judged.version !== row.version) throw savedElsewhere(row, 'take that over, or keep yours as a copy');
+    await this.checkMeshes(judged, await this.states.knownBlobs(id));
+    return transact(this.source, async (manager) => {
+      const now = await this.pieceRow(manager, id, true);
+      if (now.version !== judged.version)
+        throw savedElsewhere(now, 'take that over, or keep yours as a copy');
+      const next: PieceRow = {
+        ...now,
+        version: now.version + 1,
+        name: judged.name,
+        savedAt: new Date(),
+        facts: judged.facts,
+      };
       await manager.getRepository(Pieces).save(next);
-      await this.addRevision(manager, next, history, document);
-      await this.prune(manager, id, next.version);
-      return { version: next.version, savedAt: next.savedAt.toISOString() };
+      await this.states.add(manager, next, judged, stored);
+      return {
+        version: next.version,
+        savedAt: next.savedAt.toISOString(),
+        facts: JSON.parse(judged.facts) as ShelfFacts,
+      };
     });
   }
 
+  /** How the shapes lie to the art: kept beside the piece, no state of its own. */
+  async setMeasured(id: number, measured: ProxyFacts): Promise<ShelfFacts> {
+    const row = await this.pieceRow(this.source.manager, id);
+    await this.source.getRepository(Pieces).update(id, { measured: JSON.stringify(measured) });
+    return this.judgeAnew({ ...row, measured: JSON.stringify(measured) });
+  }
+
+  /** What the shelf shows of a piece, worked out anew: after a delivery, or for pieces that were stored before. */
+  async refreshFacts(id: number): Promise<void> {
+    await this.judgeAnew(await this.pieceRow(this.source.manager, id));
+  }
+
+  /** Pieces that were stored before shelves kept facts get theirs; one that cannot be opened says so. */
+  async completeFacts(): Promise<void> {
+    const rows: { id: number }[] = await this.source.query('SELECT id FROM piece WHERE facts IS NULL');
+    for (const { id } of rows) await this.refreshFacts(id).catch(() => undefined);
+  }
+
   async removePiece(id: number): Promise<void> {
-    await this.pieceRow(this.source.manager, id);
-    await this.source.getRepository(Pieces).delete(id);
+    await transact(this.source, async (manager) => {
+      await this.pieceRow(manager, id, true);
+      await manager.getRepository(Pieces).delete(id);
+    });
   }
 
   async setPicture(id: number, blob: string): Promise<void> {
+    await transact(this.source, async (manager) => {
+      await this.pieceRow(manager, id, true);
+      const [pictureId] = await this.blobs.rowsOf(manager, [blob]);
+      await manager.getRepository(Pieces).update(id, { pictureId: pictureId! });
+    });
+  }
+
+  async versions(id: number): Promise<Versions> {
     await this.pieceRow(this.source.manager, id);
-    const [pictureId] = await this.blobs.rowsOf(this.source.manager, [blob]);
-    await this.source.getRepository(Pieces).update(id, { pictureId: pictureId! });
+    const versions = await this.states.versions(id);
+    return versions.map(({ version, savedAt }) => ({ version, savedAt: savedAt.toISOString() }));
+  }
+
+  /** An older state becomes the newest: what came after it stays among the versions. */
+  async restore(id: number, version: number, from: number): Promise<Saved> {
+    const row = await this.pieceRow(this.source.manager, id);
+    const yard = await this.yardRow(this.source.manager, row.yardId);
+    const state = await this.states.at(id, from);
+    const around = { ...aroundOf(row, yard, await this.lastDelivery(id)), version: row.version + 1 };
+    const judged = await this.judges.stored(state, around);
+    if ('refused' in judged) throw cannotBeOpened(row, judged.refused);
+    return transact(this.source, async (manager) => {
+      const now = await this.pieceRow(manager, id, true);
+      if (now.version !== version) throw savedElsewhere(now, 'look at its versions again');
+      const next = {
+        ...now,
+        version: now.version + 1,
+        name: judged.name,
+        savedAt: new Date(),
+        facts: judged.facts,
+      };
+      await manager.getRepository(Pieces).save(next);
+      await this.states.add(manager, next, judged, state);
+      return {
+        version: next.version,
+        savedAt: next.savedAt.toISOString(),
+        facts: JSON.parse(judged.facts) as ShelfFacts,
+      };
+    });
   }
 
   /** The document to deliver. @throws HttpProblem `conflict` when the piece is not at that version */
   async documentAt(id: number, version: number): Promise<PieceDocument> {
     const row = await this.pieceRow(this.source.manager, id);
-    if (row.version !== version) {
-      throw new HttpProblem(
-        'conflict',
-        `“${row.name}” was saved somewhere else in the meantime; load it again before delivering.`,
-        { version: row.version, savedAt: row.savedAt.toISOString() },
-      );
+    if (row.version !== version) throw savedElsewhere(row, 'load it again before delivering');
+    const history = historySchema.safeParse(JSON.parse(historyJson(await this.states.at(id, version))));
+    if (!history.success) throw cannotBeOpened(row, 'its stored state is damaged.');
+    return currentDocument(history.data);
+  }
+
+  private async judgeAnew(row: PieceRow): Promise<ShelfFacts> {
+    const yard = await this.yardRow(this.source.manager, row.yardId);
+    const state = await this.states.at(row.id, row.version);
+    const verdict = await this.judges.stored(state, aroundOf(row, yard, await this.lastDelivery(row.id)));
+    const facts = 'refused' in verdict ? JSON.stringify({ broken: verdict.refused }) : verdict.facts;
+    await this.source.query('UPDATE piece SET facts = ? WHERE id = ? AND version = ?', [
+      facts,
+      row.id,
+      row.version,
+    ]);
+    if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
+    return JSON.parse(facts) as ShelfFacts;
+  }
+
+  private async insertPiece(manager: EntityManager, yardId: number, judged: Judged): Promise<PieceRow> {
+    const row = await manager.getRepository(Pieces).save({
+      yardId,
+      name: judged.name,
+      version: 1,
+      savedAt: new Date(),
+      pictureId: null,
+      facts: judged.facts,
+      measured: null,
+    } as unknown as PieceRow);
+    await this.states.add(manager, row, judged, null);
+    return row;
+  }
+
+  private added(row: PieceRow, judged: Judged): Added {
+    return {
+      id: row.id,
+      version: row.version,
+      savedAt: row.savedAt.toISOString(),
+      name: row.name,
+      facts: JSON.parse(judged.facts) as ShelfFacts,
+    };
+  }
+
+  /** Bytes that a document newly names as meshes are read as such before it is stored. */
+  private async checkMeshes({ meshBlobs }: Judged, known: ReadonlySet<string>): Promise<void> {
+    for (const [blob, meshes] of meshBlobs) {
+      if (known.has(blob)) continue;
+      const bytes = await this.blobs.readBytes(blob).catch((error) => {
+        if (error instanceof HttpProblem && error.code === 'not-found')
+          throw new HttpProblem(
+            'bad-request',
+            `The bytes ${blob.slice(0, 12)}… are not stored yet; send them first.`,
+          );
+        throw error;
+      });
+      const fault = await this.judges.meshFault(blob, meshes, bytes);
+      if (fault) throw new HttpProblem('bad-request', fault);
     }
-    return this.documentOf(this.source.manager, row);
   }
 
   private async lastDelivery(pieceId: number): Promise<LastDelivery | null> {
@@ -224,64 +367,118 @@ export class YardStore {
     );
   }
 
-  private async documentOf(manager: EntityManager, piece: PieceRow): Promise<PieceDocument> {
-    const revision = await manager
-      .getRepository(Revisions)
-      .findOneOrFail({ where: { pieceId: piece.id, version: piece.version }, select: { document: true } });
-    return pieceDocumentSchema.parse(JSON.parse(revision.document));
-  }
-
-  private async familyOfPiece({ id, yardId }: PieceRow, document: PieceDocument): Promise<Piece['family']> {
-    if (document.family === null) return null;
-    const rows = await this.source.getRepository(Pieces).find({ where: { yardId } });
-    const documents: [number, PieceDocument][] = [];
-    for (const row of rows) documents.push([row.id, await this.documentOf(this.source.manager, row)]);
-    return familyOf(id, document.family, documents) ?? null;
-  }
-
-  private async addRevision(
-    manager: EntityManager,
-    piece: PieceRow,
-    history: History,
-    document: PieceDocument,
-  ): Promise<void> {
-    const blobIds = await this.blobs.rowsOf(manager, [
-      ...new Set([...blobsOf(document), ...blobsOfHistory(history)]),
-    ]);
-    const revision = await manager.getRepository(Revisions).save({
-      pieceId: piece.id,
-      version: piece.version,
-      savedAt: piece.savedAt,
-      history: JSON.stringify(history),
-      document: JSON.stringify(document),
-    });
-    await manager.query(
-      `INSERT INTO revision_blob (revision_id, blob_id) VALUES ${blobIds.map(() => '(?, ?)').join(', ')}`,
-      blobIds.flatMap((blob) => [revision.id, blob]),
+  /** The eldest other piece of the same family: its pivot is the one that is shared. */
+  private async familyOf({ id, yardId }: PieceRow, family: string): Promise<PieceHead['family']> {
+    const [eldest]: { id: number; name: string; facts: string }[] = await this.source.query(
+      "SELECT id, name, facts FROM piece WHERE yard_id = ? AND JSON_VALUE(facts, '$.family') = ? ORDER BY id LIMIT 1",
+      [yardId, family],
     );
+    if (!eldest || eldest.id === id) return null;
+    const { facts } = shelfFactsFrom(eldest.facts);
+    return facts && { from: eldest.name, share: familyShare(facts.bounds, facts.pivot) };
   }
 
-  private async prune(manager: EntityManager, pieceId: number, version: number): Promise<void> {
-    await manager.query(
-      `DELETE FROM revision WHERE piece_id = ? AND version <= ?
-        AND version NOT IN (SELECT version FROM delivery WHERE piece_id = ?)`,
-      [pieceId, version - KEPT_REVISIONS, pieceId],
-    );
-  }
-
-  private async yardRow(id: number): Promise<YardRow> {
-    const row = await this.source.getRepository(Yards).findOneBy({ id });
+  private async yardRow(manager: EntityManager, id: number, lock = false): Promise<YardRow> {
+    const row = await manager.getRepository(Yards).findOne({ where: { id }, ...locked(lock) });
     if (!row) throw new HttpProblem('not-found', `There is no yard ${id}; it may have been removed.`);
     return row;
   }
 
   private async pieceRow(manager: EntityManager, id: number, lock = false): Promise<PieceRow> {
-    const row = await manager
-      .getRepository(Pieces)
-      .findOne({ where: { id }, ...(lock ? { lock: { mode: 'pessimistic_write' as const } } : {}) });
+    const row = await manager.getRepository(Pieces).findOne({ where: { id }, ...locked(lock) });
     if (!row) throw new HttpProblem('not-found', `There is no piece ${id}; it may have been removed.`);
     return row;
   }
+}
+
+const locked = (lock: boolean) => (lock ? { lock: { mode: 'pessimistic_write' as const } } : {});
+
+interface ShelfRow {
+  id: number;
+  name: string;
+  version: number;
+  savedAt: Date;
+  facts: string | null;
+  picture: string | null;
+}
+
+/** A piece without its history, which goes out as the text it is stored as. */
+type PieceHead = Omit<import('@yard-brace/contract').Piece, 'history'>;
+
+const historyJson = ({ base, edits, cursor }: StoredState): string =>
+  `{"base":${base},"edits":${edits},"cursor":${cursor}}`;
+
+function accepted(verdict: Verdict): Judged {
+  if ('refused' in verdict) throw new HttpProblem('bad-request', verdict.refused);
+  return verdict;
+}
+
+const aroundNew = ({ agents }: YardRow): JudgeSurroundings => ({
+  agents,
+  lastDelivery: null,
+  version: 1,
+  measured: null,
+});
+
+const aroundOf = (
+  { version, measured }: PieceRow,
+  { agents }: YardRow,
+  lastDelivery: LastDelivery | null,
+): JudgeSurroundings => ({ agents, lastDelivery, version, measured });
+
+const savedElsewhere = ({ name, version, savedAt }: PieceRow, what: string) =>
+  new HttpProblem('conflict', `“${name}” was saved somewhere else in the meantime; ${what}.`, {
+    version,
+    savedAt: savedAt.toISOString(),
+  });
+
+const cannotBeOpened = ({ name }: PieceRow, why: string) =>
+  new HttpProblem(
+    'broken',
+    `“${name}” cannot be opened as it was last saved: ${why} Go back to an older version.`,
+  );
+
+/** Facts as they are stored; a piece that cannot be opened says why. */
+function shelfFactsFrom(text: string | null): { facts: ShelfFacts | null; broken: string | null } {
+  if (text === null) return { facts: null, broken: 'It was not looked at yet.' };
+  const value: unknown = JSON.parse(text);
+  const parsed = shelfFactsSchema.safeParse(value);
+  if (parsed.success) return { facts: parsed.data, broken: null };
+  const broken = (value as { broken?: unknown }).broken;
+  return { facts: null, broken: typeof broken === 'string' ? broken : 'What is stored of it is damaged.' };
+}
+
+const NOTHING_KNOWN: Omit<ShelfFacts, 'tally'> = {
+  meshName: '',
+  size: [0, 0, 0],
+  triangles: 0,
+  shapes: 0,
+  bounds: { min: [0, 0, 0], max: [0, 0, 0] },
+  pivot: { anchor: 'as-it-came', position: [0, 0, 0], rotation: [0, 0, 0, 1], locked: false },
+  family: null,
+  cameFrom: '',
+};
+
+function summaryOf(
+  { id, name, version, savedAt, picture }: ShelfRow,
+  facts: ShelfFacts | null,
+  broken: string | null,
+  tally: Tally | undefined,
+): PieceSummary {
+  const stopped = (step: string): Stamp => (step === 'intake' ? 'stopped' : 'none');
+  return {
+    id,
+    name,
+    version,
+    savedAt: savedAt.toISOString(),
+    picture,
+    broken,
+    ...(facts ?? {
+      ...NOTHING_KNOWN,
+      tally: Object.fromEntries(WORKING_STEPS.map((step) => [step, stopped(step)])) as Tally,
+    }),
+    ...(tally ? { tally } : {}),
+  };
 }
 
 const rulesFrom = ({ gridMetres, target, agents, pixelsPerMetre }: YardRow): YardRules => ({
@@ -290,17 +487,6 @@ const rulesFrom = ({ gridMetres, target, agents, pixelsPerMetre }: YardRow): Yar
   agents: agentSchema.array().parse(JSON.parse(agents)),
   pixelsPerMetre,
 });
-
-/** The eldest other piece of the same family: its pivot is the one that is shared. */
-function familyOf(
-  id: number,
-  family: string | null,
-  others: Iterable<readonly [id: number, document: PieceDocument]>,
-): PieceSurroundings['family'] {
-  if (family === null) return null;
-  const [eldest] = [...others].filter(([, document]) => document.family === family).sort(([a], [b]) => a - b);
-  return eldest && eldest[0] !== id ? { from: eldest[1].name, reach: familyReach(eldest[1]) } : null;
-}
 
 const yardFrom = (row: YardRow, pieces: number): Yard => ({
   id: row.id,

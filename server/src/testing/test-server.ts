@@ -5,6 +5,7 @@ import pino from 'pino';
 import type { DataSource } from 'typeorm';
 import { type App, createApp } from '../app.js';
 import { connect } from '../database/connect.js';
+import type { DiskSpaceOptions } from '../store/disk-space.js';
 
 /** The whole server on a real database that the test command started and throws away. */
 export interface TestServer {
@@ -12,15 +13,19 @@ export interface TestServer {
   port: number;
   source: DataSource;
   app: App;
+  /** messages that were logged as errors */
+  errors: string[];
   close(): Promise<void>;
 }
 
-export async function startTestServer(): Promise<TestServer> {
+export async function startTestServer(space?: DiskSpaceOptions): Promise<TestServer> {
   const port = Number(process.env['TEST_DATABASE_PORT']);
   if (!port) throw new Error('Server specs need a database: run them with npm run test:server.');
   const password = readFileSync(process.env['TEST_DATABASE_PASSWORD_FILE']!, 'utf8').trim();
   const source = await connect({ host: '127.0.0.1', port, user: 'yard', password, database: 'yard_brace' });
-  const app = createApp({ source, log: pino({ level: 'silent' }) });
+  const errors: string[] = [];
+  const log = pino({ level: 'error' }, { write: (line: string) => void errors.push(line) });
+  const app = createApp({ source, log, ...(space ? { space } : {}) });
   const server: Server = createServer(app.koa.callback());
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = server.address() as AddressInfo;
@@ -29,6 +34,7 @@ export async function startTestServer(): Promise<TestServer> {
     port: address.port,
     source,
     app,
+    errors,
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));

@@ -1,0 +1,139 @@
+import { openClearances } from '../decompose/index.js';
+import { diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
+import { artBounds, type PieceDocument } from '../piece/index.js';
+import { type Shape, shapeBounds, shapeCorners } from '../shape/index.js';
+import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
+import { type ProxyFacts, proxyKey } from './proxy-facts.js';
+import { counted } from './words.js';
+
+/** Shapes this many times as large or as small as the art were made for another size of it. */
+const OTHER_SIZE = 10;
+
+/** What there is to say about the shapes of a piece. */
+export function proxyFindings(
+  document: PieceDocument,
+  rules: CheckRules,
+  { measured }: PieceSurroundings,
+): Finding[] {
+  const { proxies } = document;
+  if (proxies.length === 0) {
+    return [
+      {
+        id: 'no-proxies',
+        step: 'proxies',
+        weight: 'look',
+        says: 'There are no shapes yet; an importer would make up one box round everything.',
+        why: 'A made-up box fills every opening and stands out at every corner. People walk into air or cannot walk at all.',
+      },
+    ];
+  }
+  const findings: Finding[] = [
+    ...sizeOfShapes(document),
+    ...howTheyLie(document, rules, measured ?? null),
+    ...blockedOpenings(document),
+  ];
+  if (proxies.length > rules.mostShapes) {
+    findings.push({
+      id: 'too-many-shapes',
+      step: 'proxies',
+      weight: 'look',
+      says: `${proxies.length} shapes are more than the ${rules.mostShapes} the target takes.`,
+      why: 'Every shape is tested on every contact. A piece that is placed many times multiplies the cost.',
+    });
+  }
+  const heavy = proxies.filter(
+    ({ shape }) => shape.kind === 'hull' && shapeCorners(shape) > rules.mostHullVertices,
+  ).length;
+  if (heavy) {
+    findings.push({
+      id: 'hull-too-fine',
+      step: 'proxies',
+      weight: 'look',
+      says: `${counted(heavy, 'hull')} ${heavy === 1 ? 'has' : 'have'} more than ${rules.mostHullVertices} corners; the importer will reduce ${heavy === 1 ? 'it' : 'them'}.`,
+      why: 'An importer cuts a hull down in its own way. What arrives is not what was drawn.',
+    });
+  }
+  const strange = [
+    ...new Set(proxies.map(({ shape }) => shape.kind).filter((kind) => !rules.kinds.includes(kind))),
+  ];
+  for (const kind of strange) {
+    findings.push({
+      id: `kind-${kind}`,
+      step: 'proxies',
+      weight: 'look',
+      says: `The target knows no ${kind}; it is delivered as the nearest kind the target knows.`,
+      why: 'The nearest kind has corners where the shape was round, or fills what was hollow. It is measured in the read-back.',
+    });
+  }
+  return findings;
+}
+
+const millimetres = (metres: number) => `${(metres * 1000).toFixed(1)} mm`;
+
+/** A clear stamp is a promise: the shapes were measured against the art as it is, and lie close enough. */
+function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: ProxyFacts | null): Finding[] {
+  if (measured?.key !== proxyKey(document))
+    return [
+      {
+        id: 'proxies-unmeasured',
+        step: 'proxies',
+        weight: 'look',
+        says: 'The shapes were not measured against the art as it is now; open the piece on the bench and they are.',
+        why: 'Nobody knows how far these shapes lie from the art. They may stand in a doorway or leave a wing bare.',
+      },
+    ];
+  const off = Math.max(measured.artOutside, measured.proxyOutside);
+  if (!agent || off <= agent.detail) return [];
+  return [
+    {
+      id: 'proxies-off',
+      step: 'proxies',
+      weight: 'look',
+      says: `The shapes lie up to ${millimetres(off)} off the art (excess ${millimetres(measured.proxyOutside)}, uncovered ${millimetres(measured.artOutside)}); a ${agent.name} feels all above ${millimetres(agent.detail)}.`,
+      why: 'Where shapes stand out, whoever walks there is stopped by air. Where the art stands out, they go through what they see.',
+    },
+  ];
+}
+
+function sizeOfShapes(document: PieceDocument): Finding[] {
+  const art = artBounds(document);
+  const shapes = document.proxies.map(({ shape }) => shapeBounds(shape)).reduce(unionOf, emptyBounds());
+  if (isEmpty(art) || isEmpty(shapes)) return [];
+  const times = diagonalOf(shapes) / (diagonalOf(art) || Number.MIN_VALUE);
+  if (times < OTHER_SIZE && times > 1 / OTHER_SIZE) return [];
+  const words =
+    times > 1 ? `${times.toPrecision(2)} times as large` : `${(1 / times).toPrecision(2)} times as small`;
+  return [
+    {
+      id: 'shapes-size',
+      step: 'proxies',
+      weight: 'look',
+      says: `The shapes are ${words} as the art; they were made for another size of it.`,
+      why: 'Centimetres taken for metres leave shapes a hundred times too large or too small. The piece collides far from where it is seen, or not at all.',
+    },
+  ];
+}
+
+function blockedOpenings({ clearances, proxies }: PieceDocument): Finding[] {
+  if (clearances.length === 0) return [];
+  const open = openClearances(
+    clearances.map(({ center, halfExtents, rotation }): Shape => ({
+      kind: 'box',
+      center,
+      halfExtents,
+      rotation,
+    })),
+    proxies.map(({ shape }) => shape),
+  );
+  const blocked = clearances.filter((_, i) => !open[i]).map(({ name }) => `“${name}”`);
+  if (blocked.length === 0) return [];
+  return [
+    {
+      id: 'opening-blocked',
+      step: 'proxies',
+      weight: 'look',
+      says: `${counted(blocked.length, 'opening')} ${blocked.length === 1 ? 'is' : 'are'} blocked by shapes: ${blocked.join(', ')}.`,
+      why: 'An opening that looks open and is not is found by walking into it. Nobody gets through, and paths end before it.',
+    },
+  ];
+}

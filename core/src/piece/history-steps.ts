@@ -1,0 +1,36 @@
+import * as z from 'zod';
+import { applyEdit, editSchema } from './edit.js';
+import type { History } from './history.js';
+
+/** How a history differs from one that is stored: a save sends this, whatever the piece weighs. */
+export const historyStepsSchema = z.object({
+  /** so many of the first edits have become part of the base */
+  fold: z.number().int().nonnegative(),
+  /** so many of the edits after those are the same */
+  keep: z.number().int().nonnegative(),
+  /** what follows them */
+  edits: z.array(editSchema).max(200),
+  cursor: z.number().int().nonnegative(),
+});
+export type HistorySteps = z.infer<typeof historyStepsSchema>;
+
+/** The steps from one history to another that grew out of it; null where that cannot be told. */
+export function stepsBetween(stored: History, now: History): HistorySteps | null {
+  const fold = stored.base === now.base ? 0 : stored.edits.indexOf(now.edits[0]!);
+  if (fold < 0 || (fold === 0 && stored.base !== now.base) || fold > stored.cursor) return null;
+  let keep = 0;
+  while (keep < now.edits.length && stored.edits[fold + keep] === now.edits[keep]) keep++;
+  return { fold, keep, edits: now.edits.slice(keep), cursor: now.cursor };
+}
+
+/** The history that steps lead to; null for steps that do not fit it. The stored one stays as it is. */
+export function withSteps(stored: History, { fold, keep, edits, cursor }: HistorySteps): History | null {
+  if (fold > stored.cursor || fold + keep > stored.edits.length) return null;
+  const all = [...stored.edits.slice(fold, fold + keep), ...edits];
+  if (cursor > all.length) return null;
+  return {
+    base: fold ? stored.edits.slice(0, fold).reduce(applyEdit, stored.base) : stored.base,
+    edits: all,
+    cursor,
+  };
+}

@@ -1,0 +1,46 @@
+import type * as z from 'zod';
+
+/** Kinds of values in words for people. */
+const WORDS: Record<string, string> = {
+  string: 'a text',
+  number: 'a number',
+  int: 'a whole number',
+  boolean: 'true or false',
+  array: 'a list',
+  tuple: 'a list',
+  object: 'an object',
+  record: 'an object',
+  null: 'nothing',
+};
+
+/**
+ * What a schema found wrong, as one sentence of ours: where it is and what belongs there. Messages that the
+ * schema itself brings as whole sentences are passed on.
+ */
+export function issueSentence(issue: z.core.$ZodIssue): string {
+  const { path, message } = issue;
+  const place = path.length ? `“${path.join('.')}”` : 'What was sent';
+  if (/^[A-Z“].*\.$/.test(message)) return path.length > 1 ? `${place}: ${message}` : message;
+  return `${place} ${demand(issue)}.`;
+}
+
+function demand(issue: z.core.$ZodIssue): string {
+  switch (issue.code) {
+    case 'invalid_type':
+      return `has to be ${WORDS[issue.expected] ?? 'of another kind'}`;
+    case 'too_big':
+      return `is larger than ${issue.maximum}`;
+    case 'too_small':
+      return `is smaller than ${issue.minimum}`;
+    case 'invalid_value':
+      return `has to be one of ${issue.values.slice(0, 8).map(String).join(', ')}`;
+    case 'invalid_format':
+      return 'is not written as it has to be';
+    case 'unrecognized_keys':
+      return `has fields that nobody knows: ${issue.keys.slice(0, 4).join(', ')}`;
+    case 'custom':
+      return issue.message || 'does not fit';
+    default:
+      return 'is none of what belongs there';
+  }
+}

@@ -1,0 +1,208 @@
+import { createHash } from 'node:crypto';
+import {
+  agentSchema,
+  blobsOfHistory,
+  blobsOfMeshes,
+  checkRulesOf,
+  currentDocument,
+  decodeMesh,
+  givenNameSchema,
+  type History,
+  historySchema,
+  historyStepsSchema,
+  issueSentence,
+  MeshCodecError,
+  openable,
+  type PieceDocument,
+  PREFIX_TAGS,
+  profileById,
+  proxyFactsSchema,
+  shelfFactsOf,
+  unpackMeshes,
+  usualAgent,
+  withSteps,
+} from '@yard-brace/core';
+import * as z from 'zod';
+
+/** A state as it lies in the database: JSON texts, the base apart. */
+export interface StoredState {
+  /** number of the base's row; null for a revision of the first form, whose base is in its own text */
+  baseId: number | null;
+  base: string;
+  edits: string;
+  cursor: number;
+}
+
+/** What is known of a piece beside its document. */
+export interface JudgeSurroundings {
+  /** JSON of the yard's agents */
+  agents: string;
+  lastDelivery: { version: number; agreed: boolean } | null;
+  /** the version that the state has, or will have */
+  version: number;
+  /** JSON of the last measurement, or null */
+  measured: string | null;
+}
+
+/** A state that can be opened again, and all that is stored with it. */
+export interface Judged {
+  /** the version that the request was made from */
+  version: number | null;
+  name: string;
+  /** JSON of the shelf's facts */
+  facts: string;
+  /** of the state itself; its base is null where that is the stored one's */
+  base: string | null;
+  edits: string;
+  cursor: number;
+  /** every blob that any state of the history names */
+  blobs: string[];
+  /** those of them that must be meshes, or packs with these meshes in them */
+  meshBlobs: [blob: string, meshes: string[]][];
+}
+
+export type Verdict = { refused: string } | Judged;
+
+const stepsBody = z.object({ version: z.number().int().positive(), steps: historyStepsSchema });
+const historyBody = z.object({ version: z.number().int().positive().optional(), history: historySchema });
+
+/** Parsed states by their content: a save after a save does not read the piece anew. */
+const MOST_KNOWN_LENGTH = 64 * 2 ** 20;
+const known = new Map<string, { history: History; length: number }>();
+
+function keyOf({ baseId, edits, cursor }: StoredState): string | null {
+  return baseId === null ? null : `${baseId}:${cursor}:${createHash('sha1').update(edits).digest('hex')}`;
+}
+
+function remember(state: StoredState, history: History): void {
+  const key = keyOf(state);
+  if (key === null) return;
+  known.delete(key);
+  known.set(key, { history, length: state.base.length + state.edits.length });
+  let total = [...known.values()].reduce((sum, { length }) => sum + length, 0);
+  for (const [old, { length }] of known) {
+    if (total <= MOST_KNOWN_LENGTH || old === key) break;
+    known.delete(old);
+    total -= length;
+  }
+}
+
+function read(state: StoredState): History | string {
+  const key = keyOf(state);
+  const found = key === null ? undefined : known.get(key);
+  if (found) return found.history;
+  const parsed = historySchema.safeParse({
+    base: JSON.parse(state.base),
+    edits: JSON.parse(state.edits),
+    cursor: state.cursor,
+  });
+  return parsed.success ? parsed.data : issueSentence(parsed.error.issues[0]!);
+}
+
+/** Read a stored state and say what its shelf shows of it; refused when it cannot be opened. */
+export function judgeStored(state: StoredState, around: JudgeSurroundings): Verdict {
+  const history = read(state);
+  if (typeof history === 'string') return { refused: history };
+  return judged(history, { around, stored: null, version: null });
+}
+
+/**
+ * Judge what a request wants to store: a whole history, or the steps from the stored one. It is read as it
+ * will be read when it is opened again, so that what cannot be opened is never stored.
+ *
+ * @param body JSON of the request
+ */
+export function judgeSent(body: string, stored: StoredState | null, around: JudgeSurroundings): Verdict {
+  const sent = parsedBody(body);
+  if (typeof sent === 'string') return { refused: sent };
+  const version = sent.version ?? null;
+  if ('history' in sent) return judged(sent.history, { around, stored, version });
+  if (!stored) return { refused: 'There is no stored state to add steps to; send the whole piece.' };
+  const before = read(stored);
+  if (typeof before === 'string') return { refused: `The stored piece cannot be opened: ${before}` };
+  const history = withSteps(before, sent.steps);
+  if (!history) return { refused: 'The steps do not fit the stored piece; send the whole piece.' };
+  return judged(history, { around, stored, version, before });
+}
+
+function parsedBody(body: string): z.infer<typeof stepsBody> | z.infer<typeof historyBody> | string {
+  let value: unknown;
+  try {
+    value = JSON.parse(body);
+  } catch {
+    return 'The request is no JSON; send it again.';
+  }
+  const schema = typeof value === 'object' && value !== null && 'steps' in value ? stepsBody : historyBody;
+  const parsed = schema.safeParse(value);
+  return parsed.success ? parsed.data : issueSentence(parsed.error.issues[0]!);
+}
+
+interface JudgeContext {
+  around: JudgeSurroundings;
+  /** what it is to replace; null for a new piece */
+  stored: StoredState | null;
+  version: number | null;
+  /** the stored state, where steps were made from it */
+  before?: History;
+}
+
+function judged(history: History, { around, stored, version, before }: JudgeContext): Verdict {
+  const sameBase = before !== undefined && before.base === history.base && stored?.baseId !== null;
+  const edits = JSON.stringify(history.edits);
+  const base = sameBase ? null : JSON.stringify(history.base);
+  const verdict = openable(history, (base ?? '') + edits);
+  if ('refused' in verdict) return verdict;
+  const { document } = verdict;
+  const given = givenNameSchema.safeParse(document.name);
+  if (!given.success && (!before || currentDocument(before).name !== document.name))
+    return { refused: given.error.issues[0]!.message };
+  if (stored && base === null) remember({ ...stored, edits, cursor: history.cursor }, history);
+  return {
+    version,
+    name: document.name,
+    facts: JSON.stringify(factsOf(document, around)),
+    base,
+    edits,
+    cursor: history.cursor,
+    blobs: blobsOfHistory(history),
+    meshBlobs: meshBlobsOf(history),
+  };
+}
+
+function factsOf(document: PieceDocument, { agents, lastDelivery, version, measured }: JudgeSurroundings) {
+  const profile = profileById(document.target) ?? PREFIX_TAGS;
+  const agent = usualAgent(agentSchema.array().parse(JSON.parse(agents)));
+  return shelfFactsOf(
+    document,
+    { ...checkRulesOf(profile), ...(agent ? { agent } : {}) },
+    {
+      lastDelivery,
+      version,
+      measured: measured === null ? null : proxyFactsSchema.parse(JSON.parse(measured)),
+    },
+  );
+}
+
+function meshBlobsOf({ base, edits }: History): Judged['meshBlobs'] {
+  const wanted = new Map<string, Set<string>>();
+  for (const { meshes } of [base, ...edits.filter((edit) => 'meshes' in edit)]) {
+    for (const blob of blobsOfMeshes(meshes)) wanted.set(blob, wanted.get(blob) ?? new Set());
+    for (const [id, { pack }] of Object.entries(meshes)) wanted.get(pack ?? id)!.add(id);
+  }
+  return [...wanted].map(([blob, ids]) => [blob, [...ids]]);
+}
+
+/** What is wrong with stored bytes that a document names as a mesh or as a pack of meshes; null when nothing is. */
+export function meshFault(blob: string, meshes: readonly string[], bytes: Uint8Array): string | null {
+  try {
+    const pack = unpackMeshes(bytes);
+    const missing = pack ? meshes.find((id) => !pack.has(id)) : meshes.find((id) => id !== blob);
+    if (missing)
+      return `The bytes ${blob.slice(0, 12)}… do not hold the mesh ${missing.slice(0, 12)}…; send them again.`;
+    for (const part of pack?.values() ?? [bytes]) decodeMesh(part);
+    return null;
+  } catch (error) {
+    if (!(error instanceof MeshCodecError)) throw error;
+    return `The bytes ${blob.slice(0, 12)}… are no mesh (${error.message}); send the piece again.`;
+  }
+}
