@@ -9,6 +9,7 @@ import {
   proxyFactsSchema,
   readBackSchema,
   shelfFactsSchema,
+  tallySchema,
 } from '@yard-brace/core';
 import * as z from 'zod';
 
@@ -50,6 +51,8 @@ export const pieceSummarySchema = shelfFactsSchema.extend({
   version,
   picture: blobIdSchema.nullable(),
   savedAt: when,
+  /** its tally without what other pieces have to do with it */
+  ownTally: tallySchema,
   /** why it cannot be opened; null for a piece that can */
   broken: z.string().nullable(),
 });

@@ -42,8 +42,7 @@ export function createApp({ source, log, web, space: spaceOptions }: AppOptions)
   const koa = new Koa();
   koa.silent = true;
   koa.on('error', (error: Error & { code?: string }) => {
-    if (!CLIENT_BROKE_OFF.test(error.code ?? ''))
-      log.error({ err: error }, 'response failed');
+    if (!CLIENT_BROKE_OFF.test(error.code ?? '')) log.error({ err: error }, 'response failed');
   });
   koa.use(requestLog(log));
   koa.use(localOnly);

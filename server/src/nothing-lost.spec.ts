@@ -213,7 +213,10 @@ describe('nothing is lost:', () => {
         .status;
     });
     const removed = client.ask('DELETE', routes.yard(yard));
-    for (const status of await Promise.all(saves)) expect([200, 404]).withContext(String(server.errors.at(-1))).toContain(status);
+    for (const status of await Promise.all(saves))
+      expect([200, 404])
+        .withContext(String(server.errors.at(-1)))
+        .toContain(status);
     expect((await removed).status).toBe(204);
     expect((await client.ask('GET', routes.yard(yard))).status).toBe(404);
   }, 60_000);

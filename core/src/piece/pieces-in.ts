@@ -1,8 +1,9 @@
-import { type Bounds, diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
+import { type Bounds, centreOf, diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
 import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
+import { shapeBounds } from '../shape/index.js';
 import { surveyMesh } from '../solid/index.js';
 import type { PieceDocument } from './document.js';
-import { artNodes, worldMatrices } from './geometry.js';
+import { artNodes, nodeById, partBounds, worldMatrices } from './geometry.js';
 import { pieceNameFrom } from './intake.js';
 
 /** Parts that stand this share of the smaller one's size apart are taken for different pieces. */
@@ -46,7 +47,8 @@ const gap = (a: Bounds, b: Bounds): number =>
 
 /**
  * One of several pieces as a document of its own: the tops with all above and below them, where they
- * stood. Proxies of its parts go along; meshes are shared, not copied.
+ * stood. Proxies of its parts go along, and those of the whole, and clearances, that stand with it; meshes are
+ * shared, not copied.
  */
 export function extractPiece(
   document: PieceDocument,
@@ -73,6 +75,10 @@ export function extractPiece(
   const ids = new Set(nodes.map((node) => node.id));
   const used = new Set(nodes.map((node) => node.mesh));
   const world = worldMatrices(nodes);
+  const pieces = piecesIn(document);
+  const nearest = nearestPiece(document, pieces);
+  const own = pieces.findIndex((piece) => piece.includes(tops[0]!));
+  const standsWith = (bounds: Bounds) => nearest(bounds) === own;
   const name = pieceNameFrom(`${document.nodes.find((node) => node.id === tops[0])!.name}.`);
   return {
     ...document,
@@ -83,6 +89,32 @@ export function extractPiece(
     whole: surveyMesh(
       joinMeshes(artNodes(nodes).map((i) => transformMesh(meshOf(nodes[i]!.mesh!), world[i]!))),
     ),
-    proxies: document.proxies.filter(({ part }) => part !== undefined && ids.has(part)),
+    proxies: document.proxies.filter(({ part, shape }) =>
+      part === undefined ? standsWith(shapeBounds(shape)) : ids.has(part),
+    ),
+    clearances: document.clearances.filter(({ center }) => standsWith({ min: center, max: center })),
   };
+}
+
+/** Which of the pieces something belongs to that names no part: the one it stands in or nearest to. */
+function nearestPiece(document: PieceDocument, pieces: readonly string[][]): (bounds: Bounds) => number {
+  const boxes = pieces.map((tops) =>
+    tops.map((id) => boundsBelow(document, nodeById(document, id))).reduce(unionOf, emptyBounds()),
+  );
+  return (bounds) => {
+    const middle = centreOf(bounds);
+    const away = boxes.map((box) => gap(box, { min: middle, max: middle }));
+    return away.indexOf(Math.min(...away));
+  };
+}
+
+/** Bounds of a node's parts with all below it, as they stand, in metres. */
+function boundsBelow(document: PieceDocument, top: number): Bounds {
+  const within = new Uint8Array(document.nodes.length);
+  let bounds = emptyBounds();
+  document.nodes.forEach(({ parent, mesh, aside }, i) => {
+    if (i === top || (parent !== null && within[parent])) within[i] = 1;
+    if (within[i] && mesh !== null && !aside) bounds = unionOf(bounds, partBounds(document, i));
+  });
+  return bounds;
 }

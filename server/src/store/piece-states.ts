@@ -23,8 +23,7 @@ export class PieceStates {
           FROM revision r LEFT JOIN history_base h ON h.id = r.base_id WHERE r.piece_id = ? AND r.version = ?`,
         [pieceId, version],
       );
-    if (!row)
-      throw new HttpProblem('not-found', `Version ${version} of this piece is not kept any more.`);
+    if (!row) throw new HttpProblem('not-found', `Version ${version} of this piece is not kept any more.`);
     if (row.baseId !== null)
       return { baseId: row.baseId, base: row.base!, edits: row.edits!, cursor: row.cursor! };
     const whole = JSON.parse(row.history!) as { base: unknown; edits: unknown; cursor: number };

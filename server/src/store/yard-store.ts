@@ -466,6 +466,8 @@ function summaryOf(
   tally: Tally | undefined,
 ): PieceSummary {
   const stopped = (step: string): Stamp => (step === 'intake' ? 'stopped' : 'none');
+  const ownTally =
+    facts?.tally ?? (Object.fromEntries(WORKING_STEPS.map((step) => [step, stopped(step)])) as Tally);
   return {
     id,
     name,
@@ -473,11 +475,9 @@ function summaryOf(
     savedAt: savedAt.toISOString(),
     picture,
     broken,
-    ...(facts ?? {
-      ...NOTHING_KNOWN,
-      tally: Object.fromEntries(WORKING_STEPS.map((step) => [step, stopped(step)])) as Tally,
-    }),
-    ...(tally ? { tally } : {}),
+    ...(facts ?? NOTHING_KNOWN),
+    ownTally,
+    tally: tally ?? ownTally,
   };
 }
 

@@ -1,16 +1,18 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterOutlet } from '@angular/router';
+import { ImportReportPanel } from './shelf/import-report-panel';
 import { Notices } from './shell/notices';
 import { Shortcuts } from './shell/shortcuts';
 
 @Component({
   selector: 'yb-root',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterOutlet, Shortcuts],
+  imports: [RouterOutlet, Shortcuts, ImportReportPanel],
   template: `
     <router-outlet />
     <yb-shortcuts />
+    <yb-import-report />
     <section class="notices" aria-live="polite">
       @for (notice of notices(); track notice.id) {
         <p [class.bad]="notice.bad" role="alert">
@@ -19,9 +21,9 @@ import { Shortcuts } from './shell/shortcuts';
             type="button"
             class="quiet-button"
             (click)="service.putAway(notice.id)"
-            aria-label="Put this notice away"
+            aria-label="Dismiss this notice"
           >
-            Put away
+            Dismiss
           </button>
         </p>
       }
@@ -36,6 +38,8 @@ import { Shortcuts } from './shell/shortcuts';
       display: grid;
       gap: 6px;
       max-width: 560px;
+      max-height: 42vh;
+      overflow-y: auto;
     }
     p {
       display: flex;

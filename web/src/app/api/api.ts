@@ -1,11 +1,15 @@
 import { Injectable } from '@angular/core';
 import {
+  type Added,
+  addedListSchema,
+  addedSchema,
   blobSchema,
   type Conflict,
   conflictSchema,
   type Delivery,
   deliveryListSchema,
   deliverySchema,
+  measuredSchema,
   type Piece,
   pieceSchema,
   type Problem,
@@ -13,13 +17,15 @@ import {
   routes,
   type Saved,
   savedSchema,
+  type Versions,
+  versionsSchema,
   type Yard,
   yardListSchema,
   yardSchema,
   type YardWithPieces,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
-import type { History } from '@yard-brace/core';
+import type { History, HistorySteps, ProxyFacts, ShelfFacts } from '@yard-brace/core';
 import type * as z from 'zod';
 import { Told } from '../shell/told';
 
@@ -42,11 +48,31 @@ export class Api {
   yards = (): Promise<Yard[]> => call('GET', routes.yards, yardListSchema);
   createYard = (name: string): Promise<Yard> => call('POST', routes.yards, yardSchema, { name });
   yard = (id: number): Promise<YardWithPieces> => call('GET', routes.yard(id), yardWithPiecesSchema);
-  addPiece = (yardId: number, history: History): Promise<Piece> =>
-    call('POST', routes.yardPieces(yardId), pieceSchema, { history });
+  addPiece = (yardId: number, history: History): Promise<Added> =>
+    call('POST', routes.yardPieces(yardId), addedSchema, { history });
+  takeApart = (
+    pieceId: number,
+    version: number,
+    histories: readonly History[],
+    remove: boolean,
+  ): Promise<Added[]> =>
+    call('POST', routes.pieceApart(pieceId), addedListSchema, {
+      version,
+      pieces: histories.map((history) => ({ history })),
+      remove,
+    });
   piece = (id: number): Promise<Piece> => call('GET', routes.piece(id), pieceSchema);
-  savePiece = (id: number, version: number, history: History): Promise<Saved> =>
-    call('PUT', routes.piece(id), savedSchema, { version, history });
+  /** Save over a version: what changed since it, or the whole history where that cannot be told. */
+  savePiece = (
+    id: number,
+    version: number,
+    state: { steps: HistorySteps } | { history: History },
+  ): Promise<Saved> => call('PUT', routes.piece(id), savedSchema, { version, ...state });
+  setMeasured = (id: number, measured: ProxyFacts): Promise<{ facts: ShelfFacts }> =>
+    call('PUT', routes.pieceMeasured(id), measuredSchema, { measured });
+  versions = (id: number): Promise<Versions> => call('GET', routes.pieceVersions(id), versionsSchema);
+  restore = (id: number, version: number, from: number): Promise<Saved> =>
+    call('POST', routes.pieceRestored(id), savedSchema, { version, from });
   removePiece = (id: number): Promise<void> => send('DELETE', routes.piece(id)).then(() => undefined);
   deliveries = (pieceId: number): Promise<Delivery[]> =>
     call('GET', routes.pieceDeliveries(pieceId), deliveryListSchema);
@@ -97,6 +123,6 @@ async function errorFrom(response: Response): Promise<ApiError> {
     const { code, message } = problemSchema.parse(json);
     return new ApiError(code, message, conflict.success ? conflict.data : undefined);
   } catch {
-    return new ApiError('failed', `The server answered ${response.status} without a reason.`);
+    return new ApiError('failed', 'The server gave no reason why it refused; try again in a moment.');
   }
 }

@@ -27,7 +27,7 @@ import {
 } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { Splitter } from 'primeng/splitter';
-import { Api } from '../api/api';
+import { Api, ApiError } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { DropFiles } from '../shelf/drop-files';
 import { SameName } from '../shelf/same-name';
@@ -48,15 +48,29 @@ import { DeviationStore } from './deviation-store';
 import { JobCard } from './job-card';
 import { LadderStore } from './ladder-store';
 import type { Leavable } from './leave-bench';
+import { OlderVersions } from './older-versions';
 import { Operations } from './operations';
+import { ProxyMeasure } from './proxy-measure';
 import { Strip } from './strip';
 
 /** One piece on the bench: the strip, the view, the job card. */
 @Component({
   selector: 'yb-bench-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Header, FindPiece, Button, Splitter, PieceView, JobCard, Strip, DropFiles, ChangeBar, SameName],
-  providers: [BenchStore, ViewState, Operations, LadderStore, DeviationStore],
+  imports: [
+    Header,
+    FindPiece,
+    Button,
+    Splitter,
+    PieceView,
+    JobCard,
+    Strip,
+    DropFiles,
+    ChangeBar,
+    SameName,
+    OlderVersions,
+  ],
+  providers: [BenchStore, ViewState, Operations, LadderStore, DeviationStore, ProxyMeasure],
   host: { '(document:keydown)': 'key($event)', '(window:beforeunload)': 'closing($event)' },
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="bringIn($event)">
@@ -111,7 +125,12 @@ import { Strip } from './strip';
       }
       <yb-same-name (compare)="compareWith($event)" />
       @if (missing()) {
-        <p class="missing">{{ missing() }}</p>
+        <div>
+          <p class="missing">{{ missing() }}</p>
+          @if (broken()) {
+            <yb-older-versions [piece]="pieceId()" (restored)="open(pieceId())" />
+          }
+        </div>
       } @else {
         <p-splitter
           [panelSizes]="[11.7, 60.2, 28.1]"
@@ -203,6 +222,7 @@ export class BenchPage implements Leavable {
   protected readonly shown = computed(() => this.change()?.document ?? this.document());
   protected readonly waiting = signal('');
   protected readonly missing = signal('');
+  protected readonly broken = signal(false);
   protected readonly hit = signal<Hit>(null);
   protected readonly momentText = momentText;
 
@@ -225,7 +245,9 @@ export class BenchPage implements Leavable {
   protected readonly why = computed(() => {
     const saving = this.saving();
     if (saving.state === 'waiting')
-      return `${saving.why} Your work is kept in this window and is saved as soon as it is back.`;
+      return saving.kept
+        ? `${saving.why} Your work is kept in this browser and is saved as soon as it is back.`
+        : `${saving.why} Your work is too large for the browser’s own store and is only in this window: leave it open until it is saved.`;
     return saving.state === 'refused' ? `The last change could not be saved: ${saving.why}` : '';
   });
 
@@ -275,6 +297,7 @@ export class BenchPage implements Leavable {
     { equal: (a, b) => a?.key === b?.key },
   );
 
+  private readonly yardId = computed(() => this.piece()?.yard.id);
   private left = false;
   private drawnPiece = 0;
   /** the hinge that is tried */
@@ -330,6 +353,7 @@ export class BenchPage implements Leavable {
   });
 
   constructor() {
+    inject(ProxyMeasure);
     inject(DestroyRef).onDestroy(() => (this.left = true));
     effect(() => {
       const id = this.pieceId();
@@ -344,11 +368,10 @@ export class BenchPage implements Leavable {
       untracked(() => void this.showBeside(beside));
     });
     effect(() => {
-      // The strip's tally follows the card: look again at the shelf whenever something was saved or delivered.
-      const yardId = this.piece()?.yard.id;
+      // What is saved comes with what the shelf shows of it; only a yard that was just opened, or a delivery, asks for all.
+      const yardId = this.yardId();
       this.lastDelivery();
-      if (this.saving().state === 'saved' && yardId)
-        untracked(() => void this.shelf.load(yardId).catch(() => undefined));
+      if (yardId) untracked(() => void this.shelf.load(yardId).catch(() => undefined));
     });
     effect(() => {
       const name = this.document()?.name;
@@ -421,13 +444,16 @@ export class BenchPage implements Leavable {
     event.preventDefault();
   }
 
-  private async open(id: number): Promise<void> {
+  protected async open(id: number): Promise<void> {
     this.missing.set('');
+    this.broken.set(false);
     this.art.set(null);
     try {
       await this.store.open(id);
     } catch (error) {
-      if (this.pieceId() === id) this.missing.set(sentenceOf(error));
+      if (this.pieceId() !== id) return;
+      this.missing.set(sentenceOf(error));
+      this.broken.set(error instanceof ApiError && error.code === 'broken');
     }
   }
 

@@ -1,10 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import type { Piece, Saved } from '@yard-brace/contract';
-import type { History } from '@yard-brace/core';
+import { type History, type HistorySteps, proxyKey, withSteps } from '@yard-brace/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from '../api/api';
 import { Notices } from '../shell/notices';
-import { postPiece } from '../testing/post';
+import { postPiece, savedPost } from '../testing/post';
 import { shown } from '../testing/shown';
 import { BenchStore, type Saving } from './bench-store';
 import { Drafts } from './drafts';
@@ -24,7 +24,11 @@ class FakeApi {
     history: this.history,
   });
 
-  savePiece = async (_id: number, version: number, history: History): Promise<Saved> => {
+  savePiece = async (
+    _id: number,
+    version: number,
+    state: { steps: HistorySteps } | { history: History },
+  ): Promise<Saved> => {
     this.saves++;
     if (this.away) throw new ApiError('unavailable', 'The database cannot be reached just now.');
     if (version !== this.version) {
@@ -35,9 +39,11 @@ class FakeApi {
         savedAt: '2026-01-01T10:01:00.000Z',
       });
     }
-    this.history = history;
-    return { version: ++this.version, savedAt: '2026-01-01T10:02:00.000Z' };
+    this.history = 'steps' in state ? withSteps(this.history, state.steps)! : state.history;
+    return savedPost(++this.version);
   };
+
+  setMeasured = async () => ({ facts: savedPost(1).facts });
 
   addPiece = async (_yard: number, history: History): Promise<Piece> => {
     this.added.push(history);
@@ -120,9 +126,7 @@ describe('BenchStore', () => {
 
   it('stops saving when somebody was first, and can take that over', async () => {
     await api.savePiece(1, 1, {
-      ...api.history,
-      edits: [{ kind: 'rename-mesh', name: 'Theirs' }],
-      cursor: 1,
+      history: { ...api.history, edits: [{ kind: 'rename-mesh', name: 'Theirs' }], cursor: 1 },
     });
     rename('Mine');
     await becomes('conflict');
@@ -136,7 +140,7 @@ describe('BenchStore', () => {
   });
 
   it('or can keep its own as a copy', async () => {
-    await api.savePiece(1, 1, api.history);
+    await api.savePiece(1, 1, { history: api.history });
     rename('Mine');
     await becomes('conflict');
     expect(await store.keepMineAsCopy()).toBe(2);
@@ -157,7 +161,18 @@ describe('BenchStore', () => {
     store.proposeShapes({ what: 'A sphere', proxies, cutBack: 0 });
     store.keepProposal();
     expect(store.document.proxies).toEqual(proxies);
+    // Nobody has measured them yet: that is no clear stamp.
+    expect((await firstValueFrom(store.judged$)).tally.proxies).toBe('look');
+    const key = proxyKey(store.document);
+    await store.measured({ key, artOutside: 0.001, proxyOutside: 0.02 });
     expect((await firstValueFrom(store.judged$)).tally.proxies).toBe('clear');
+    await store.measured({ key, artOutside: 0.001, proxyOutside: 0.2 });
+    expect((await firstValueFrom(store.judged$)).tally.proxies).toBe('look');
+    await store.measured({ key, artOutside: 0.001, proxyOutside: 0.02 });
+    store.apply({ kind: 'set-unit', unit: 'cm' });
+    expect((await firstValueFrom(store.judged$)).findings.map(({ id }) => id)).toContain(
+      'proxies-unmeasured',
+    );
     await becomes('saved');
   });
 

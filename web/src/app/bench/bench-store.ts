@@ -1,6 +1,7 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import type { Conflict, LastDelivery, Piece, Saved } from '@yard-brace/contract';
 import {
+  type Agent,
   applyEdit,
   canRedo,
   canUndo,
@@ -16,12 +17,15 @@ import {
   PREFIX_TAGS,
   profileById,
   type Proxy,
+  type ProxyFacts,
   pushEdit,
   redo,
   stampsOf,
+  stepsBetween,
   type Tally,
   type TargetProfile,
   undo,
+  usualAgent,
   withDistinctIds,
 } from '@yard-brace/core';
 import {
@@ -34,6 +38,7 @@ import {
   type Observable,
 } from 'rxjs';
 import { Api, ApiError } from '../api/api';
+import { ShelfStore } from '../shelf/shelf-store';
 import { Notices } from '../shell/notices';
 import { sentenceOf } from '../shell/told';
 import { Drafts } from './drafts';
@@ -42,7 +47,8 @@ import { Drafts } from './drafts';
 export type Saving =
   | { state: 'saved'; at: string }
   | { state: 'saving' }
-  | { state: 'waiting'; why: string }
+  /** `kept`: whether it would survive this window being closed */
+  | { state: 'waiting'; why: string; kept: boolean }
   | { state: 'conflict'; with: Conflict }
   | { state: 'refused'; why: string };
 
@@ -81,6 +87,7 @@ export class BenchStore implements OnDestroy {
   private readonly api = inject(Api);
   private readonly drafts = inject(Drafts);
   private readonly notices = inject(Notices);
+  private readonly shelf = inject(ShelfStore);
 
   readonly piece$ = new BehaviorSubject<Piece | null>(null);
   private readonly history$ = new BehaviorSubject<History | null>(null);
@@ -96,6 +103,8 @@ export class BenchStore implements OnDestroy {
   /** the shape that is pointed at, in the list or in the view */
   readonly lit$ = new BehaviorSubject<string | null>(null);
   readonly delivered$ = new BehaviorSubject<LastDelivery | null>(null);
+  /** how the shapes were measured last, on whatever state */
+  readonly measured$ = new BehaviorSubject<ProxyFacts | null>(null);
 
   readonly document$: Observable<PieceDocument> = this.history$.pipe(
     filter((h) => h !== null),
@@ -115,14 +124,16 @@ export class BenchStore implements OnDestroy {
     this.piece$,
     this.delivered$,
     this.saving$,
+    this.measured$,
   ]).pipe(
     filter(([, piece]) => piece !== null),
-    map(([document, piece, lastDelivery, saving]) =>
-      judge(document, {
+    map(([document, piece, lastDelivery, saving, measured]) =>
+      judge(document, piece!.yard.rules.agents, {
         otherMeshNames: piece!.otherMeshNames,
         lastDelivery,
         version: piece!.version + (saving.state === 'saved' ? 0 : 1),
         family: piece!.family,
+        measured,
       }),
     ),
     shareReplay({ bufferSize: 1, refCount: false }),
@@ -210,6 +221,15 @@ export class BenchStore implements OnDestroy {
     this.delivered$.next(delivery);
   }
 
+  /** The shapes were measured against the art; kept with the piece, as soon as what was measured is saved. */
+  async measured(measured: ProxyFacts): Promise<void> {
+    const { id } = this.piece$.value!;
+    this.measured$.next(measured);
+    await this.busy;
+    const { facts } = await this.api.setMeasured(id, measured);
+    this.shelf.put({ id, facts });
+  }
+
   /** Everything saved, and the version it has: what a delivery starts from. */
   async settled(): Promise<number> {
     clearTimeout(this.timer);
@@ -253,6 +273,7 @@ export class BenchStore implements OnDestroy {
     this.beside$.next(null);
     this.piece$.next(piece);
     this.delivered$.next(piece.lastDelivery);
+    this.measured$.next(piece.measured);
     this.history$.next(piece.history);
     this.saving$.next({ state: 'saved', at: piece.savedAt });
   }
@@ -289,18 +310,22 @@ export class BenchStore implements OnDestroy {
     const { id } = this.piece$.value!;
     const history = this.history$.value!;
     try {
-      this.saved(id, history, await this.api.savePiece(id, this.version, history));
+      const steps = stepsBetween(this.savedHistory!, history);
+      this.saved(id, history, await this.api.savePiece(id, this.version, steps ? { steps } : { history }));
     } catch (error) {
       if (error instanceof ApiError && error.conflict)
         this.saving$.next({ state: 'conflict', with: error.conflict });
-      else if (error instanceof ApiError && error.code === 'unavailable') {
-        this.saving$.next({ state: 'waiting', why: error.message });
+      else if (error instanceof ApiError && (error.code === 'unavailable' || error.code === 'full')) {
+        const kept = this.drafts.put(id, { version: this.version, history: this.history$.value! });
+        this.saving$.next({ state: 'waiting', why: error.message, kept });
         this.saveSoon(TRY_AGAIN_MS);
       } else this.saving$.next({ state: 'refused', why: sentenceOf(error) });
     }
   }
 
-  private saved(id: number, history: History, { version, savedAt }: Saved): void {
+  private saved(id: number, history: History, { version, savedAt, facts }: Saved): void {
+    this.shelf.put({ id, name: currentDocument(history).name, version, savedAt, facts });
+    if (this.piece$.value?.id !== id) return;
     this.version = version;
     this.savedHistory = history;
     this.piece$.next({ ...this.piece$.value!, version, savedAt });
@@ -314,8 +339,13 @@ export class BenchStore implements OnDestroy {
   }
 }
 
-export function judge(document: PieceDocument, around: PieceSurroundings): Judged {
-  const findings = findingsOf(document, checkRulesOf(profileById(document.target) ?? PREFIX_TAGS), around);
+export function judge(document: PieceDocument, agents: readonly Agent[], around: PieceSurroundings): Judged {
+  const agent = usualAgent(agents);
+  const rules = {
+    ...checkRulesOf(profileById(document.target) ?? PREFIX_TAGS),
+    ...(agent ? { agent } : {}),
+  };
+  const findings = findingsOf(document, rules, around);
   return { document, findings, tally: stampsOf(document, findings, around) };
 }
 

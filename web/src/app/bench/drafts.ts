@@ -8,11 +8,15 @@ type Draft = z.infer<typeof draftSchema>;
 /** Changes that are not on the server yet, kept in the browser so that a closed tab or a crash loses nothing. */
 @Injectable({ providedIn: 'root' })
 export class Drafts {
-  put(id: number, draft: Draft): void {
+  /** False when the browser's store is full or forbidden: then only this window holds the change. */
+  put(id: number, draft: Draft): boolean {
     try {
       localStorage.setItem(key(id), JSON.stringify(draft));
+      return true;
     } catch {
-      // A full or forbidden store only costs the safety net; saving to the server goes on.
+      // An older draft would bring back an older state.
+      this.drop(id);
+      return false;
     }
   }
 

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { routes } from '@yard-brace/contract';
@@ -27,8 +27,12 @@ import { UnitTable } from './unit-table';
           <button type="button" class="act" (click)="takeApart()" data-testid="take-apart">
             Bring in as {{ pieces() }} pieces
           </button>
-          <span class="faded">each stays where it stood</span>
+          <span class="faded">each stays where it stood, with the shapes that stand with it</span>
         </div>
+        <label
+          ><input type="checkbox" [checked]="removing()" (change)="removing.set(!removing())" /> and remove
+          this piece, with its versions and deliveries</label
+        >
       }
       <section>
         <h3>What is in it</h3>
@@ -116,13 +120,28 @@ export class IntakeStep {
   protected readonly partCount = computed(() => artNodes(this.document()?.nodes ?? []).length);
   protected readonly pieces = computed(() => (this.document() ? piecesIn(this.document()!).length : 1));
 
-  /** Each piece gets a card of its own; this one goes, for all it held is in them. */
+  protected readonly removing = linkedSignal({
+    source: () => this.document()?.source.files[0]?.blob,
+    computation: () => false,
+  });
+
+  /** Each piece gets a card of its own; this one stays unless the person says otherwise. */
   protected async takeApart(): Promise<void> {
     const piece = this.store.piece$.value!;
     try {
-      await this.store.settled();
-      const added = await this.shelf.takeApart(piece.yard.id, piece.id, this.store.document);
-      this.notices.say(`${counted(added.length, 'piece')} came of ${this.store.document.name}.`);
+      const version = await this.store.settled();
+      const { document } = this.store;
+      const remove = this.removing();
+      const added = await this.shelf.takeApart({
+        yardId: piece.yard.id,
+        id: piece.id,
+        version,
+        document,
+        remove,
+      });
+      this.notices.say(
+        `${counted(added, 'piece')} came of ${document.name}, which ${remove ? 'was removed' : 'stays on the shelf'}.`,
+      );
       await this.router.navigate(['/yards', piece.yard.id]);
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);

@@ -6,7 +6,7 @@ import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
 import { Told } from '../shell/told';
-import { postDocument, postPiece } from '../testing/post';
+import { postDocument, postPiece, savedPost } from '../testing/post';
 import { shown } from '../testing/shown';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
@@ -40,7 +40,7 @@ describe('JobCard', () => {
     wrapped.calls.reset();
     const api = {
       piece: async () => piece,
-      savePiece: async () => ({ version: 2, savedAt: piece.savedAt }),
+      savePiece: async () => savedPost(2),
       deliveries: async () => [],
     };
     TestBed.configureTestingModule({

@@ -5,7 +5,7 @@ import { Comparer, type Ladder, plainMesh, type Shape, type Vec3 } from '@yard-b
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
-import { postDocument, postPiece } from '../testing/post';
+import { postDocument, postPiece, savedPost } from '../testing/post';
 import { shown } from '../testing/shown';
 import { deviationColors, LEGEND } from '../view/deviation-paint';
 import { ViewState } from '../view/view-state';
@@ -65,7 +65,7 @@ describe('the ladder', () => {
           provide: Api,
           useValue: {
             piece: async () => piece,
-            savePiece: async () => ({ version: 2, savedAt: piece.savedAt }),
+            savePiece: async () => savedPost(2),
           },
         },
         { provide: Compute, useValue: { run } },

@@ -5,7 +5,7 @@ import { applyEdit } from '@yard-brace/core';
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
 import { Compute } from '../compute/compute';
-import { postDocument, postPiece } from '../testing/post';
+import { postDocument, postPiece, savedPost } from '../testing/post';
 import { shown } from '../testing/shown';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
@@ -48,7 +48,7 @@ describe('the steps of the card', () => {
           provide: Api,
           useValue: {
             piece: async () => piece,
-            savePiece: async () => ({ version: 2, savedAt: piece.savedAt }),
+            savePiece: async () => savedPost(2),
           },
         },
         { provide: Compute, useValue: { run } },

@@ -35,6 +35,7 @@ import {
   readFile,
   setApart,
   type Shape,
+  type ShapeComparison,
   subtract,
   takeFaces,
   takeIn as takeInScene,
@@ -132,6 +133,12 @@ const worker = {
     const { vertices, uncovered: _uncovered, ...figures } = comparerOf(document, mesh).inDetail(shapes);
     const values = new Float32Array(vertices);
     return transfer({ figures, vertices: values }, [values.buffer]);
+  },
+
+  /** The figures of a set of shapes against the art. */
+  async compare(document: PieceDocument, shapes: Shape[], progress: Progress): Promise<ShapeComparison> {
+    const { mesh } = await placedOf(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
+    return comparerOf(document, mesh).compare(shapes);
   },
 
   /** Work out an operation and store the meshes it makes; the edit is for the page to keep or leave. */

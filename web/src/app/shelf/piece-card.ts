@@ -15,6 +15,8 @@ import { TallyMark } from '../shell/tally';
       <span class="picture">
         @if (one.picture) {
           <img [src]="blob(one.picture)" alt="" width="264" height="124" />
+        } @else if (one.broken) {
+          <span class="broken">cannot be opened</span>
         } @else {
           <span class="faded">drawing …</span>
         }
@@ -23,8 +25,12 @@ import { TallyMark } from '../shell/tally';
         <b>{{ one.name }}</b>
         <yb-tally [tally]="one.tally" />
       </span>
-      <span class="figures faded">{{ sizeText(one.size) }}</span>
-      <span class="faded">{{ counts() }}</span>
+      @if (one.broken) {
+        <span class="faded">its older versions are kept: open it to go back to one</span>
+      } @else {
+        <span class="figures faded">{{ sizeText(one.size) }}</span>
+        <span class="faded">{{ counts() }}</span>
+      }
     </a>
     <input
       type="checkbox"
@@ -65,6 +71,10 @@ import { TallyMark } from '../shell/tally';
     .picture img {
       width: 100%;
       height: auto;
+    }
+    .broken {
+      color: var(--vermilion);
+      font-weight: 600;
     }
     .line {
       display: flex;

@@ -24,6 +24,7 @@ import { Header } from '../shell/header';
 import { Notices } from '../shell/notices';
 import { DropFiles } from './drop-files';
 import { PieceCard } from './piece-card';
+import { ImportReports } from './import-report';
 import type { Arrived } from './new-art-desk';
 import { SameName } from './same-name';
 import { ShelfStore } from './shelf-store';
@@ -79,6 +80,9 @@ type Order = 'name' | 'triangles' | 'open';
             (change)="chosen(files)"
             data-testid="file-input"
           />
+          @if (report()) {
+            <button type="button" class="quiet-button" (click)="reports.show()">Last import</button>
+          }
           <p-button label="Bring in files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
         </div>
         @if (chosenPieces().length) {
@@ -111,7 +115,9 @@ type Order = 'name' | 'triangles' | 'open';
             </li>
           }
         </ul>
-        @if (yard() && yard()!.shelf.length === 0) {
+        @if (yard() && yard()!.shelf.length === 0 && importing()) {
+          <p class="empty">The files are being read; each piece appears here as soon as it is there.</p>
+        } @else if (yard() && yard()!.shelf.length === 0) {
           <p class="empty">
             The shelf is empty. Drop OBJ, glTF, COLLADA, STL or PLY files or whole folders anywhere on this
             page, with their material libraries and pictures.
@@ -182,6 +188,9 @@ export class ShelfPage {
   private readonly compute = inject(Compute);
   readonly yardId = input.required({ transform: numberAttribute });
   protected readonly yard = toSignal(this.store.yard$, { initialValue: null });
+  protected readonly reports = inject(ImportReports);
+  protected readonly report = toSignal(this.reports.report$, { requireSync: true });
+  protected readonly importing = computed(() => this.report()?.running ?? false);
   protected readonly wanted = signal('');
   protected readonly order = signal<Order>('name');
   protected readonly none: ReadonlySet<number> = new Set<number>();

@@ -1,11 +1,19 @@
 import { inject, Injectable } from '@angular/core';
-import type { PieceSummary, YardWithPieces } from '@yard-brace/contract';
-import { blobId, currentDocument, type PieceDocument, startHistory } from '@yard-brace/core';
+import type { Added, PieceSummary, YardWithPieces } from '@yard-brace/contract';
+import {
+  blobId,
+  currentDocument,
+  type PieceDocument,
+  type ShelfFacts,
+  startHistory,
+  talliesBeside,
+} from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Api } from '../api/api';
 import { Compute, Stopped } from '../compute/compute';
 import { Notices } from '../shell/notices';
 import { sentenceOf } from '../shell/told';
+import { importEntry, ImportReports } from './import-report';
 import { NewArtDesk } from './new-art-desk';
 import { sortFiles } from './sort-files';
 
@@ -19,6 +27,7 @@ export class ShelfStore {
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);
   private readonly desk = inject(NewArtDesk);
+  private readonly reports = inject(ImportReports);
   readonly yard$ = new BehaviorSubject<YardWithPieces | null>(null);
   private picturing = false;
 
@@ -28,61 +37,112 @@ export class ShelfStore {
     void this.takeMissingPictures();
   }
 
-  /** Bring files in, each mesh file as a piece. Answers with the new pieces' numbers; a file that fails is said and stores nothing. */
+  /**
+   * Bring files in, each mesh file as a piece, which appears as soon as it is read. Answers with the new pieces'
+   * numbers; the report says what became of every file.
+   */
   async bringIn(yardId: number, files: readonly File[], { asNew = false } = {}): Promise<number[]> {
-    const { meshes: found, stray } = sortFiles(files);
-    const before = (name: string) =>
-      asNew
-        ? undefined
-        : this.yard$.value?.shelf.find((piece) => piece.cameFrom.toLowerCase() === name.toLowerCase());
-    const meshes = found.filter(({ file, beside }) => {
-      const piece = this.yard$.value?.id === yardId ? before(file.name) : undefined;
-      if (piece) this.desk.ask({ piece: piece.id, name: piece.name, file, beside });
-      return !piece;
-    });
-    if (found.length > 0 && meshes.length === 0) return [];
+    const { meshes, ignored } = sortFiles(files);
+    const passed = ignored.map(({ file, why }) =>
+      importEntry(file.name, meshes.length ? 'ignored' : 'refused', why),
+    );
     if (meshes.length > MOST_AT_ONCE) {
-      this.notices.say(
-        `${meshes.length} mesh files are more than the ${MOST_AT_ONCE} that come in at once; bring in fewer at a time.`,
-        true,
-      );
+      const why = `${meshes.length} mesh files are more than the ${MOST_AT_ONCE} that come in at once; import fewer at a time.`;
+      this.reports.begin([importEntry('', 'refused', why)]);
+      this.reports.end();
       return [];
     }
-    if (meshes.length === 0) {
-      this.notices.say(
-        `${stray[0] ?? 'Nothing'}: no mesh among the files; drop an OBJ, GLB, glTF, COLLADA, STL or PLY, with its material library and pictures beside it.`,
-        true,
-      );
-      return [];
-    }
+    const waiting = meshes.map(({ file, beside }) => {
+      const known = asNew ? undefined : this.knownAs(yardId, file.name);
+      if (known) this.desk.ask({ piece: known.id, name: known.name, file, beside });
+      return { file, beside, entry: importEntry(file.name, known ? 'known' : 'waiting') };
+    });
+    this.reports.begin([...waiting.map(({ entry }) => entry), ...passed]);
     const added: number[] = [];
-    for (const { file, beside } of meshes) {
+    let stopped = false;
+    for (const { file, beside, entry } of waiting) {
+      if (entry.state === 'known') continue;
+      if (stopped) {
+        this.reports.put(entry, { state: 'stopped' });
+        continue;
+      }
+      this.reports.put(entry, { state: 'reading' });
       try {
         const document = await this.compute.run((worker, progress) => worker.takeIn(file, beside, progress), {
           first: `Reading ${file.name}`,
         });
-        added.push((await this.api.addPiece(yardId, startHistory(document))).id);
+        const piece = await this.api.addPiece(yardId, startHistory(document));
+        added.push(piece.id);
+        this.appear(yardId, piece);
+        this.reports.put(entry, { state: 'read', piece: piece.id });
       } catch (error) {
-        if (error instanceof Stopped) this.notices.say(`${file.name} was not brought in: stopped.`);
-        else this.notices.error(error);
+        stopped = error instanceof Stopped;
+        this.reports.put(
+          entry,
+          stopped ? { state: 'stopped' } : { state: 'refused', why: sentenceOf(error) },
+        );
       }
     }
-    if (stray.length)
-      this.notices.say(`Left aside: ${stray.slice(0, 5).join(', ')}${stray.length > 5 ? ' …' : ''}.`);
-    if (added.length) await this.load(yardId);
+    this.reports.end();
+    if (added.length) {
+      await this.load(yardId).catch(() => undefined);
+    }
     return added;
   }
 
-  /** A piece that is several: each comes onto the shelf where it stood, and the one that held them goes. */
-  async takeApart(yardId: number, id: number, document: PieceDocument): Promise<number[]> {
+  /** The piece that a file of this name came for before. */
+  private knownAs(yardId: number, name: string): PieceSummary | undefined {
+    const yard = this.yard$.value;
+    if (yard?.id !== yardId) return undefined;
+    return yard.shelf.find((piece) => piece.cameFrom.toLowerCase() === name.toLowerCase());
+  }
+
+  /** A piece that was just added stands on the shelf at once. */
+  private appear(yardId: number, { id, name, version, savedAt, facts }: Added): void {
+    const yard = this.yard$.value;
+    if (yard?.id !== yardId) return;
+    const piece: PieceSummary = {
+      ...facts,
+      ownTally: facts.tally,
+      id,
+      name,
+      version,
+      savedAt,
+      picture: null,
+      broken: null,
+    };
+    this.yard$.next({ ...yard, pieces: yard.pieces + 1, shelf: [...yard.shelf, piece] });
+    this.put({ id, facts });
+    void this.takeMissingPictures();
+  }
+
+  /** A piece that is several: each comes onto the shelf where it stood; the one that held them goes, or stays. */
+  async takeApart({ yardId, id, version, document, remove }: TakeApart): Promise<number> {
     const documents = await this.compute.run((worker, progress) => worker.extract(document, progress), {
       first: 'Taking the pieces apart',
     });
-    const added: number[] = [];
-    for (const each of documents) added.push((await this.api.addPiece(yardId, startHistory(each))).id);
-    await this.api.removePiece(id);
+    const added = await this.api.takeApart(id, version, documents.map(startHistory), remove);
     await this.load(yardId);
-    return added;
+    return added.length;
+  }
+
+  /** What is known of a piece now, from the answer to a save: the shelf is not asked for all of it again. */
+  put(change: Partial<PieceSummary> & { id: number; facts: ShelfFacts }): void {
+    const yard = this.yard$.value;
+    if (!yard?.shelf.some(({ id }) => id === change.id)) return;
+    const { facts, ...rest } = change;
+    const changed = yard.shelf.map((piece) =>
+      piece.id === change.id ? { ...piece, ...facts, ...rest, ownTally: facts.tally } : piece,
+    );
+    const tallies = talliesBeside(
+      changed
+        .filter(({ broken }) => broken === null)
+        .map((piece) => ({ id: piece.id, facts: { ...piece, tally: piece.ownTally } })),
+    );
+    this.yard$.next({
+      ...yard,
+      shelf: changed.map((piece) => ({ ...piece, tally: tallies.get(piece.id) ?? piece.tally })),
+    });
   }
 
   /** Take pieces off the shelf for good. */
@@ -126,7 +186,9 @@ export class ShelfStore {
   }
 
   private nextWithout(failed: ReadonlySet<number>): PieceSummary | undefined {
-    return this.yard$.value?.shelf.find((piece) => piece.picture === null && !failed.has(piece.id));
+    return this.yard$.value?.shelf.find(
+      (piece) => piece.picture === null && piece.broken === null && !failed.has(piece.id),
+    );
   }
 
   private async takePictureOf({ id }: PieceSummary): Promise<void> {
@@ -144,4 +206,13 @@ export class ShelfStore {
         shelf: yard.shelf.map((other) => (other.id === id ? { ...other, picture } : other)),
       });
   }
+}
+
+export interface TakeApart {
+  yardId: number;
+  id: number;
+  version: number;
+  document: PieceDocument;
+  /** whether the piece that held them goes */
+  remove: boolean;
 }

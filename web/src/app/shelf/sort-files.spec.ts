@@ -1,37 +1,50 @@
+import { atPath } from './dropped-files';
 import { sortFiles } from './sort-files';
 
 const file = (name: string) => new File(['x'], name);
+const at = (path: string) => atPath(file(path.split('/').pop()!), path);
 const names = (files: File[]) => files.map(({ name }) => name);
 
 describe('sortFiles', () => {
-  it('puts everything beside a lone mesh', () => {
-    const { meshes, stray } = sortFiles([
+  it('offers everything known to each mesh, and says why the rest is ignored', () => {
+    const { meshes, ignored } = sortFiles([
       file('oak.png'),
       file('gate.obj'),
       file('anything.mtl'),
       file('notes.txt'),
+      file('b.STL'),
     ]);
     expect(meshes.map(({ file, beside }) => [file.name, names(beside)])).toEqual([
       ['gate.obj', ['oak.png', 'anything.mtl']],
+      ['b.STL', ['oak.png', 'anything.mtl']],
     ]);
-    expect(stray).toEqual(['notes.txt']);
-  });
-
-  it('gives each of several meshes its own library and all pictures', () => {
-    const { meshes } = sortFiles([
-      file('a.obj'),
-      file('a.mtl'),
-      file('b.OBJ'),
-      file('b.mtl'),
-      file('oak.png'),
-    ]);
-    expect(meshes.map(({ beside }) => names(beside))).toEqual([
-      ['a.mtl', 'oak.png'],
-      ['b.mtl', 'oak.png'],
+    expect(ignored.map(({ why }) => why)).toEqual([
+      'notes.txt: no mesh and nothing that belongs to one; import OBJ, GLB, glTF, COLLADA, STL or PLY.',
     ]);
   });
 
-  it('finds no mesh among other files', () => {
-    expect(sortFiles([file('a.png'), file('b.txt')])).toEqual({ meshes: [], stray: ['a.png', 'b.txt'] });
+  it('tells files that belong together from those that are alike by name', () => {
+    const files = [
+      'quay/wall.obj',
+      'quay/wall.mtl',
+      'quay/maps/stone.png',
+      'loft/wall.obj',
+      'loft/wall.mtl',
+      'loft/maps/stone.png',
+    ].map(at);
+    const { meshes } = sortFiles(files);
+    expect(meshes.map(({ beside }) => beside)).toEqual([
+      [files[1]!, files[2]!],
+      [files[4]!, files[5]!],
+    ]);
+  });
+
+  it('names a closed format, and what to export instead', () => {
+    const { meshes, ignored } = sortFiles([file('crate.FBX'), file('a.png')]);
+    expect(meshes).toEqual([]);
+    expect(ignored.map(({ why }) => why)).toEqual([
+      jasmine.stringMatching(/^a.png: no mesh among the files/),
+      jasmine.stringMatching(/^crate.FBX: .fbx is a closed format; export the mesh as GLB/),
+    ]);
   });
 });

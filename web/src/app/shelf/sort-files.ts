@@ -1,28 +1,77 @@
 import { extensionOf, isBesideFile, isMeshFile } from '@yard-brace/core';
+import { pathOf } from './dropped-files';
 
 /** Dropped files in the order of work: each mesh file with everything that may stand beside it. */
 export interface SortedFiles {
   meshes: { file: File; beside: File[] }[];
-  /** files that no mesh file came with */
-  stray: string[];
+  /** files that belong to no mesh, each with the reason */
+  ignored: { file: File; why: string }[];
 }
 
-/** A mesh file takes along what is named in it; that is only known after reading, so all neighbours are offered. */
+const OPEN = 'OBJ, GLB, glTF, COLLADA, STL or PLY';
+/** Formats that only the programs read which write them. */
+const CLOSED = new Set(['fbx', 'max', 'ma', 'mb', 'c4d', '3ds', 'lwo', 'skp', 'dwg', 'prc', 'jt']);
+const SCENES = new Set([
+  'usd',
+  'usda',
+  'usdc',
+  'usdz',
+  'blend',
+  'abc',
+  'x3d',
+  'wrl',
+  'step',
+  'stp',
+  'iges',
+  'igs',
+]);
+
+/**
+ * A mesh file takes along what is named in it, which is only known after reading, so all others are offered to it:
+ * those of its own folder first, and of several that bear one name only the nearest.
+ */
 export function sortFiles(files: readonly File[]): SortedFiles {
   const meshes = files.filter((file) => isMeshFile(file.name));
   const others = files.filter((file) => !isMeshFile(file.name));
   const known = others.filter((file) => isBesideFile(file.name));
-  if (meshes.length === 0) return { meshes: [], stray: files.map((file) => file.name) };
-  const lone = meshes.length === 1;
   return {
-    meshes: meshes.map((file) => ({
-      file,
-      beside: lone
-        ? known
-        : known.filter((other) => extensionOf(other.name) !== 'mtl' || stem(other) === stem(file)),
-    })),
-    stray: others.filter((file) => !known.includes(file)).map((file) => file.name),
+    meshes: meshes.map((file) => ({ file, beside: nearestOfEachName(file, known) })),
+    ignored: [
+      ...(meshes.length ? [] : known).map((file) => ({
+        file,
+        why: `${file.name}: no mesh among the files; import ${OPEN}, with its material library and pictures beside it.`,
+      })),
+      ...others.filter((file) => !known.includes(file)).map((file) => ({ file, why: reasonFor(file.name) })),
+    ],
   };
 }
 
-const stem = (file: File) => file.name.replace(/\.[^.]*$/, '').toLowerCase();
+function reasonFor(name: string): string {
+  const extension = extensionOf(name);
+  if (CLOSED.has(extension))
+    return `${name}: .${extension} is a closed format; export the mesh as GLB, glTF, COLLADA or OBJ from the program it comes from.`;
+  if (SCENES.has(extension))
+    return `${name}: .${extension} files are not read; export the mesh as GLB, glTF, COLLADA or OBJ.`;
+  return `${name}: no mesh and nothing that belongs to one; import ${OPEN}.`;
+}
+
+function nearestOfEachName(mesh: File, others: readonly File[]): File[] {
+  const byName = new Map<string, File>();
+  const nearest = others
+    .map((file, i) => ({ file, i, away: stepsBetween(folderOf(mesh), folderOf(file)) }))
+    .sort((a, b) => a.away - b.away || a.i - b.i);
+  for (const { file } of nearest) {
+    const name = file.name.toLowerCase();
+    if (!byName.has(name)) byName.set(name, file);
+  }
+  return [...byName.values()];
+}
+
+const folderOf = (file: File): string[] => pathOf(file).split('/').slice(0, -1);
+
+/** How many folders up and down from one to the other. */
+function stepsBetween(from: readonly string[], to: readonly string[]): number {
+  let same = 0;
+  while (same < from.length && same < to.length && from[same] === to[same]) same++;
+  return from.length + to.length - 2 * same;
+}

@@ -15,7 +15,9 @@ export class Notices {
   private next = 1;
 
   say(text: string, bad = false): void {
-    this.notices$.next([...this.notices$.value.slice(-5), { id: this.next++, text, bad }]);
+    // What is said again is one sentence, and none goes before the person has dismissed it.
+    const others = this.notices$.value.filter((notice) => notice.text !== text);
+    this.notices$.next([...others, { id: this.next++, text, bad }]);
   }
 
   error(error: unknown): void {

@@ -1,10 +1,13 @@
-import type { Piece } from '@yard-brace/contract';
+import type { Piece, Saved } from '@yard-brace/contract';
 import {
+  checkRulesOf,
   FIRST_AGENTS,
   meshNameFrom,
   type PieceDocument,
   plainMesh,
   plainNode,
+  PREFIX_TAGS,
+  shelfFactsOf,
   startHistory,
   takeIn,
 } from '@yard-brace/core';
@@ -40,4 +43,11 @@ export const postPiece = (document = postDocument()): Piece => ({
   lastDelivery: null,
   otherMeshNames: [],
   family: null,
+  measured: null,
 });
+
+/** What a save of the post answers. */
+export function savedPost(version: number, document = postDocument()): Saved {
+  const facts = shelfFactsOf(document, checkRulesOf(PREFIX_TAGS), { lastDelivery: null, version });
+  return { version, savedAt: '2026-01-01T10:02:00.000Z', facts };
+}
