@@ -1,11 +1,13 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { buildCode, buildWeb } from './lib/build.mjs';
 import { Database } from './lib/database.mjs';
+import { diskFault } from './lib/disk.mjs';
 import { inHouse } from './lib/house.mjs';
+import { holdAlone } from './lib/only-one.mjs';
 import { endProcess, isOurs, pause, portIsFree } from './lib/processes.mjs';
 import { run, say, Stop } from './lib/say.mjs';
 
@@ -18,7 +20,8 @@ const USAGE = `npm start -- [--port N] [--data DIR] [--empty]
 await run(async () => {
   const options = readOptions();
   const runFile = join(options.data, 'run.json');
-  await takeOver(runFile, options);
+  if (!(await holdAlone(options.data))) throw new Stop(alreadyRunning(runFile));
+  await clearLeftOver(runFile, options);
   if (!(await portIsFree(options.port))) {
     throw new Stop(
       `Port ${options.port} is taken by another program; start with another one, for example: npm start -- --port ${options.port + 1}`,
@@ -32,16 +35,16 @@ await run(async () => {
   const database = new Database(join(options.data, 'database'));
   let server;
   let stopping = false;
-  const record = () =>
-    writeFileSync(
-      runFile,
-      JSON.stringify({
-        starter: process.pid,
-        server: server?.pid,
-        database: database.pid,
-        port: options.port,
-      }),
-    );
+  const record = () => {
+    const run = { starter: process.pid, server: server?.pid, database: database.pid, port: options.port };
+    try {
+      writeFileSync(runFile, JSON.stringify(run));
+    } catch (error) {
+      say(
+        `${runFile} cannot be written (${error.code}); a start after a crash will have more to clear away.`,
+      );
+    }
+  };
   const stop = async (code = 0) => {
     if (stopping) return;
     stopping = true;
@@ -62,12 +65,14 @@ await run(async () => {
     record();
     const address = `http://127.0.0.1:${options.port}`;
     if (!options.empty) await fill(address, options.data);
-    let lost = 0;
+    const tooOften = restartCounter();
     database.onLost = async () => {
       if (stopping) return;
       say('The database stopped unexpectedly; starting it again …');
-      if (++lost > 20) return stop(1);
+      if (tooOften()) return stop(1);
       await pause(200);
+      await roomIn(options.data, () => stopping);
+      if (stopping) return;
       await database.restart().catch((error) => {
         say(error.message);
         return stop(1);
@@ -81,7 +86,7 @@ await run(async () => {
       server.once('exit', async () => {
         if (stopping) return;
         say('The server stopped unexpectedly; starting it again …');
-        if (++lost > 20) return stop(1);
+        if (tooOften()) return stop(1);
         try {
           server = await startServer(options, database);
           record();
@@ -116,7 +121,9 @@ function readOptions() {
     if (!Number.isInteger(port) || port < 1 || port > 65535)
       throw new Stop(`--port takes a number from 1 to 65535, not “${values.port}”.\n${USAGE}`);
     const data = values.data ? resolve(process.env.INIT_CWD ?? '.', values.data) : inHouse('.yard');
-    mkdirSync(data, { recursive: true });
+    mkdirSync(data, { recursive: true, mode: 0o711 });
+    // The account of the database has to get through; nobody can look around here.
+    chmodSync(data, 0o711);
     return { port, data, empty: values.empty ?? false };
   } catch (error) {
     if (error instanceof Stop) throw error;
@@ -124,22 +131,45 @@ function readOptions() {
   }
 }
 
-/** Another start on the same data is an error; what a killed one left behind is cleared away. */
-async function takeOver(runFile, { data }) {
-  if (!existsSync(runFile)) return;
-  let left = {};
+function alreadyRunning(runFile) {
+  const { port } = leftIn(runFile);
+  return `Yard Brace is already running on this data${port ? ` at http://127.0.0.1:${port}` : ' (it is just starting)'}; use that, or start with another folder: npm start -- --data DIR`;
+}
+
+function leftIn(runFile) {
   try {
-    left = JSON.parse(readFileSync(runFile, 'utf8'));
+    return JSON.parse(readFileSync(runFile, 'utf8'));
   } catch {
-    // Half written by a starter that was killed: nothing in it can be trusted.
+    // None, or half written by a starter that was killed: nothing in it can be trusted.
+    return {};
   }
-  if (isOurs(left.starter, 'start.mjs') && left.starter !== process.pid) {
-    throw new Stop(
-      `Yard Brace is already running on this data at http://127.0.0.1:${left.port}; use that, or start with another folder: npm start -- --data DIR`,
-    );
-  }
-  if (isOurs(left.server, 'server/dist/main.js', data)) await endProcess(left.server);
+}
+
+/** What a killed starter left behind on this data goes. */
+async function clearLeftOver(runFile, { data }) {
+  const { server } = leftIn(runFile);
+  if (isOurs(server, 'server/dist/main.js', `--data=${data}`)) await endProcess(server);
   rmSync(runFile, { force: true });
+}
+
+/** True when something had to be started again more than ten times within a minute: it will not get better. */
+function restartCounter() {
+  const moments = [];
+  return () => {
+    const now = Date.now();
+    moments.push(now);
+    return moments.filter((moment) => now - moment < 60_000).length > 10;
+  };
+}
+
+/** Waits for room on the disk: without any the database cannot start. */
+async function roomIn(folder, givenUp) {
+  for (let said = false; !givenUp(); said = true) {
+    const full = diskFault(folder);
+    if (!full) return;
+    if (!said) say(`${full} It is started again as soon as there is.`);
+    await pause(2000);
+  }
 }
 
 function startServer({ port, data }, database) {
@@ -153,6 +183,7 @@ function startServer({ port, data }, database) {
       `--db-port=${database.port}`,
       `--db-password-file=${database.passwordFile}`,
       `--log=${join(data, 'log', 'server.log')}`,
+      `--data=${data}`,
     ],
     { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true },
   );

@@ -1,19 +1,19 @@
 import assert from 'node:assert/strict';
 import { spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { after, before, test } from 'node:test';
 import { fileURLToPath } from 'node:url';
 import { freePort, pause } from './lib/processes.mjs';
+import { sweepTemporary, temporaryFolder } from './lib/temporary.mjs';
 
 const START = fileURLToPath(new URL('./start.mjs', import.meta.url));
 let data;
 let port;
 
 before(async () => {
-  data = mkdtempSync(join(tmpdir(), 'yard-brace-start-'));
+  data = temporaryFolder('start');
   port = await freePort();
 });
 after(() => rmSync(data, { recursive: true, force: true }));
@@ -113,4 +113,99 @@ test('after kill -9 of database and server they are started again', async () => 
   }
   assert.deepEqual(well, { status: 'ok' });
   assert.equal(await end(child), 0);
+});
+
+test('two starts at once on a new folder: one runs, the other says so', async () => {
+  const fresh = temporaryFolder('start');
+  const ports = [await freePort(), await freePort()];
+  const both = await Promise.all(
+    ports.map((other) => start('--empty', '--data', fresh, '--port', String(other))),
+  );
+  const [running] = both.filter(({ ready }) => ready);
+  const [refused] = both.filter(({ ready }) => !ready);
+  assert.ok(running && refused, both.map(({ output }) => output).join('\n---\n'));
+  assert.match(refused.output, /already running on this data/);
+  assert.equal(await end(running.child), 0);
+  const again = await start('--empty', '--data', fresh, '--port', String(ports[0]));
+  assert.ok(again.ready, again.output);
+  assert.equal(await end(again.child), 0);
+  rmSync(fresh, { recursive: true, force: true });
+});
+
+test('a copy of a data folder is no longer the one that runs', async () => {
+  const { child } = await usual();
+  const copy = `${data}-copy`;
+  // As a backup tool would: nothing of the running database is consistent, so only the marks are copied.
+  mkdirSync(copy);
+  cpSync(join(data, 'run.json'), join(copy, 'run.json'));
+  const other = await start('--empty', '--data', copy, '--port', String(await freePort()));
+  assert.ok(other.ready, other.output);
+  assert.deepEqual(await health(), { status: 'ok' });
+  assert.equal(await end(other.child), 0);
+  assert.deepEqual(await health(), { status: 'ok' });
+  assert.equal(await end(child), 0);
+  rmSync(copy, { recursive: true, force: true });
+});
+
+test('the database is closed: not root, no password of none, no files, folders of their own', async () => {
+  const { child } = await usual();
+  const { database } = runFile();
+  const status = readFileSync(`/proc/${database}/status`, 'utf8');
+  if (process.getuid() === 0) assert.notEqual(/^Uid:\s+(\d+)/m.exec(status)[1], '0');
+  for (const folder of ['database', 'log'])
+    assert.equal((statSync(join(data, folder)).mode & 0o777).toString(8), '700', folder);
+  const words = readFileSync(`/proc/${database}/cmdline`, 'utf8').split('\0');
+  const dbPort = Number(words.find((word) => word.startsWith('--port=')).slice(7));
+  const { createConnection } = await import('mysql2/promise');
+  const tried = (options) =>
+    createConnection({ host: '127.0.0.1', port: dbPort, ...options }).then(
+      async (connection) => {
+        await connection.end();
+        return 'let in';
+      },
+      (error) => error.code,
+    );
+  for (const options of [
+    { user: 'root' },
+    { user: '' },
+    { user: 'yard' },
+    { user: 'root', password: 'root' },
+  ])
+    assert.match(await tried(options), /ER_ACCESS_DENIED|ER_ACCESS_DENIED_NO_PASSWORD_ERROR/, options.user);
+  const password = readFileSync(join(data, 'database', 'password'), 'utf8');
+  const own = await createConnection({ host: '127.0.0.1', port: dbPort, user: 'yard', password });
+  await assert.rejects(
+    own.query("SELECT 1 INTO OUTFILE '/tmp/yard-brace-outfile'"),
+    /Access denied|secure-file-priv/,
+  );
+  await assert.rejects(own.query('SELECT * FROM mysql.global_priv'), /denied/);
+  await own.end();
+  assert.equal(await end(child), 0);
+});
+
+test('a full disk is named before anything is started', async () => {
+  const { diskFault } = await import('./lib/disk.mjs');
+  assert.equal(diskFault(data), null);
+  assert.match(
+    diskFault(data, () => ({ bavail: 12, bsize: 2 ** 20 })),
+    /^The disk is full: 12 MB left in .*, and the database needs 64 MB\. Make room there\.$/,
+  );
+});
+
+test('folders that killed tests left behind are swept, those of the living stay', async () => {
+  const root = temporaryFolder('sweep');
+  const gone = await new Promise((resolve) => {
+    const child = spawn(process.execPath, ['-e', '']);
+    child.once('exit', () => resolve(child.pid));
+  });
+  for (const name of [`yard-brace-test-${gone}-a`, `yard-brace-test-${process.pid}-b`, 'other']) {
+    mkdirSync(join(root, name));
+    writeFileSync(join(root, name, 'file'), '');
+  }
+  await sweepTemporary(root);
+  const left = ['test-' + gone + '-a', `test-${process.pid}-b`].map((name) =>
+    existsSync(join(root, `yard-brace-${name}`)),
+  );
+  assert.deepEqual([...left, existsSync(join(root, 'other'))], [false, true, true]);
+  rmSync(root, { recursive: true, force: true });
 });

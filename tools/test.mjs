@@ -1,12 +1,11 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { rmSync } from 'node:fs';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { buildCode, buildWeb } from './lib/build.mjs';
 import { Database } from './lib/database.mjs';
 import { inHouse } from './lib/house.mjs';
 import { run, say, Stop } from './lib/say.mjs';
 import { runCounted } from './lib/counted-run.mjs';
+import { sweepTemporary, temporaryFolder } from './lib/temporary.mjs';
 
 /** Each part runs one program and knows how that program counts. */
 const PARTS = {
@@ -55,6 +54,7 @@ await run(async () => {
   const unknown = asked.find((part) => !(part in PARTS));
   if (unknown) throw new Stop(`There is no part “${unknown}”; there are ${Object.keys(PARTS).join(', ')}.`);
   const parts = asked.length ? asked : Object.keys(PARTS);
+  await sweepTemporary();
   const programs = await bootstrap(['database', 'browser']);
   await buildCode();
   const total = { passed: 0, failed: 0 };
@@ -82,7 +82,7 @@ function jasmine(name, env = {}) {
 }
 
 async function withDatabase(work) {
-  const folder = mkdtempSync(join(tmpdir(), 'yard-brace-test-'));
+  const folder = temporaryFolder('test');
   const database = new Database(folder);
   try {
     await database.start();

@@ -14,7 +14,7 @@ export interface ApplicationOptions {
 
 /** The real application on a database of its own, started as a person starts it. */
 export class Application {
-  readonly data = mkdtempSync(join(tmpdir(), 'yard-brace-e2e-'));
+  readonly data = mkdtempSync(join(tmpdir(), `yard-brace-e2e-${process.pid}-`));
   port = 0;
   output = '';
   private child: ChildProcess | undefined;

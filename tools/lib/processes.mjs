@@ -1,15 +1,18 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 
-/** True while the process lives and its command line holds every mark: numbers are given out again. */
+/**
+ * True while the process lives and every mark is one of its arguments, or the end of one: numbers are given out
+ * again, and the data folder of one may begin like another's.
+ */
 export function isOurs(pid, ...marks) {
   if (!pid) return false;
   try {
     process.kill(pid, 0);
     const file = `/proc/${pid}/cmdline`;
     if (!existsSync(file)) return true;
-    const line = readFileSync(file, 'utf8');
-    return line !== '' && marks.every((mark) => line.includes(mark));
+    const words = readFileSync(file, 'utf8').split('\0');
+    return words.length > 1 && marks.every((mark) => words.some((word) => word.endsWith(mark)));
   } catch {
     return false;
   }
