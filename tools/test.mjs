@@ -30,7 +30,11 @@ const PARTS = {
   demo: () => jasmine('demo'),
   tools: async () => {
     await buildWeb();
-    return runCounted('node', ['--test', '--test-reporter=tap', 'tools/start.test.mjs'], { count: countTap });
+    return runCounted(
+      'node',
+      ['--test', '--test-reporter=tap', 'tools/start.test.mjs', 'tools/fuzz.test.mjs'],
+      { count: countTap },
+    );
   },
   server: () => withDatabase((env) => jasmine('server', env)),
   web: async ({ browser }) =>

@@ -5,15 +5,18 @@ import {
   artBounds,
   familyPlace,
   familyShare,
+  type PieceDocument,
   type PivotAnchor,
   pivotAt,
   plainNode,
+  type Proxy,
   type Scene,
 } from '../piece/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, moved, sceneOf } from '../testing/meshes.js';
 import { findingsOf } from './findings.js';
+import { proxyKey } from './proxy-facts.js';
 import { stampsOf } from './stamps.js';
 
 const rules = checkRulesOf(PREFIX_TAGS);
@@ -105,7 +108,8 @@ describe('stamps', () => {
       kind: 'set-proxies',
       proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius: 1 } }],
     });
-    const around = { lastDelivery: { version: 3, agreed: true }, version: 3 };
+    const measured = { key: proxyKey(document), artOutside: 0.001, proxyOutside: 0.02 };
+    const around = { lastDelivery: { version: 3, agreed: true }, version: 3, measured };
     expect(Object.values(stampsOf(document, findingsOf(document, rules, around), around))).toEqual([
       'clear',
       'clear',
@@ -117,6 +121,45 @@ describe('stamps', () => {
     ]);
     const failed = { lastDelivery: { version: 3, agreed: false }, version: 3 };
     expect(stampsOf(document, findingsOf(document, rules, failed), failed).delivery).toBe('stopped');
+  });
+
+  it('are clear for shapes only when they were measured on the art as it is and lie close enough', () => {
+    const box = (half: number, at = 0): Proxy => ({
+      id: `b${half}`,
+      shape: { kind: 'box', center: [at, 0, 0], halfExtents: [half, half, half], rotation: [0, 0, 0, 1] },
+    });
+    const put = (...proxies: Proxy[]) =>
+      applyEdit(pieceOf(sceneOf(boxMesh([1, 1, 1]))).document, { kind: 'set-proxies', proxies });
+    const said = (document: PieceDocument, off: number | null) =>
+      findingsOf(
+        document,
+        { ...rules, agent: { name: 'deckhand', detail: 0.04 } },
+        { measured: off === null ? null : { key: proxyKey(document), artOutside: 0, proxyOutside: off } },
+      ).flatMap(({ id, step, says }) => (step === 'proxies' ? [`${id}: ${says}`] : []));
+    expect(said(put(box(1)), null)).toEqual([jasmine.stringMatching(/^proxies-unmeasured/)]);
+    expect(said(put(box(1)), 0.03)).toEqual([]);
+    expect(said(put(box(1.06)), 0.0601)).toEqual([
+      jasmine.stringMatching(
+        /^proxies-off: The shapes lie up to 60\.1 mm off .* a deckhand feels all above 40\.0 mm/,
+      ),
+    ]);
+    const measuredBefore = { key: proxyKey(put(box(1))), artOutside: 0, proxyOutside: 0 };
+    const moved = findingsOf(put(box(1, 0.5)), rules, { measured: measuredBefore });
+    expect(moved.map(({ id }) => id)).toContain('proxies-unmeasured');
+    expect(said(put(box(100)), 0)).toEqual([jasmine.stringMatching(/shapes-size: .* 100 times as large/)]);
+    expect(said(put(box(0.01)), 0)).toEqual([jasmine.stringMatching(/shapes-size: .* times as small/)]);
+    const opening = {
+      id: 'c1',
+      name: 'hatch',
+      center: [0, 0, 0] as Vec3,
+      halfExtents: [0.2, 0.2, 2] as Vec3,
+      rotation: [0, 0, 0, 1] as [number, number, number, number],
+      through: 'z' as const,
+    };
+    const blocked = applyEdit(put(box(1)), { kind: 'set-clearances', clearances: [opening] });
+    expect(said(blocked, 0)).toEqual(['opening-blocked: 1 opening is blocked by shapes: “hatch”.']);
+    const free = applyEdit(put(box(0.9, 5)), { kind: 'set-clearances', clearances: [opening] });
+    expect(said(free, 0)).toEqual([]);
   });
 
   it('say what hides inside, what is loose, what seems to be several pieces, and offer the mend', () => {

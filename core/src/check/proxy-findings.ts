@@ -102,7 +102,9 @@ function sizeOfShapes(document: PieceDocument): Finding[] {
   const times = diagonalOf(shapes) / (diagonalOf(art) || Number.MIN_VALUE);
   if (times < OTHER_SIZE && times > 1 / OTHER_SIZE) return [];
   const words =
-    times > 1 ? `${times.toPrecision(2)} times as large` : `${(1 / times).toPrecision(2)} times as small`;
+    times > 1
+      ? `${Math.round(times).toLocaleString('en-GB')} times as large`
+      : `${Math.round(1 / times).toLocaleString('en-GB')} times as small`;
   return [
     {
       id: 'shapes-size',

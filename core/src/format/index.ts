@@ -1,4 +1,5 @@
 export * from './format-error.js';
+export { provideDracoWasm } from './gltf/draco.js';
 export { GENERATOR, writeGlb } from './gltf/gltf-writer.js';
 export { writeStlText } from './stl/stl-writer.js';
 export { readGltf } from './gltf/gltf-reader.js';

@@ -47,6 +47,8 @@ export function checkInputFile(file: Pick<InputFile, 'name' | 'size'>): void {
     );
   if (hasControlCharacters(name))
     throw new FormatError(name, 'the file name holds a control character', 'rename the file');
+  if (/\p{Surrogate}/u.test(name))
+    throw new FormatError(name, 'the file name holds half of a character', 'rename the file');
   if (size === 0) throw new FormatError(name, 'the file is empty', 'export it again');
   if (size > LARGEST_FILE_BYTES) {
     throw new FormatError(

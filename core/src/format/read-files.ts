@@ -1,4 +1,6 @@
 import { MOST_NODES, type Scene } from '../piece/index.js';
+import { asUtf8 } from './as-utf8.js';
+import { checkScene } from './check-scene.js';
 import { FormatError } from './format-error.js';
 import { readCollada } from './collada/collada-reader.js';
 import { readGltf } from './gltf/gltf-reader.js';
@@ -35,7 +37,7 @@ export async function readFile(
   beside: readonly InputFile[] = [],
   options: ReadOptions = {},
 ): Promise<Scene> {
-  const scene = await readAny(file, beside, options);
+  const scene = checkScene(file.name, await readAny(file, beside, options));
   const count = scene.nodes.length;
   if (count > MOST_NODES)
     throw new FormatError(
@@ -49,9 +51,9 @@ export async function readFile(
 async function readAny(file: InputFile, beside: readonly InputFile[], options: ReadOptions): Promise<Scene> {
   [file, ...beside].forEach(checkInputFile);
   const extension = extensionOf(file.name);
-  if (extension === 'obj') return readObj(file, beside, options);
+  if (extension === 'obj') return readObj(asUtf8(file), beside, options);
   if (extension === 'glb' || extension === 'gltf') return readGltf(file, beside);
-  if (extension === 'dae') return readCollada(file, beside, options.progress);
+  if (extension === 'dae') return readCollada(asUtf8(file), beside, options.progress);
   if (extension === 'stl') return readStl(file, options.progress);
   if (extension === 'ply') return readPly(file, options.progress);
   throw new FormatError(
@@ -76,7 +78,7 @@ async function readObj(
   const { scene, libraries } = reader.finish();
   for (const library of libraries) {
     const found = findBeside(beside, library);
-    if (found) await readMtl(scene, found, beside);
+    if (found) await readMtl(scene, asUtf8(found), beside);
     else
       scene.notes.push(
         `Material library “${library.slice(0, 80)}” is not among the files: materials keep their names only.`,

@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { selfCrossing } from './self-crossing.js';
 
 /**
  * Cut a polygon into triangles. Triangles and convex quads take the short way; other polygons are cut
@@ -32,12 +33,22 @@ export function triangulate(
   }
   let convex = true;
   for (let i = 0; i < n && convex; i++) convex = !bends(i, (i + 1) % n, (i + 2) % n);
-  const ears = convex ? [] : earcut(flat);
+  const ears = convex || isTangled(flat) ? [] : earcut(flat);
   if (ears.length === (n - 2) * 3) {
     for (let i = 0; i < ears.length; i += 3) emit(ears[i]!, ears[i + 1]!, ears[i + 2]!);
     return;
   }
   for (let i = 1; i + 1 < n; i++) emit(0, i, i + 1);
+}
+
+/** Outlines longer than this are looked at before their ears are cut, which takes the square of tangled ones. */
+const LONG_OUTLINE = 1024;
+
+/** An outline that runs over itself has no inside that could be cut: any triangles are as good as others. */
+function isTangled(flat: readonly number[]): boolean {
+  if (flat.length / 2 <= LONG_OUTLINE) return false;
+  const crossing = selfCrossing(flat);
+  return crossing === 'unknown' ? flat.length / 2 > 4 * LONG_OUTLINE : crossing;
 }
 
 /** The loop in the plane it leans towards most, keeping its turning direction positive. Shape: [2n]. */

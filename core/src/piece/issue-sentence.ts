@@ -21,10 +21,11 @@ export function issueSentence(issue: z.core.$ZodIssue): string {
   const { path, message } = issue;
   const place = path.length ? `“${path.join('.')}”` : 'What was sent';
   if (/^[A-Z“].*\.$/.test(message)) return path.length > 1 ? `${place}: ${message}` : message;
-  return `${place} ${demand(issue)}.`;
+  return `${place} ${issueDemand(issue)}.`;
 }
 
-function demand(issue: z.core.$ZodIssue): string {
+/** What belongs there, as the end of a sentence: "has to be a number". */
+export function issueDemand(issue: z.core.$ZodIssue): string {
   switch (issue.code) {
     case 'invalid_type':
       return `has to be ${WORDS[issue.expected] ?? 'of another kind'}`;

@@ -93,7 +93,7 @@ export function hiddenFaces(
     const l = Math.hypot(normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!);
     if (l === 0) return false;
     // A shell that is folded onto itself has no clear inside by crossings: there the winding decides.
-    if (folded[shell]) winding ??= new Winding(mesh);
+    if (folded[shell]) winding ??= new Winding(withoutCopies(mesh, joined));
     else rays ??= new ShellRays(mesh, shells.ofTriangle);
     const others = inReach[shell]!;
     const front = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * STEP);
@@ -121,6 +121,36 @@ export function hiddenFaces(
       for (const face of patch) hidden[face] = isHidden(face) ? 1 : 0;
   }
   return hidden;
+}
+
+/** How many copies of one face count towards the winding at most. */
+const MOST_COPIES = 4;
+
+/**
+ * The surface with each triangle as often as its copies do not cancel each other: thousands of faces on the same
+ * few places would make every question as dear as all of them.
+ */
+function withoutCopies({ positions, indices }: Mesh, { remap }: Weld): Pick<Mesh, 'positions' | 'indices'> {
+  const net = new Map<string, { face: number; count: number }>();
+  for (let f = 0; f < indices.length / 3; f++) {
+    const [a, b, c] = [0, 1, 2].map((k) => remap[indices[f * 3 + k]!]!) as [number, number, number];
+    // Turned so that the least place stands first; what is left tells which way round it goes.
+    const [x, y, z] = a < b && a < c ? [a, b, c] : b < c ? [b, c, a] : [c, a, b];
+    const forward = y < z;
+    const key = forward ? `${x} ${y} ${z}` : `${x} ${z} ${y}`;
+    const known = net.get(key);
+    if (known) known.count += forward ? 1 : -1;
+    else net.set(key, { face: f, count: forward ? 1 : -1 });
+  }
+  const kept: number[] = [];
+  for (const { face, count } of net.values()) {
+    const [a, b, c] = [0, 1, 2].map((k) => indices[face * 3 + k]!) as [number, number, number];
+    const [x, y, z] = [remap[a]!, remap[b]!, remap[c]!];
+    const asIs = x < y && x < z ? y < z : y < z ? z < x : x < y;
+    for (let k = 0; k < Math.min(Math.abs(count), MOST_COPIES); k++)
+      kept.push(...(count > 0 === asIs ? [a, b, c] : [a, c, b]));
+  }
+  return { positions, indices: Uint32Array.from(kept) };
 }
 
 /** The faces that hang together with one over edges of exactly two faces; they are marked in `asked`. */

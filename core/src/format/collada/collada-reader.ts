@@ -93,27 +93,20 @@ class TreeReader {
           kind: 'scene',
           name: other.attributes['name'] ?? other.attributes['id'] ?? 'scene',
         });
-    /** what is being opened: the element, its parent's number, the ids of the nodes it is inside of */
+    /** what is being opened: the element, its parent's number, and the nodes brought in by name that it is inside of */
     const waiting = childrenOf(shownScene, 'node')
       .reverse()
       .map((element) => ({ element, parent: null as number | null, inside: null as Chain | null }));
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       const { element, parent, inside } = next;
-      for (let up: Chain | null = inside; up; up = up.outer)
-        if (up.element === element)
-          throw new FormatError(this.file, 'the node contains itself', AGAIN, {
-            line: element.line,
-            part: `node “${shown(nameOf(element), 60)}”`,
-          });
-      const chain = { element, outer: inside };
       const own = this.addNode(element, parent);
       for (const instance of childrenOf(element, 'instance_geometry', 'instance_controller'))
         this.addMesh(instance, own);
       if (child(element, 'instance_camera'))
         this.scene.leftOut.push({ kind: 'camera', name: nameOf(element) });
       if (child(element, 'instance_light')) this.scene.leftOut.push({ kind: 'light', name: nameOf(element) });
-      const below = element.children.flatMap((each) => {
-        if (each.name === 'node') return [each];
+      const below = element.children.flatMap((each): { element: Element; inside: Chain | null }[] => {
+        if (each.name === 'node') return [{ element: each, inside }];
         if (each.name !== 'instance_node') return [];
         const target = this.library.get((each.attributes['url'] ?? '').replace(/^#/, ''));
         if (!target)
@@ -123,9 +116,16 @@ class TreeReader {
             AGAIN,
             { line: each.line },
           );
-        return [target];
+        // Only a node that is brought in by its name can come to contain itself.
+        for (let up = inside; up; up = up.outer)
+          if (up.element === target)
+            throw new FormatError(this.file, 'the node contains itself', AGAIN, {
+              line: target.line,
+              part: `node “${shown(nameOf(target), 60)}”`,
+            });
+        return [{ element: target, inside: { element: target, outer: inside } }];
       });
-      for (const each of below.reverse()) waiting.push({ element: each, parent: own, inside: chain });
+      for (const each of below.reverse()) waiting.push({ ...each, parent: own });
       // Nodes instanced in nodes can grow without end: what is too much anyway is not built to its end.
       if (this.scene.nodes.length > MOST_NODES * 4) return;
     }

@@ -30,9 +30,9 @@ export async function readXml(
   const open: Element[] = [];
   let root: Element | undefined;
   let texts: string[] = [];
-  let trouble: FormatError | undefined;
-  const fail = (wrong: string, advice = AGAIN) => {
-    trouble ??= new FormatError(file, wrong, advice, { line: parser.line });
+  // Thrown out of the parser at once: the first thing that is wrong is said, and no more of it is read.
+  const fail = (wrong: string, advice = AGAIN): never => {
+    throw new FormatError(file, wrong, advice, { line: parser.line });
   };
   parser.on('error', (error) =>
     fail(`the XML is broken (${error.message.replace(/^\d+:\d+: /, '').slice(0, 120)})`),
@@ -62,12 +62,10 @@ export async function readXml(
   let read = 0;
   for await (const chunk of chunks) {
     parser.write(decoder.decode(chunk, { stream: true }));
-    if (trouble) throw trouble;
     progress((read += chunk.length));
   }
   parser.write(decoder.decode());
   parser.close();
-  if (trouble) throw trouble;
   if (!root) throw new FormatError(file, 'the file holds no XML', AGAIN);
   return root;
 }

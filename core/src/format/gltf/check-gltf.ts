@@ -1,10 +1,20 @@
 import * as z from 'zod';
 import { FormatError } from '../format-error.js';
+import { issueDemand } from '../../piece/index.js';
 import { checkInnerName } from '../input-file.js';
 
 const index = z.number().int().nonnegative();
 const numbers = (length: number) => z.array(z.number()).length(length);
 const attributes = z.record(z.string(), index);
+
+/** Where the compressed bytes of a buffer view are, and what they come to. */
+const compressedView = z.looseObject({
+  buffer: index,
+  byteOffset: index.optional(),
+  byteLength: z.number().int().positive(),
+  byteStride: z.number().int().positive().max(256),
+  count: z.number().int().positive(),
+});
 
 /** The parts of a glTF that decide whether it can be read at all; the rest is passed through. */
 export const gltfSchema = z.looseObject({
@@ -71,11 +81,18 @@ export const gltfSchema = z.looseObject({
         byteOffset: index.optional(),
         byteLength: z.number().int().positive(),
         byteStride: index.optional(),
+        extensions: z.looseObject({ EXT_meshopt_compression: compressedView.optional() }).optional(),
       }),
     )
     .optional(),
   buffers: z
-    .array(z.looseObject({ byteLength: z.number().int().positive(), uri: z.string().optional() }))
+    .array(
+      z.looseObject({
+        byteLength: z.number().int().positive(),
+        uri: z.string().optional(),
+        extensions: z.unknown().optional(),
+      }),
+    )
     .optional(),
   images: z
     .array(
@@ -121,12 +138,9 @@ export function checkGltf(file: string, json: unknown): GltfJson {
   const parsed = gltfSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    throw new FormatError(
-      file,
-      `this part of the glTF is not as the format demands (${issue.message})`,
-      AGAIN,
-      { part: issue.path.join(' ') || 'top level' },
-    );
+    throw new FormatError(file, `this part of the glTF ${issueDemand(issue)}`, AGAIN, {
+      part: issue.path.join(' ') || 'top level',
+    });
   }
   const gltf = parsed.data;
   if (!gltf.asset.version.startsWith('2.')) {
@@ -248,6 +262,7 @@ export function checkRanges(file: string, gltf: GltfJson, bufferBytes: readonly 
         part: `buffer view ${i}`,
       });
   });
+  checkCompressed(file, gltf, bufferBytes);
   const within = (
     part: string,
     view: number,
@@ -296,3 +311,41 @@ export function checkRanges(file: string, gltf: GltfJson, bufferBytes: readonly 
 
 /** An accessor without bytes is all zeros; a lie about its count must not take the memory. */
 const LARGEST_EMPTY_ACCESSOR = 1 << 26;
+
+/** How many times their own size compressed bytes may come to, and how much may in any case. */
+const MOST_EXPANSION = 256;
+const ANYWAY_EXPANDED_BYTES = 1 << 24;
+
+/** Compressed views lie inside their buffers, and do not claim to come to more than bytes can be packed. */
+function checkCompressed(file: string, gltf: GltfJson, bufferBytes: readonly number[]): void {
+  gltf.bufferViews?.forEach((view, i) => {
+    const compressed = view.extensions?.EXT_meshopt_compression;
+    if (!compressed) return;
+    const part = `buffer view ${i}`;
+    const limit = bufferBytes[compressed.buffer];
+    if (limit === undefined)
+      throw new FormatError(file, `it names buffer ${compressed.buffer}, which is not there`, AGAIN, {
+        part,
+      });
+    const end = (compressed.byteOffset ?? 0) + compressed.byteLength;
+    if (end > limit)
+      throw new FormatError(
+        file,
+        `its compressed bytes reach to byte ${end} of a buffer of ${limit}`,
+        AGAIN,
+        {
+          part,
+        },
+      );
+    const expanded = compressed.count * compressed.byteStride;
+    if (expanded > Math.max(ANYWAY_EXPANDED_BYTES, compressed.byteLength * MOST_EXPANSION))
+      throw new FormatError(
+        file,
+        `it claims to come to ${expanded} bytes, more than its own can hold`,
+        AGAIN,
+        {
+          part,
+        },
+      );
+  });
+}

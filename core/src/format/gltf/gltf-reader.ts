@@ -8,6 +8,7 @@ import {
 } from '@gltf-transform/core';
 import {
   EXTMeshoptCompression,
+  KHRDracoMeshCompression,
   KHRMaterialsEmissiveStrength,
   KHRMaterialsUnlit,
   KHRMeshQuantization,
@@ -21,10 +22,13 @@ import { FormatError, shown } from '../format-error.js';
 import { findBeside, type InputFile, pictureType } from '../input-file.js';
 import { checkGltf, checkRanges, type GltfJson } from './check-gltf.js';
 import { openGlb, parseJson } from './container.js';
+import { dracoDecoder } from './draco.js';
 import { readPrimitives } from './read-primitives.js';
+import { infosOf, materialUvs, uvSetOf } from './texture-transform.js';
 
 const EXTENSIONS = [
   EXTMeshoptCompression,
+  KHRDracoMeshCompression,
   KHRMaterialsEmissiveStrength,
   KHRMaterialsUnlit,
   KHRMeshQuantization,
@@ -60,15 +64,13 @@ export async function readGltf(file: InputFile, beside: readonly InputFile[] = [
       await MeshoptDecoder.ready;
       io.registerDependencies({ 'meshopt.decoder': MeshoptDecoder });
     }
+    if (gltf.extensionsUsed?.includes(KHRDracoMeshCompression.EXTENSION_NAME))
+      io.registerDependencies({ 'draco3d.decoder': await dracoDecoder() });
     const document = await io.readJSON({ json: gltf, resources } as unknown as JSONDocument);
     return sceneFrom(file.name, gltf, document);
   } catch (error) {
     if (error instanceof FormatError) throw error;
-    throw new FormatError(
-      file.name,
-      `the glTF cannot be decoded (${shown(String(error instanceof Error ? error.message : error), 120)})`,
-      AGAIN,
-    );
+    throw new FormatError(file.name, 'a part of the glTF cannot be decoded', AGAIN);
   }
 }
 
@@ -106,7 +108,8 @@ async function gatherResources(
     else if (i === 0 && binary) {
       resources['@glb.bin'] = binary.byteOffset % 4 ? binary.slice() : binary;
       lengths.push(binary.length);
-    } else
+    } else if (isFallback(buffer)) lengths.push(buffer.byteLength);
+    else
       throw new FormatError(file, 'the buffer has no bytes in the file and no address', AGAIN, {
         part: `buffer ${i}`,
       });
@@ -121,6 +124,10 @@ async function gatherResources(
   }
   return resources;
 }
+
+/** A buffer without bytes, for readers that know the compression: its views say where the compressed ones are. */
+const isFallback = ({ extensions }: NonNullable<GltfJson['buffers']>[number]): boolean =>
+  typeof extensions === 'object' && extensions !== null && EXTMeshoptCompression.EXTENSION_NAME in extensions;
 
 function decodeUri(uri: string): string {
   try {
@@ -156,10 +163,17 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
   scene.materials = materials.map((material, i) => readMaterial(material, i, textures, pictureNumbers));
   const materialNumbers = new Map<GltfMaterial | null, number>(materials.map((material, i) => [material, i]));
   const accessors = root.listAccessors();
+  const uvs = new Map(materials.map((material) => [material, materialUvs(infosOf(material))]));
+  for (const [material, { disagree }] of uvs)
+    if (disagree)
+      scene.notes.push(
+        `Pictures of “${shown(material.getName(), 60)}” are moved differently on one UV set; all follow the first.`,
+      );
   const meshes = root.listMeshes().map((mesh) =>
     readPrimitives(mesh, {
       file,
       accessorNumber: (accessor) => accessors.indexOf(accessor),
+      uvTransforms: (primitive) => uvs.get(primitive.getMaterial()!)?.transforms ?? new Map(),
       materialNumber: (primitive) => materialNumbers.get(primitive.getMaterial()) ?? -1,
       leftOut: scene.leftOut,
     }),
@@ -284,7 +298,7 @@ function readMaterial(
     if (picture === null || picture === undefined || !info) return;
     material.pictures[slot] = {
       picture,
-      uvSet: info.getTexCoord(),
+      uvSet: uvSetOf(info),
       wrap: [WRAPS[info.getWrapS()]!, WRAPS[info.getWrapT()]!],
     };
   };

@@ -2,12 +2,15 @@ import type { Accessor, Mesh as GltfMesh, Primitive } from '@gltf-transform/core
 import { computeNormals, joinMeshes, type Mesh } from '../../mesh/index.js';
 import type { LeftOut } from '../../piece/index.js';
 import { FormatError } from '../format-error.js';
+import { movedUvs, type UvTransform } from './texture-transform.js';
 
 /** What a glTF mesh is called in an error: its number stands in the file, its name helps to find it. */
 export interface PrimitiveContext {
   file: string;
   accessorNumber: (accessor: Accessor) => number;
   materialNumber: (primitive: Primitive) => number;
+  /** how each UV set is moved for the pictures of its material */
+  uvTransforms: (primitive: Primitive) => ReadonlyMap<number, UvTransform>;
   leftOut: LeftOut[];
 }
 
@@ -26,11 +29,15 @@ export function readPrimitives(source: GltfMesh, context: PrimitiveContext): Mes
     if (mesh) meshes.push(mesh);
   }
   if (meshes.length === 0) return null;
-  return shareVertices(source, meshes) ?? joinMeshes(meshes);
+  return shareVertices(source, meshes, context) ?? joinMeshes(meshes);
 }
 
 /** Primitives that cut one vertex list into materials stay on one vertex list. */
-function shareVertices(source: GltfMesh, meshes: readonly Mesh[]): Mesh | null {
+function shareVertices(
+  source: GltfMesh,
+  meshes: readonly Mesh[],
+  { uvTransforms }: PrimitiveContext,
+): Mesh | null {
   const primitives = source.listPrimitives().filter((primitive) => primitive.getMode() >= 4);
   const key = (primitive: Primitive) =>
     primitive.listSemantics().map((s) => [s, primitive.getAttribute(s)] as const);
@@ -42,6 +49,8 @@ function shareVertices(source: GltfMesh, meshes: readonly Mesh[]): Mesh | null {
       first.every(([semantic, accessor]) => primitive.getAttribute(semantic) === accessor)
     );
   });
+  // Moved for one material, the UVs of a shared list would be wrong for the others.
+  if (primitives.some((primitive) => uvTransforms(primitive).size > 0)) return null;
   if (!same || meshes.length !== primitives.length || meshes.length < 2) return null;
   const indices = new Uint32Array(meshes.reduce((sum, mesh) => sum + mesh.indices.length, 0));
   let at = 0;
@@ -71,10 +80,12 @@ function readPrimitive(primitive: Primitive, context: PrimitiveContext): Mesh | 
     return values;
   };
   const uvs: Float32Array[] = [];
+  const moves = context.uvTransforms(primitive);
   for (let set = 0; set < 8; set++) {
     const uv = optional(`TEXCOORD_${set}`, 2);
     if (!uv) break;
-    uvs.push(uv);
+    const transform = moves.get(set);
+    uvs.push(transform ? movedUvs(uv, transform) : uv);
   }
   const mesh: Mesh = {
     positions,

@@ -107,4 +107,4 @@ const isBlank = (byte: number) => byte === 32 || byte === 9 || byte === 13;
 const decoder = new TextDecoder();
 const decode = (bytes: Uint8Array) => decoder.decode(bytes);
 const slowNumber = (text: string) =>
-  /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(text) ? Number(text) : NaN;
+  /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i.test(text) ? Number(text) : NaN;

@@ -30,6 +30,7 @@ import {
   type PlacedArt,
   placedArt,
   placedMatrices,
+  provideDracoWasm,
   proxyFits,
   PREFIX_TAGS,
   readFile,
@@ -70,6 +71,7 @@ import { MeshCache } from './mesh-cache';
 import { putBlob } from './put-blob';
 
 z.config({ jitless: true });
+provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer());
 
 /** Heavy work off the page's own thread. Stopping it is ending the worker. */
 const worker = {
