@@ -1,3 +1,4 @@
+import { copyFileSync } from 'node:fs';
 import { inHouse, whenChanged } from './house.mjs';
 import { say } from './say.mjs';
 import { shell } from './shell.mjs';
@@ -27,6 +28,8 @@ export function buildWeb() {
     'web/package.json',
     'web/tsconfig.json',
   ];
+  // Served beside the client: its decoder is only fetched when a file needs it.
+  copyFileSync(inHouse('node_modules/draco3d/draco_decoder.wasm'), inHouse('web/public/draco_decoder.wasm'));
   return whenChanged('web', sources, ['web/dist/browser/index.html'], async () => {
     say('Building the client (about a minute the first time) …');
     await shell('npx', ['--no-install', 'ng', 'build'], {
