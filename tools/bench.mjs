@@ -53,6 +53,12 @@ const CONVEX_TASKS = [
 const RECORD = inHouse('docs/benchmarks.md');
 
 await run(async () => {
+  if (process.argv.includes('--server')) {
+    await bootstrap(['database']);
+    await buildCode();
+    const { benchServer } = await import('./lib/bench-server.mjs');
+    return benchServer((line) => process.stdout.write(`${line}\n`));
+  }
   const convexOnly = process.argv.includes('--convex');
   const { browser } = await bootstrap(['database', 'browser']);
   await buildCode();

@@ -78,6 +78,10 @@ test('the dinghy comes apart into five named parts, each on its own pivot, and g
   await openStep(page, 'pivot');
   await page.getByRole('button', { name: 'centre', exact: true }).click();
   await page.getByTestId('each-part').check();
+  await openStep(page, 'proxies');
+  await page.getByRole('button', { name: 'Each of 5 parts' }).click();
+  await page.getByTestId('propose').click();
+  await keep(page);
   await openStep(page, 'delivery');
   await page.getByTestId('deliver').click();
   await expect(page.getByTestId('verdict')).toContainText('exactly what was drawn');
@@ -170,6 +174,7 @@ test('one file of two copings becomes two pieces, and they become a family with 
 }) => {
   await newYard('Copings');
   await onTheBench(page, 'Copings');
+  await page.getByLabel(/and remove this piece/).check();
   await page.getByTestId('take-apart').click();
   await expect(page.getByRole('heading', { name: /Shelf/ })).toContainText('2 pieces');
   await page.getByRole('link', { name: 'Coping 01', exact: true }).click();

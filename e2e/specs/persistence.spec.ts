@@ -55,7 +55,7 @@ test('a database killed during a save: the client says so, keeps the edit, saves
   process.kill(application.starter, 'SIGSTOP');
   process.kill(application.pids.database, 'SIGKILL');
   await renameMesh(page, 'Kept_Crate');
-  await expect(page.getByTestId('unsaved')).toContainText('kept in this window');
+  await expect(page.getByTestId('unsaved')).toContainText('kept in this browser');
   await expect(page.getByTestId('saving')).toHaveText('Not saved');
   process.kill(application.starter, 'SIGCONT');
   await saved(page);

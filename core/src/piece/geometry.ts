@@ -52,9 +52,14 @@ export function worldMatrices(
 export const fileToPiece = (document: Pick<PieceDocument, 'placing' | 'unit'>): Matrix =>
   placingMatrix(document.placing, metresPerUnit(document));
 
-/** World matrix of every node in the piece's space, in metres. */
-export const placedMatrices = (document: PieceDocument): Matrix[] =>
-  worldMatrices(document.nodes, fileToPiece(document));
+const placed = new WeakMap<PieceDocument, readonly Matrix[]>();
+
+/** World matrix of every node in the piece's space, in metres. Worked out once for a document. */
+export function placedMatrices(document: PieceDocument): readonly Matrix[] {
+  const known = placed.get(document) ?? worldMatrices(document.nodes, fileToPiece(document));
+  placed.set(document, known);
+  return known;
+}
 
 /** The numbers of the nodes that are art: with a mesh and not set aside. */
 export const artNodes = (nodes: readonly PieceNode[]): number[] =>

@@ -9,11 +9,19 @@ import { pieceNameFrom } from './intake.js';
 /** Parts that stand this share of the smaller one's size apart are taken for different pieces. */
 const APART = 0.25;
 
+const known = new WeakMap<PieceDocument['nodes'], string[][]>();
+
 /**
  * The pieces that seem to be in one document: the ids of the tops of the tree that stand together. One
- * list when all stands together. A lone empty root does not count as the top.
+ * list when all stands together. A lone empty root does not count as the top. Worked out once for a tree.
  */
-export function piecesIn({ nodes }: PieceDocument): string[][] {
+export function piecesIn({ nodes }: Pick<PieceDocument, 'nodes'>): string[][] {
+  const found = known.get(nodes) ?? findPieces(nodes);
+  known.set(nodes, found);
+  return found;
+}
+
+function findPieces(nodes: PieceDocument['nodes']): string[][] {
   let tops = nodes.flatMap((node, i) => (node.parent === null ? [i] : []));
   while (tops.length === 1 && nodes[tops[0]!]!.mesh === null) {
     const below = nodes.flatMap((node, i) => (node.parent === tops[0] ? [i] : []));
@@ -28,22 +36,51 @@ export function piecesIn({ nodes }: PieceDocument): string[][] {
     if (top[i]! >= 0 && node.bounds && !node.aside) boxes[top[i]!] = unionOf(boxes[top[i]!]!, node.bounds);
   });
   const solid = tops.map((_, t) => t).filter((t) => !isEmpty(boxes[t]!));
-  const group = new Map(solid.map((t) => [t, t]));
-  const root = (t: number): number => (group.get(t) === t ? t : root(group.get(t)!));
-  for (const a of solid)
-    for (const b of solid)
-      if (
-        a < b &&
-        gap(boxes[a]!, boxes[b]!) <= APART * Math.min(diagonalOf(boxes[a]!), diagonalOf(boxes[b]!))
-      )
-        group.set(root(b), root(a));
+  const group = standingTogether(solid.map((t) => boxes[t]!));
   const pieces = new Map<number, string[]>();
-  for (const t of solid) pieces.set(root(t), [...(pieces.get(root(t)) ?? []), nodes[tops[t]!]!.id]);
+  solid.forEach((t, i) => {
+    const id = nodes[tops[t]!]!.id;
+    const piece = pieces.get(group[i]!);
+    if (piece) piece.push(id);
+    else pieces.set(group[i]!, [id]);
+  });
   return [...pieces.values()];
 }
 
-const gap = (a: Bounds, b: Bounds): number =>
-  Math.hypot(...[0, 1, 2].map((k) => Math.max(0, a.min[k]! - b.max[k]!, b.min[k]! - a.max[k]!)));
+/**
+ * Which boxes stand together, over any number of others between them: boxes are swept along x, and those that
+ * are known to stand together are not compared again. Shape: [n], the least number of each one's group.
+ */
+function standingTogether(boxes: readonly Bounds[]): Int32Array {
+  const group = Int32Array.from(boxes, (_, i) => i);
+  const root = (i: number): number => {
+    let at = i;
+    while (group[at] !== at) at = group[at] = group[group[at]!]!;
+    return at;
+  };
+  const reach = boxes.map((box) => APART * diagonalOf(box));
+  const order = boxes.map((_, i) => i).sort((a, b) => boxes[a]!.min[0] - boxes[b]!.min[0]);
+  let active: number[] = [];
+  for (const i of order) {
+    active = active.filter((other) => boxes[other]!.max[0] + reach[other]! >= boxes[i]!.min[0]);
+    for (const other of active) {
+      const [a, b] = [root(i), root(other)];
+      if (a !== b && gap(boxes[i]!, boxes[other]!) <= Math.min(reach[i]!, reach[other]!))
+        group[Math.max(a, b)] = Math.min(a, b);
+    }
+    active.push(i);
+  }
+  return group.map((_, i) => root(i));
+}
+
+function gap(a: Bounds, b: Bounds): number {
+  let sum = 0;
+  for (let k = 0; k < 3; k++) {
+    const apart = Math.max(0, a.min[k]! - b.max[k]!, b.min[k]! - a.max[k]!);
+    sum += apart * apart;
+  }
+  return Math.sqrt(sum);
+}
 
 /**
  * One of several pieces as a document of its own: the tops with all above and below them, where they

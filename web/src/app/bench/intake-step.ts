@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { routes } from '@yard-brace/contract';
 import { artNodes, piecesIn } from '@yard-brace/core';
+import { map } from 'rxjs';
 import { Stopped } from '../compute/compute';
 import { ShelfStore } from '../shelf/shelf-store';
 import { bytesText, counted, countText } from '../shell/figures';
@@ -120,8 +121,9 @@ export class IntakeStep {
   protected readonly partCount = computed(() => artNodes(this.document()?.nodes ?? []).length);
   protected readonly pieces = computed(() => (this.document() ? piecesIn(this.document()!).length : 1));
 
+  private readonly pieceId = toSignal(this.store.piece$.pipe(map((piece) => piece?.id)));
   protected readonly removing = linkedSignal({
-    source: () => this.document()?.source.files[0]?.blob,
+    source: this.pieceId,
     computation: () => false,
   });
 

@@ -18,10 +18,11 @@ class Host {
 }
 
 describe('NumberField', () => {
-  async function typed(text: string, accept: boolean) {
+  async function typed(text: string, accept: boolean, value = 12) {
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), providePrimeNG({})] });
     const fixture = TestBed.createComponent(Host);
     fixture.componentInstance.accept = accept;
+    fixture.componentInstance.value.set(value);
     await fixture.whenStable();
     const field = (fixture.nativeElement as HTMLElement).querySelector('input')!;
     field.focus();
@@ -47,6 +48,8 @@ describe('NumberField', () => {
     expect(await typed('20', true)).toEqual({ heard: [20], shows: '20' }));
   it('shows what is, not what was typed, when that is not taken over', async () =>
     expect(await typed('20', false)).toEqual({ heard: [20], shows: '12' }));
+  it('hands on nothing when it is left as it was shown, rounded', async () =>
+    expect(await typed('12.3457', true, 12.345678)).toEqual({ heard: [], shows: '12.3457' }));
   it('keeps its number when it is emptied', async () =>
     expect(await typed('', true)).toEqual({ heard: [], shows: '12' }));
 });

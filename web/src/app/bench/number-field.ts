@@ -39,7 +39,9 @@ export class NumberField {
 
   protected take(value: number | string | null, model: NgModel): void {
     const number = Number(value);
-    if (value !== null && value !== '' && Number.isFinite(number) && number !== this.value())
+    // As far as it is shown: a field that is only left has the rounded number in it, which nobody typed.
+    const shown = (each: number | null) => each?.toFixed(this.digits());
+    if (value !== null && value !== '' && Number.isFinite(number) && shown(number) !== shown(this.value()))
       this.changed.emit(number);
     // The field shows what is, not what was typed: an emptied field, and a change that is only proposed or
     // was refused, show the number that counts.

@@ -501,8 +501,9 @@ export class PartsStep {
   protected readonly ways = CHOOSE_BY;
   protected readonly words = WAYS;
   protected readonly counted = counted;
+  private readonly pieceId = computed(() => this.piece()?.id);
   protected readonly chosen = linkedSignal<number | undefined, ReadonlySet<string>>({
-    source: () => this.piece()?.id,
+    source: this.pieceId,
     computation: () => new Set(),
   });
   protected readonly ids = computed(() => [...this.chosen()]);

@@ -400,8 +400,9 @@ export class PivotStep {
         : '',
   });
   protected readonly alsoHinges = signal(false);
+  private readonly pieceId = computed(() => this.piece()?.id);
   protected readonly excepted = linkedSignal<number | undefined, ReadonlySet<string>>({
-    source: () => this.piece()?.id,
+    source: this.pieceId,
     computation: () => new Set(),
   });
   protected readonly swing = computed(() => {

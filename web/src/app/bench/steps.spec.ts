@@ -7,6 +7,7 @@ import { Api } from '../api/api';
 import { Compute } from '../compute/compute';
 import { postDocument, postPiece, savedPost } from '../testing/post';
 import { shown } from '../testing/shown';
+import { Notices } from '../shell/notices';
 import { ViewState } from '../view/view-state';
 import { BenchStore } from './bench-store';
 import { ChangeBar } from './change-bar';
@@ -47,7 +48,7 @@ describe('the steps of the card', () => {
         {
           provide: Api,
           useValue: {
-            piece: async () => piece,
+            piece: async (id: number) => ({ ...piece, id }),
             savePiece: async () => savedPost(2),
           },
         },
@@ -99,6 +100,83 @@ describe('the steps of the card', () => {
     expect(store.document.placing.factor).toBe(2);
     store.undo();
     expect(store.document.placing.factor).toBe(1);
+  });
+
+  it('Parts: what is chosen stays through a save, and is not carried to the next piece', async () => {
+    await show(PartsStep);
+    page.querySelector<HTMLElement>('[data-part=Post]')!.click();
+    await fixture.whenStable();
+    expect(page.textContent).toContain('1 part chosen.');
+    store.apply({ kind: 'rename-mesh', name: 'Saved' });
+    await store.settled();
+    await fixture.whenStable();
+    expect(page.textContent).toContain('1 part chosen.');
+    await store.open(2);
+    await fixture.whenStable();
+    expect(page.textContent).not.toContain('1 part chosen.');
+  });
+
+  it('Parts: what was worked out on the piece as it was is not laid over what was changed meanwhile', async () => {
+    await show(PartsStep);
+    let finish!: (value: unknown) => void;
+    run.and.callFake(() => new Promise((resolve) => (finish = resolve)));
+    await press('Weld');
+    store.apply({ kind: 'rename-parts', names: [{ part: 'n1', name: 'Renamed meanwhile' }] });
+    const { nodes, meshes, whole, materials, unit, placing } = postDocument(2);
+    finish({
+      edit: { kind: 'reshape', what: 'weld', nodes, meshes, whole, materials, unit, placing },
+      says: 'Welded.',
+    });
+    await fixture.whenStable();
+    expect(shown(store.change$)).toBeNull();
+    expect(store.document.nodes[0]!.name).toBe('Renamed meanwhile');
+    expect(TestBed.inject(Notices).notices$.value.at(-1)!.text).toContain('do it again');
+  });
+
+  it('Parts: faces chosen on a change that is only proposed are not taken for the piece’s own', async () => {
+    await show(PartsStep);
+    const operations = TestBed.inject(Operations);
+    const proposed = applyEdit(store.document, { kind: 'resize', factor: 2, about: [0, 0, 0], what: 'x' });
+    const view = TestBed.inject(ViewState);
+    view.art = { art: {} as never, document: proposed };
+    run.calls.reset();
+    await operations.propose({ op: 'delete-faces', faces: [{ part: 'n1', faces: Uint32Array.of(0) }] });
+    expect(run).not.toHaveBeenCalled();
+    expect(TestBed.inject(Notices).notices$.value.at(-1)!.text).toContain('only proposed');
+    view.art = { art: {} as never, document: store.document };
+    await operations.propose({ op: 'delete-faces', faces: [{ part: 'n1', faces: Uint32Array.of(0) }] });
+    expect(run).toHaveBeenCalled();
+  });
+
+  it('Pivot: a swing that was tried on one part is not left on another, and ends when another is turned to', async () => {
+    store.apply({
+      kind: 'set-pivots',
+      what: 'hinge',
+      pivots: [
+        {
+          part: null,
+          pivot: {
+            anchor: 'hinge',
+            position: [0, 0, 0],
+            rotation: [0, 0, 0, 1],
+            locked: false,
+            hinge: { axis: [0, 1, 0], opens: [0, 90] },
+          },
+        },
+      ],
+    });
+    await show(PivotStep);
+    const view = TestBed.inject(ViewState);
+    view.swing$.next({ part: '', degrees: 30 });
+    await fixture.whenStable();
+    const whose = page.querySelector<HTMLSelectElement>('[data-testid=whose]')!;
+    whose.value = 'n1';
+    whose.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    expect(view.swing$.value).toBeNull();
+    await store.open(2);
+    await fixture.whenStable();
+    expect(page.querySelector<HTMLSelectElement>('[data-testid=whose]')!.value).toBe('');
   });
 
   it('Size: growing is proposed from the base, which stays', async () => {

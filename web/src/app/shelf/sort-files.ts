@@ -52,7 +52,7 @@ function reasonFor(name: string): string {
     return `${name}: .${extension} is a closed format; export the mesh as GLB, glTF, COLLADA or OBJ from the program it comes from.`;
   if (SCENES.has(extension))
     return `${name}: .${extension} files are not read; export the mesh as GLB, glTF, COLLADA or OBJ.`;
-  return `${name}: no mesh and nothing that belongs to one; import ${OPEN}.`;
+  return `${name}: no mesh, and nothing that belongs to one; import ${OPEN}.`;
 }
 
 function nearestOfEachName(mesh: File, others: readonly File[]): File[] {
