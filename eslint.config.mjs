@@ -69,6 +69,7 @@ export default tseslint.config(
         Buffer: 'readonly',
         clearTimeout: 'readonly',
         TextDecoder: 'readonly',
+        AbortSignal: 'readonly',
       },
     },
     rules: {

@@ -1,4 +1,4 @@
-import { Document, WebIO } from '@gltf-transform/core';
+import { type Document, WebIO } from '@gltf-transform/core';
 import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import { memoryFile, readFile, writeGlb } from '@yard-brace/core';
 import draco from 'draco3d';

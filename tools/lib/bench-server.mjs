@@ -94,7 +94,7 @@ export async function benchServer(say) {
 
     for (const nodes of [5000, 20_000]) {
       const text = manyBoxes(nodes);
-      const file = core.memoryFile('many.obj', new TextEncoder().encode(text));
+      const file = core.memoryFile('many.obj', Buffer.from(text));
       let taken;
       const import_ = await timed(async () => {
         const scene = await core.readFile(file);

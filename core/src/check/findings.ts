@@ -14,14 +14,45 @@ export function findingsOf(
   around: PieceSurroundings = {},
 ): Finding[] {
   return [
-    ...intakeFindings(document),
-    ...partFindings(document, rules),
-    ...sizeFindings(document),
+    ...treeFindings(document, rules),
     ...pivotFindings(document, around),
     ...proxyFindings(document, rules, around),
     ...nameFindings(document, rules, around.otherMeshNames ?? []),
     ...deliveryFindings(around),
   ];
+}
+
+/** What findings about the tree and its meshes depend on. */
+const TREE_FIELDS = [
+  'nodes',
+  'meshes',
+  'whole',
+  'materials',
+  'pictures',
+  'source',
+  'unit',
+  'placing',
+  'proxies',
+  'leaves',
+] as const satisfies readonly (keyof PieceDocument)[];
+const lastOfTree = new WeakMap<
+  PieceDocument['nodes'],
+  { document: PieceDocument; rules: CheckRules; findings: Finding[] }
+>();
+
+/** Findings of intake, parts and size: looked for anew only when something they depend on has changed. */
+function treeFindings(document: PieceDocument, rules: CheckRules): readonly Finding[] {
+  const last = lastOfTree.get(document.nodes);
+  if (
+    last &&
+    TREE_FIELDS.every((field) => last.document[field] === document[field]) &&
+    last.rules.names === rules.names &&
+    last.rules.dropsConstants === rules.dropsConstants
+  )
+    return last.findings;
+  const findings = [...intakeFindings(document), ...partFindings(document, rules), ...sizeFindings(document)];
+  lastOfTree.set(document.nodes, { document, rules, findings });
+  return findings;
 }
 
 /** A pivot farther than this from where its family has it has drifted. */

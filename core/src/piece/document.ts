@@ -151,63 +151,84 @@ export const meshTableSchema = z.record(
  * Everything a person decides about one piece, without its geometry. Node transforms and mesh facts
  * are in the file's unit; pivot and proxies are in metres, in the piece's own space.
  */
+const documentFields = z.object({
+  format: z.literal(2),
+  name: pieceNameSchema,
+  source: sourceSchema,
+  unit: unitSchema,
+  nodes: z.array(nodeSchema).max(MOST_NODES),
+  meshes: meshTableSchema,
+  /** facts of all meshes together, as they stand */
+  whole: meshFactsSchema,
+  materials: z.array(materialSchema),
+  pictures: z.array(pictureSchema),
+  /** from the file's space into the piece's, beyond the unit */
+  placing: placingSchema.default(NO_PLACING),
+  pivot: pivotSchema,
+  /** variants that replace each other in place share a family's name and its pivot */
+  family: z.string().trim().min(1).max(LONGEST_NAME).nullable().default(null),
+  clearances: z.array(clearanceSchema).max(64).default([]),
+  proxies: z.array(proxySchema).max(1024),
+  /** whether the parts leave as one mesh or each on its own pivot */
+  leaves: z.enum(['as-one', 'each-part']).default('as-one'),
+  meshName: z.string().max(200),
+  target: z.string().max(60),
+});
+
+/** A stored document, in today's form. */
 export const pieceDocumentSchema = z.preprocess(
   upgradeDocument,
-  z
-    .object({
-      format: z.literal(2),
-      name: pieceNameSchema,
-      source: sourceSchema,
-      unit: unitSchema,
-      nodes: z.array(nodeSchema).max(MOST_NODES),
-      meshes: meshTableSchema,
-      /** facts of all meshes together, as they stand */
-      whole: meshFactsSchema,
-      materials: z.array(materialSchema),
-      pictures: z.array(pictureSchema),
-      /** from the file's space into the piece's, beyond the unit */
-      placing: placingSchema.default(NO_PLACING),
-      pivot: pivotSchema,
-      /** variants that replace each other in place share a family's name and its pivot */
-      family: z.string().trim().min(1).max(LONGEST_NAME).nullable().default(null),
-      clearances: z.array(clearanceSchema).max(64).default([]),
-      proxies: z.array(proxySchema).max(1024),
-      /** whether the parts leave as one mesh or each on its own pivot */
-      leaves: z.enum(['as-one', 'each-part']).default('as-one'),
-      meshName: z.string().max(200),
-      target: z.string().max(60),
-    })
-    .superRefine((document, context) => {
-      if (new Set(document.nodes.map((node) => node.id)).size < document.nodes.length)
-        context.addIssue({ code: 'custom', path: ['nodes'], message: 'two parts have one id' });
-      document.nodes.forEach((node, i) => {
-        if (node.parent !== null && node.parent >= i)
+  documentFields.superRefine((document, context) => {
+    if (new Set(document.nodes.map((node) => node.id)).size < document.nodes.length)
+      context.addIssue({ code: 'custom', path: ['nodes'], message: 'two parts have one id' });
+    document.nodes.forEach((node, i) => {
+      if (node.parent !== null && node.parent >= i)
+        context.addIssue({
+          code: 'custom',
+          path: ['nodes', i, 'parent'],
+          message: 'a parent stands before its children',
+        });
+      if (node.mesh !== null && !document.meshes[node.mesh])
+        context.addIssue({
+          code: 'custom',
+          path: ['nodes', i, 'mesh'],
+          message: 'names a mesh that is not listed',
+        });
+    });
+    document.materials.forEach((material, i) => {
+      for (const use of Object.values(material.pictures)) {
+        if (use.picture >= document.pictures.length)
           context.addIssue({
             code: 'custom',
-            path: ['nodes', i, 'parent'],
-            message: 'a parent stands before its children',
+            path: ['materials', i, 'pictures'],
+            message: 'names a picture that is not listed',
           });
-        if (node.mesh !== null && !document.meshes[node.mesh])
-          context.addIssue({
-            code: 'custom',
-            path: ['nodes', i, 'mesh'],
-            message: 'names a mesh that is not listed',
-          });
-      });
-      document.materials.forEach((material, i) => {
-        for (const use of Object.values(material.pictures)) {
-          if (use.picture >= document.pictures.length)
-            context.addIssue({
-              code: 'custom',
-              path: ['materials', i, 'pictures'],
-              message: 'names a picture that is not listed',
-            });
-        }
-      });
-    }),
+      }
+    });
+  }),
 );
 
 export type PieceDocument = z.infer<typeof pieceDocumentSchema>;
+
+/** Fields that are checked against each other, and so only together. */
+const TOGETHER: readonly (keyof PieceDocument)[] = ['nodes', 'meshes', 'materials', 'pictures'];
+
+/**
+ * What keeps a document from being read again, as the schema finds it; null when nothing does. Fields that are the
+ * very same as in one that is known to be good are not looked at: a rename costs nothing of a tree of thousands.
+ */
+export function documentFault(document: PieceDocument, good?: PieceDocument): z.core.$ZodIssue | null {
+  const changed = (Object.keys(document) as (keyof PieceDocument)[]).filter(
+    (field) => document[field] !== good?.[field],
+  );
+  if (!good || changed.some((field) => TOGETHER.includes(field)))
+    return pieceDocumentSchema.safeParse(document).error?.issues[0] ?? null;
+  for (const field of changed) {
+    const issue = documentFields.shape[field].safeParse(document[field]).error?.issues[0];
+    if (issue) return { ...issue, path: [field, ...issue.path] };
+  }
+  return null;
+}
 
 /** Under which name the bytes of each mesh are stored: its pack's, or its own. */
 export const blobsOfMeshes = (meshes: PieceDocument['meshes']): string[] => [

@@ -1,5 +1,5 @@
 import { artNodes } from './geometry.js';
-import { pieceDocumentSchema, type PieceDocument } from './document.js';
+import { documentFault, type PieceDocument } from './document.js';
 import { currentDocument, type History } from './history.js';
 import { issueSentence } from './issue-sentence.js';
 
@@ -12,18 +12,20 @@ export type Openable = { document: PieceDocument } | { refused: string };
  * Whether what is about to be stored can be opened again: the document that the history leads to, and the one
  * that redoing leads to, are read as they will be read.
  *
- * @param json the history as it will be stored
+ * @param json what of the history is stored anew, as it will be stored
+ * @param good a document that is known to open: what is the same in it is not looked at again
  */
-export function openable(history: History, json = JSON.stringify(history)): Openable {
+export function openable(
+  history: History,
+  { json = JSON.stringify(history), good }: { json?: string; good?: PieceDocument } = {},
+): Openable {
   if (HALF_CHARACTER.test(json))
     return { refused: 'A name or text of the piece holds half of a character; type it again.' };
   for (const cursor of new Set([history.edits.length, history.cursor])) {
     const document = currentDocument(cursor === history.cursor ? history : { ...history, cursor });
-    const parsed = pieceDocumentSchema.safeParse(document);
-    if (!parsed.success)
-      return {
-        refused: `The piece would no longer open: ${issueSentence(parsed.error.issues[0]!)} Undo the last change.`,
-      };
+    const fault = documentFault(document, good);
+    if (fault)
+      return { refused: `The piece would no longer open: ${issueSentence(fault)} Undo the last change.` };
     if (cursor === history.cursor && artNodes(document.nodes).length === 0)
       return { refused: 'The piece has no part with faces; keep at least one.' };
   }

@@ -30,6 +30,8 @@ export interface BaseRow {
   pieceId: number;
   /** JSON */
   content: string;
+  /** its characters */
+  length: number;
 }
 
 /** One saved state of a piece: a base, the edits since, and how many of them are done. */
@@ -108,7 +110,12 @@ export const Pieces = new EntitySchema<PieceRow>({
 
 export const Bases = new EntitySchema<BaseRow>({
   name: 'history_base',
-  columns: { id, pieceId: { ...number, name: 'piece_id' }, content: { type: 'longtext' } },
+  columns: {
+    id,
+    pieceId: { ...number, name: 'piece_id' },
+    content: { type: 'longtext' },
+    length: number,
+  },
 });
 
 export const Revisions = new EntitySchema<RevisionRow>({

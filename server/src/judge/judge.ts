@@ -28,7 +28,10 @@ import * as z from 'zod';
 export interface StoredState {
   /** number of the base's row; null for a revision of the first form, whose base is in its own text */
   baseId: number | null;
-  base: string;
+  /** null while nobody has asked for it: states that were read before are known by the number of their base */
+  base: string | null;
+  /** characters of the base */
+  baseLength: number;
   edits: string;
   cursor: number;
 }
@@ -62,6 +65,8 @@ export interface Judged {
 }
 
 export type Verdict = { refused: string } | Judged;
+/** The text of the base is needed after all. */
+export type WantsBase = { wantsBase: true };
 
 const stepsBody = z.object({ version: z.number().int().positive(), steps: historyStepsSchema });
 const historyBody = z.object({ version: z.number().int().positive().optional(), history: historySchema });
@@ -74,11 +79,12 @@ function keyOf({ baseId, edits, cursor }: StoredState): string | null {
   return baseId === null ? null : `${baseId}:${cursor}:${createHash('sha1').update(edits).digest('hex')}`;
 }
 
+/** Only what was found good is remembered. */
 function remember(state: StoredState, history: History): void {
   const key = keyOf(state);
   if (key === null) return;
   known.delete(key);
-  known.set(key, { history, length: state.base.length + state.edits.length });
+  known.set(key, { history, length: state.baseLength + state.edits.length });
   let total = [...known.values()].reduce((sum, { length }) => sum + length, 0);
   for (const [old, { length }] of known) {
     if (total <= MOST_KNOWN_LENGTH || old === key) break;
@@ -87,23 +93,29 @@ function remember(state: StoredState, history: History): void {
   }
 }
 
-function read(state: StoredState): History | string {
+/** A stored state that opens. */
+function read(state: StoredState): { history: History } | WantsBase | { refused: string } {
   const key = keyOf(state);
   const found = key === null ? undefined : known.get(key);
-  if (found) return found.history;
+  if (found) return found;
+  if (state.base === null) return { wantsBase: true };
   const parsed = historySchema.safeParse({
     base: JSON.parse(state.base),
     edits: JSON.parse(state.edits),
     cursor: state.cursor,
   });
-  return parsed.success ? parsed.data : issueSentence(parsed.error.issues[0]!);
+  if (!parsed.success) return { refused: issueSentence(parsed.error.issues[0]!) };
+  const verdict = openable(parsed.data, { json: '' });
+  if ('refused' in verdict) return verdict;
+  remember(state, parsed.data);
+  return { history: parsed.data };
 }
 
 /** Read a stored state and say what its shelf shows of it; refused when it cannot be opened. */
-export function judgeStored(state: StoredState, around: JudgeSurroundings): Verdict {
-  const history = read(state);
-  if (typeof history === 'string') return { refused: history };
-  return judged(history, { around, stored: null, version: null });
+export function judgeStored(state: StoredState, around: JudgeSurroundings): Verdict | WantsBase {
+  const found = read(state);
+  if (!('history' in found)) return found;
+  return judged(found.history, { around, stored: state, version: null, before: found.history });
 }
 
 /**
@@ -112,17 +124,22 @@ export function judgeStored(state: StoredState, around: JudgeSurroundings): Verd
  *
  * @param body JSON of the request
  */
-export function judgeSent(body: string, stored: StoredState | null, around: JudgeSurroundings): Verdict {
+export function judgeSent(
+  body: string,
+  stored: StoredState | null,
+  around: JudgeSurroundings,
+): Verdict | WantsBase {
   const sent = parsedBody(body);
   if (typeof sent === 'string') return { refused: sent };
   const version = sent.version ?? null;
   if ('history' in sent) return judged(sent.history, { around, stored, version });
   if (!stored) return { refused: 'There is no stored state to add steps to; send the whole piece.' };
   const before = read(stored);
-  if (typeof before === 'string') return { refused: `The stored piece cannot be opened: ${before}` };
-  const history = withSteps(before, sent.steps);
+  if ('refused' in before) return { refused: `The stored piece cannot be opened: ${before.refused}` };
+  if ('wantsBase' in before) return before;
+  const history = withSteps(before.history, sent.steps);
   if (!history) return { refused: 'The steps do not fit the stored piece; send the whole piece.' };
-  return judged(history, { around, stored, version, before });
+  return judged(history, { around, stored, version, before: before.history });
 }
 
 function parsedBody(body: string): z.infer<typeof stepsBody> | z.infer<typeof historyBody> | string {
@@ -142,15 +159,16 @@ interface JudgeContext {
   /** what it is to replace; null for a new piece */
   stored: StoredState | null;
   version: number | null;
-  /** the stored state, where steps were made from it */
+  /** the stored state, where this grew out of it: it is known to open */
   before?: History;
 }
 
 function judged(history: History, { around, stored, version, before }: JudgeContext): Verdict {
-  const sameBase = before !== undefined && before.base === history.base && stored?.baseId !== null;
+  const sameBase = stored !== null && stored.baseId !== null && before?.base === history.base;
   const edits = JSON.stringify(history.edits);
   const base = sameBase ? null : JSON.stringify(history.base);
-  const verdict = openable(history, (base ?? '') + edits);
+  const good = before && currentDocument(before);
+  const verdict = openable(history, { json: (base ?? '') + edits, ...(good ? { good } : {}) });
   if ('refused' in verdict) return verdict;
   const { document } = verdict;
   const given = givenNameSchema.safeParse(document.name);
@@ -165,7 +183,7 @@ function judged(history: History, { around, stored, version, before }: JudgeCont
     edits,
     cursor: history.cursor,
     blobs: blobsOfHistory(history),
-    meshBlobs: meshBlobsOf(history),
+    meshBlobs: meshBlobsOf(history, before),
   };
 }
 
@@ -183,9 +201,11 @@ function factsOf(document: PieceDocument, { agents, lastDelivery, version, measu
   );
 }
 
-function meshBlobsOf({ base, edits }: History): Judged['meshBlobs'] {
+/** What was stored before was looked at then. */
+function meshBlobsOf({ base, edits }: History, before: History | undefined): Judged['meshBlobs'] {
   const wanted = new Map<string, Set<string>>();
-  for (const { meshes } of [base, ...edits.filter((edit) => 'meshes' in edit)]) {
+  const fresh = edits.filter((edit) => 'meshes' in edit && !before?.edits.includes(edit));
+  for (const { meshes } of [...(before ? [] : [base]), ...fresh] as Pick<PieceDocument, 'meshes'>[]) {
     for (const blob of blobsOfMeshes(meshes)) wanted.set(blob, wanted.get(blob) ?? new Set());
     for (const [id, { pack }] of Object.entries(meshes)) wanted.get(pack ?? id)!.add(id);
   }

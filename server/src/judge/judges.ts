@@ -6,6 +6,7 @@ import {
   meshFault,
   type StoredState,
   type Verdict,
+  type WantsBase,
 } from './judge.js';
 import type { JudgeCall } from './judge-task.js';
 
@@ -24,14 +25,31 @@ export class Judges {
     idleTimeout: 60_000,
   });
 
-  sent(body: string, stored: StoredState | null, around: JudgeSurroundings): Promise<Verdict> | Verdict {
-    if (body.length + lengthOf(stored) < AT_ONCE_LENGTH) return judgeSent(body, stored, around);
-    return this.thread.run({ ask: 'sent', args: [body, stored, around] }) as Promise<Verdict>;
+  /** @param baseOf the text of the stored base, asked for only when the state was not read lately */
+  sent(
+    body: string,
+    stored: StoredState | null,
+    around: JudgeSurroundings,
+    baseOf: () => Promise<string> = nobase,
+  ): Promise<Verdict> {
+    const large = body.length + lengthOf(stored) >= AT_ONCE_LENGTH;
+    return withBase(stored, baseOf, (state) =>
+      large
+        ? (this.thread.run({ ask: 'sent', args: [body, state, around] }) as Promise<Verdict | WantsBase>)
+        : judgeSent(body, state, around),
+    );
   }
 
-  stored(state: StoredState, around: JudgeSurroundings): Promise<Verdict> | Verdict {
-    if (lengthOf(state) < AT_ONCE_LENGTH) return judgeStored(state, around);
-    return this.thread.run({ ask: 'stored', args: [state, around] }) as Promise<Verdict>;
+  stored(
+    state: StoredState,
+    around: JudgeSurroundings,
+    baseOf: () => Promise<string> = nobase,
+  ): Promise<Verdict> {
+    return withBase(state, baseOf, (known) =>
+      lengthOf(state) >= AT_ONCE_LENGTH
+        ? (this.thread.run({ ask: 'stored', args: [known!, around] }) as Promise<Verdict | WantsBase>)
+        : judgeStored(known!, around),
+    );
   }
 
   meshFault(
@@ -48,4 +66,21 @@ export class Judges {
   }
 }
 
-const lengthOf = (state: StoredState | null) => (state ? state.base.length + state.edits.length : 0);
+const lengthOf = (state: StoredState | null) => (state ? state.baseLength + state.edits.length : 0);
+
+const nobase = async (): Promise<string> => {
+  throw new Error('a state was judged whose base nobody can give');
+};
+
+/** Ask without the base first: a state that was read lately is known by its number. */
+async function withBase(
+  state: StoredState | null,
+  baseOf: () => Promise<string>,
+  ask: (state: StoredState | null) => Promise<Verdict | WantsBase> | Verdict | WantsBase,
+): Promise<Verdict> {
+  const first = await ask(state);
+  if (!('wantsBase' in first)) return first;
+  const second = await ask({ ...state!, base: await baseOf() });
+  if ('wantsBase' in second) throw new Error('a state was judged with its base and asks for it again');
+  return second;
+}

@@ -14,25 +14,34 @@ export class PieceStates {
     private readonly blobs: BlobStore,
   ) {}
 
-  /** @throws HttpProblem when the version is not kept any more */
+  /** A state without the text of its base, see `baseOf`. @throws HttpProblem when the version is not kept any more */
   async at(pieceId: number, version: number): Promise<StoredState> {
-    // In one question: a save or a removal beside it takes base and revision away together.
-    const [row]: (Pick<RevisionRow, 'history' | 'baseId' | 'edits' | 'cursor'> & { base: string | null })[] =
+    const [row]: (Pick<RevisionRow, 'history' | 'baseId' | 'edits' | 'cursor'> & { baseLength: number })[] =
       await this.source.query(
-        `SELECT r.history, r.base_id baseId, r.edits, r.\`cursor\`, h.content base
+        `SELECT r.history, r.base_id baseId, r.edits, r.\`cursor\`, h.length baseLength
           FROM revision r LEFT JOIN history_base h ON h.id = r.base_id WHERE r.piece_id = ? AND r.version = ?`,
         [pieceId, version],
       );
     if (!row) throw new HttpProblem('not-found', `Version ${version} of this piece is not kept any more.`);
     if (row.baseId !== null)
-      return { baseId: row.baseId, base: row.base!, edits: row.edits!, cursor: row.cursor! };
+      return { ...row, baseId: row.baseId, base: null, edits: row.edits!, cursor: row.cursor! };
     const whole = JSON.parse(row.history!) as { base: unknown; edits: unknown; cursor: number };
+    const base = JSON.stringify(whole.base);
     return {
       baseId: null,
-      base: JSON.stringify(whole.base),
+      base,
+      baseLength: base.length,
       edits: JSON.stringify(whole.edits),
       cursor: whole.cursor,
     };
+  }
+
+  /** The text of a state's base. @throws HttpProblem when it went meanwhile */
+  async baseOf({ baseId, base }: StoredState): Promise<string> {
+    if (base !== null) return base;
+    const row = await this.source.getRepository(Bases).findOneBy({ id: baseId! });
+    if (!row) throw new HttpProblem('not-found', 'The piece was removed or saved anew in the meantime.');
+    return row.content;
   }
 
   async versions(pieceId: number): Promise<{ version: number; savedAt: Date }[]> {
@@ -62,7 +71,8 @@ export class PieceStates {
     const baseId =
       base === null
         ? stored!.baseId!
-        : (await manager.getRepository(Bases).save({ pieceId: piece.id, content: base })).id;
+        : (await manager.getRepository(Bases).save({ pieceId: piece.id, content: base, length: base.length }))
+            .id;
     const { id } = await manager.getRepository(Revisions).save({
       pieceId: piece.id,
       version: piece.version,

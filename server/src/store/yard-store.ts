@@ -160,7 +160,8 @@ export class YardStore {
     const yard = await this.yardRow(this.source.manager, row.yardId);
     const state = await this.states.at(id, row.version);
     const lastDelivery = await this.lastDelivery(id);
-    const verdict = await this.judges.stored(state, aroundOf(row, yard, lastDelivery));
+    const base = await this.states.baseOf(state);
+    const verdict = await this.judges.stored(state, aroundOf(row, yard, lastDelivery), async () => base);
     if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
     const { family } = JSON.parse(verdict.facts) as ShelfFacts;
     const others: { meshName: string }[] = await this.source.query(
@@ -182,7 +183,7 @@ export class YardStore {
       family: family === null ? null : await this.familyOf(row, family),
       measured: row.measured === null ? null : (JSON.parse(row.measured) as ProxyFacts),
     };
-    return { head, history: historyJson(state) };
+    return { head, history: historyJson(state, base) };
   }
 
   /**
@@ -197,10 +198,10 @@ export class YardStore {
     const stored = await this.states.at(id, row.version);
     const lastDelivery = await this.lastDelivery(id);
     const around = { ...aroundOf(row, yard, lastDelivery), version: row.version + 1 };
-    const verdict = await this.judges.sent(body, stored, around);
+    const verdict = await this.judges.sent(body, stored, around, () => this.states.baseOf(stored));
     const judged = accepted(verdict);
     if (judged.version !== row.version) throw savedElsewhere(row, 'take that over, or keep yours as a copy');
-    await this.checkMeshes(judged, await this.states.knownBlobs(id));
+    if (judged.meshBlobs.length) await this.checkMeshes(judged, await this.states.knownBlobs(id));
     return transact(this.source, async (manager) => {
       const now = await this.pieceRow(manager, id, true);
       if (now.version !== judged.version)
@@ -267,7 +268,7 @@ export class YardStore {
     const yard = await this.yardRow(this.source.manager, row.yardId);
     const state = await this.states.at(id, from);
     const around = { ...aroundOf(row, yard, await this.lastDelivery(id)), version: row.version + 1 };
-    const judged = await this.judges.stored(state, around);
+    const judged = await this.judges.stored(state, around, () => this.states.baseOf(state));
     if ('refused' in judged) throw cannotBeOpened(row, judged.refused);
     return transact(this.source, async (manager) => {
       const now = await this.pieceRow(manager, id, true);
@@ -293,7 +294,8 @@ export class YardStore {
   async documentAt(id: number, version: number): Promise<PieceDocument> {
     const row = await this.pieceRow(this.source.manager, id);
     if (row.version !== version) throw savedElsewhere(row, 'load it again before delivering');
-    const history = historySchema.safeParse(JSON.parse(historyJson(await this.states.at(id, version))));
+    const state = await this.states.at(id, version);
+    const history = historySchema.safeParse(JSON.parse(historyJson(state, await this.states.baseOf(state))));
     if (!history.success) throw cannotBeOpened(row, 'its stored state is damaged.');
     return currentDocument(history.data);
   }
@@ -301,7 +303,8 @@ export class YardStore {
   private async judgeAnew(row: PieceRow): Promise<ShelfFacts> {
     const yard = await this.yardRow(this.source.manager, row.yardId);
     const state = await this.states.at(row.id, row.version);
-    const verdict = await this.judges.stored(state, aroundOf(row, yard, await this.lastDelivery(row.id)));
+    const around = aroundOf(row, yard, await this.lastDelivery(row.id));
+    const verdict = await this.judges.stored(state, around, () => this.states.baseOf(state));
     const facts = 'refused' in verdict ? JSON.stringify({ broken: verdict.refused }) : verdict.facts;
     await this.source.query('UPDATE piece SET facts = ? WHERE id = ? AND version = ?', [
       facts,
@@ -405,7 +408,7 @@ interface ShelfRow {
 /** A piece without its history, which goes out as the text it is stored as. */
 type PieceHead = Omit<import('@yard-brace/contract').Piece, 'history'>;
 
-const historyJson = ({ base, edits, cursor }: StoredState): string =>
+const historyJson = ({ edits, cursor }: StoredState, base: string): string =>
   `{"base":${base},"edits":${edits},"cursor":${cursor}}`;
 
 function accepted(verdict: Verdict): Judged {

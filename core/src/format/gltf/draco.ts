@@ -1,4 +1,3 @@
-/// <reference path="./draco3d.d.ts" />
 let loadWasm: (() => Promise<ArrayBuffer>) | undefined;
 let decoder: Promise<unknown> | undefined;
 

@@ -12,6 +12,7 @@ export class ShelfFacts1764200000000 implements MigrationInterface {
       id INT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
       piece_id INT UNSIGNED NOT NULL,
       content LONGTEXT NOT NULL CHECK (JSON_VALID(content)),
+      length INT UNSIGNED NOT NULL,
       FOREIGN KEY (piece_id) REFERENCES piece (id) ON DELETE CASCADE
     ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4`);
     await runner.query(`ALTER TABLE revision
