@@ -13,6 +13,9 @@ import {
 } from '@yard-brace/core';
 import * as z from 'zod';
 
+/** Most bytes of a request's JSON: twenty thousand nodes fit. */
+export const LARGEST_JSON_BYTES = 32 * 2 ** 20;
+
 /** Identities are numbers that the database gives out. */
 export const idSchema = z.coerce.number().int().positive();
 const when = z.iso.datetime();

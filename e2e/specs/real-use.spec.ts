@@ -81,12 +81,25 @@ test('3: the stamp of proxies is clear when they were measured and lie close, an
   await expect(page.locator('[data-step=proxies] yb-stamp title')).toContainText('clear', {
     timeout: 15_000,
   });
-  // Other art in the same place: a post under the same box.
-  await bringIn(page, several('row.obj', 3));
+  // A portal in the same box: what is filled is told in millimetres, and the stamp asks for a look.
+  await page.goBack();
+  const portal = new ObjText()
+    .object('portal')
+    .box([-1.4, 1, 0], [0.1, 1, 0.1])
+    .box([1.4, 1, 0], [0.1, 1, 0.1])
+    .box([0, 2.1, 0], [1.5, 0.1, 0.1]);
+  await bringIn(page, textFile('portal.obj', portal.text()));
   await page.getByRole('button', { name: 'Confirm m', exact: true }).click();
   await openStep(page, 'proxies');
   await page.getByTestId('propose').click();
   await page.getByTestId('keep').click();
+  await expect(page.locator('[data-finding=proxies-off]')).toContainText(
+    'a deckhand feels all above 40.0 mm',
+    {
+      timeout: 15_000,
+    },
+  );
+  await expect(page.locator('[data-step=proxies] yb-stamp title')).toContainText('look here');
   await saved(page);
 });
 

@@ -18,10 +18,11 @@ export function rotatingLog(
 ): { write(text: string): void } {
   mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
   const open = () => openSync(file, 'a', 0o600);
-  let handle = open();
+  let handle: number | null = open();
   let bytes = fstatSync(handle).size;
   const rotate = () => {
-    closeSync(handle);
+    closeSync(handle!);
+    handle = null;
     try {
       for (let n = kept - 1; n > 0; n--) renameIfThere(`${file}.${n}`, `${file}.${n + 1}`);
       renameIfThere(file, `${file}.1`);
@@ -33,6 +34,7 @@ export function rotatingLog(
   return {
     write(text) {
       try {
+        if (handle === null) handle = open();
         if (bytes >= mostBytes) rotate();
         bytes += writeSync(handle, text);
       } catch {

@@ -10,7 +10,7 @@ export function importSheet(document: PieceDocument, profile: TargetProfile, exp
   const lines = [
     `# ${document.meshName}`,
     '',
-    `Piece “${document.name}”, delivered for ${profile.name}.`,
+    `Piece “${plain(document.name)}”, delivered for ${plain(profile.name)}.`,
     '',
     '## Settings',
     '',
@@ -39,10 +39,20 @@ export function importSheet(document: PieceDocument, profile: TargetProfile, exp
     '',
     ...(document.materials.length ? document.materials.map(describeMaterial) : ['- none']),
     '',
-    `Source: ${document.source.files.map((file) => file.name).join(', ')}, read in ${document.unit.name} (1 unit = ${metresPerUnit(document)} m).`,
+    `Source: ${document.source.files.map((file) => plain(file.name)).join(', ')}, read in ${document.unit.name} (1 unit = ${metresPerUnit(document)} m).`,
     '',
   ];
   return lines.join('\n');
+}
+
+/** A name as text of a Markdown page: whatever it holds is shown, and makes no heading, link or tag. */
+const plain = (name: string): string => name.replace(/[\\`*_{}[\]()#+\-.!<>|~&]/g, '\\$&');
+
+/** A name as code of a Markdown page: fenced by more ticks than it holds in a row. */
+function code(name: string): string {
+  const longest = Math.max(0, ...[...name.matchAll(/`+/g)].map(([run]) => run.length));
+  const fence = '`'.repeat(longest + 1);
+  return longest ? `${fence} ${name} ${fence}` : `${fence}${name}${fence}`;
 }
 
 function describeMaterial({
@@ -54,7 +64,7 @@ function describeMaterial({
 }: PieceDocument['materials'][number]): string {
   const slots = Object.keys(pictures);
   const constants = `colour ${baseColor.map((v) => v.toFixed(3)).join(', ')}, metalness ${metalness}, roughness ${roughness.toFixed(3)}`;
-  return `- \`${name}\`: ${constants}${slots.length ? `; pictures for ${slots.join(', ')}` : '; no pictures: check that these values arrive'}`;
+  return `- ${code(name)}: ${constants}${slots.length ? `; pictures for ${slots.join(', ')}` : '; no pictures: check that these values arrive'}`;
 }
 
 /** A size in the order of the target's axes. */

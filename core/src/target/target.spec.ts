@@ -3,7 +3,14 @@ import { validateBytes } from 'gltf-validator';
 import { memoryFile, readFile, writeGlb } from '../format/index.js';
 import { add, boundsOf, type Quat, rotate } from '../math/index.js';
 import { joinMeshes, plainMesh } from '../mesh/index.js';
-import { applyEdit, artMesh, type PieceDocument, plainNode, type Scene } from '../piece/index.js';
+import {
+  applyEdit,
+  artMesh,
+  type PieceDocument,
+  plainMaterial,
+  plainNode,
+  type Scene,
+} from '../piece/index.js';
 import type { Shape } from '../shape/index.js';
 import { wrap } from '../decompose/index.js';
 import { pieceOf } from '../testing/documents.js';
@@ -81,6 +88,20 @@ describe('a read-back', () => {
     const comparison = compareReadBack(expectationOf(document, PREFIX_TAGS), report);
     expect(agreesInAll(comparison)).toBeFalse();
     expect(comparison.find(({ agrees }) => !agrees)!.found).toContain('made up');
+  });
+});
+
+describe('the import sheet', () => {
+  it('shows names as they are, whatever they hold', async () => {
+    const scene = sceneOf(boxMesh([1, 1, 1]));
+    scene.materials = [{ ...plainMaterial('oak ` <b>') }];
+    scene.meshes[0]!.mesh.groups = [{ material: 0, start: 0, count: 12 }];
+    const { document, ...sources } = pieceOf(scene);
+    const named = applyEdit(document, { kind: 'rename-piece', name: '# <img src=x> [a](b) *c*' });
+    const files = await assemble(named, PREFIX_TAGS, sources);
+    const sheet = new TextDecoder().decode(files.find(({ name }) => name.endsWith('.md'))!.bytes);
+    expect(sheet).toContain('“\\# \\<img src=x\\> \\[a\\]\\(b\\) \\*c\\*”');
+    expect(sheet).toContain('- `` oak ` <b> ``:');
   });
 });
 

@@ -1,11 +1,10 @@
 import type { IncomingMessage } from 'node:http';
+import { LARGEST_JSON_BYTES } from '@yard-brace/contract';
 import { issueSentence } from '@yard-brace/core';
 import type { Context } from 'koa';
 import type * as z from 'zod';
 import { HttpProblem } from './problems.js';
 
-/** Most bytes of a request's JSON: twenty thousand nodes fit. */
-export const LARGEST_JSON_BYTES = 32 * 2 ** 20;
 /** What no piece nests as deep as; parsing more holds the server up for seconds. */
 const DEEPEST_JSON = 64;
 

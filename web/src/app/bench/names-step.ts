@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { expectationOf, meshNameFrom, pieceNameSchema } from '@yard-brace/core';
+import { expectationOf, meshNameFrom, givenNameSchema } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { Notices } from '../shell/notices';
 import { BenchStore } from './bench-store';
@@ -120,7 +120,7 @@ export class NamesStep {
   });
 
   protected renamePiece(): void {
-    const name = pieceNameSchema.safeParse(this.pieceName());
+    const name = givenNameSchema.safeParse(this.pieceName());
     if (!name.success) {
       this.notices.say(name.error.issues[0]!.message, true);
       this.pieceName.set(this.document()!.name);

@@ -1,3 +1,4 @@
+import { LARGEST_JSON_BYTES } from '@yard-brace/contract';
 import {
   artKey,
   artNodes,
@@ -338,6 +339,13 @@ async function takeIn(file: File, beside: File[], progress: Progress): Promise<P
     aside: apart.aside,
     progress: (share) => progress(0.5 + share * 0.2, `Looking through ${file.name}`),
   });
+  // What the server would refuse is not sent first.
+  if (JSON.stringify(document).length > LARGEST_JSON_BYTES * 0.98)
+    throw new FormatError(
+      file.name,
+      `its tree of ${document.nodes.length.toLocaleString('en-GB')} nodes is larger than what a piece may hold`,
+      'join parts or export fewer at a time',
+    );
   const bodies = [
     ...sources.map((source, i) => [source.blob, used[i]!] as const),
     ...[...blobs].map(([id, bytes]) => [id, new Blob([bytes as Uint8Array<ArrayBuffer>])] as const),

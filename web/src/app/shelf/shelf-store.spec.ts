@@ -6,7 +6,7 @@ import { Compute, Stopped } from '../compute/compute';
 import { Told } from '../shell/told';
 import { postDocument, savedPost } from '../testing/post';
 import { ImportReports } from './import-report';
-import { ShelfStore } from './shelf-store';
+import { deliveredText, ShelfStore } from './shelf-store';
 
 const yard = (): YardWithPieces => ({
   id: 1,
@@ -70,6 +70,17 @@ describe('ShelfStore', () => {
     expect(reports.open$.value).toBeFalse();
     reports.show();
     expect(reports.open$.value).toBeTrue();
+  });
+
+  it('says in one sentence what many deliveries came to', () => {
+    const ok = { name: 'A', agreed: true };
+    const off = { name: 'B', agreed: false };
+    expect(deliveredText([ok])).toBe('A was delivered and read back as drawn.');
+    expect(deliveredText([ok, ok])).toBe('2 pieces were delivered and read back as drawn.');
+    expect(deliveredText([off])).toContain('its delivery step says where');
+    expect(deliveredText([ok, off, off])).toBe(
+      '3 pieces were delivered; 2 read back differently, as their delivery steps say: B, B.',
+    );
   });
 
   it('says of every file that a stop left it out', async () => {

@@ -153,11 +153,12 @@ export class ShelfStore {
   /** Deliver pieces one after the other; each says how it went. */
   async deliver(pieces: readonly PieceSummary[]): Promise<void> {
     const target = this.yard$.value!.rules.target;
+    const delivered: { name: string; agreed: boolean }[] = [];
     await this.each(pieces, async ({ id, name, version }) => {
-      const { agreed } = await this.api.deliver(id, version, target);
-      const verdict = agreed ? 'read back as drawn' : 'read back differently: its delivery step says where';
-      this.notices.say(`${name} was delivered and ${verdict}.`, !agreed);
+      delivered.push({ name, agreed: (await this.api.deliver(id, version, target)).agreed });
     });
+    if (delivered.length)
+      this.notices.say(deliveredText(delivered), !delivered.every(({ agreed }) => agreed));
   }
 
   /** One that fails is said and does not stop the others. */
@@ -206,6 +207,17 @@ export class ShelfStore {
         shelf: yard.shelf.map((other) => (other.id === id ? { ...other, picture } : other)),
       });
   }
+}
+
+/** What deliveries came to, in a sentence or two. */
+export function deliveredText(delivered: readonly { name: string; agreed: boolean }[]): string {
+  const off = delivered.filter(({ agreed }) => !agreed).map(({ name }) => name);
+  const [first] = delivered;
+  const what = delivered.length === 1 ? `${first!.name} was` : `${delivered.length} pieces were`;
+  if (off.length === 0) return `${what} delivered and read back as drawn.`;
+  if (delivered.length === 1)
+    return `${what} delivered and read back differently: its delivery step says where.`;
+  return `${what} delivered; ${off.length} read back differently, as their delivery steps say: ${off.join(', ')}.`;
 }
 
 export interface TakeApart {
