@@ -152,13 +152,13 @@ async function clearLeftOver(runFile, { data }) {
   rmSync(runFile, { force: true });
 }
 
-/** True when something had to be started again more than ten times within a minute: it will not get better. */
+/** True when something had to be started again more than thirty times within a minute: it will not get better. */
 function restartCounter() {
   const moments = [];
   return () => {
     const now = Date.now();
     moments.push(now);
-    return moments.filter((moment) => now - moment < 60_000).length > 10;
+    return moments.filter((moment) => now - moment < 60_000).length > 30;
   };
 }
 

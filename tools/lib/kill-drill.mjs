@@ -54,20 +54,20 @@ export async function killDrill({ kills, seed, say = () => undefined }) {
       const { history, blobs } = cratePiece(`Crate ${i}`);
       for (const [id, bytes] of blobs) await ask('PUT', `/api/blobs/${id}`, bytes);
       const { json } = await ask('POST', `/api/yards/${yard}/pieces`, { history });
-      pieces.push({ id: json.id, version: 1, history: startHistory(history.base), sent: null, count: 0 });
+      pieces.push({ id: json.id, version: 1, history: startHistory(history.base), sent: [], count: 0 });
     }
     let killing = true;
     const clients = pieces.map(async (piece) => {
       while (killing) {
         const wanted = pushEdit(piece.history, { kind: 'rename-mesh', name: `Name_${++piece.count}` });
-        piece.sent = wanted;
+        piece.sent.push(wanted);
         const steps = stepsBetween(piece.history, wanted);
         const answer = await ask('PUT', `/api/pieces/${piece.id}`, { version: piece.version, steps }).catch(
           () => null,
         );
         if (answer?.status === 200) {
           result.acknowledged++;
-          Object.assign(piece, { version: answer.json.version, history: wanted, sent: null });
+          Object.assign(piece, { version: answer.json.version, history: wanted, sent: [] });
         } else {
           await pause(50);
           await catchUp(piece);
@@ -80,10 +80,11 @@ export async function killDrill({ kills, seed, say = () => undefined }) {
       if (answer?.status !== 200) return;
       const { version, history } = answer.json;
       const found = currentDocument(history).meshName;
-      const meant = [piece.history, piece.sent].filter(Boolean).map((each) => currentDocument(each).meshName);
+      // Any of those that were sent since the last answer may have been stored.
+      const meant = [piece.history, ...piece.sent].map((each) => currentDocument(each).meshName);
       if (version < piece.version) result.lost++;
       else if (!meant.includes(found)) result.torn++;
-      Object.assign(piece, { version, history, sent: null });
+      Object.assign(piece, { version, history, sent: [] });
     };
     for (let i = 0; i < kills; i++) {
       await pause(BETWEEN_KILLS_MS * (0.6 + next() * 0.4));
@@ -91,7 +92,11 @@ export async function killDrill({ kills, seed, say = () => undefined }) {
       const before = JSON.parse(readFileSync(join(data, 'run.json'), 'utf8'))[part];
       process.kill(before, 'SIGKILL');
       const start = performance.now();
-      while ((await ask('GET', '/api/health').catch(() => null))?.status !== 200) await pause(30);
+      while ((await ask('GET', '/api/health').catch(() => null))?.status !== 200) {
+        if (performance.now() - start > 60_000)
+          throw new Error(`not back a minute after the ${part} was killed:\n${output}`);
+        await pause(30);
+      }
       const back = performance.now() - start;
       result.kills++;
       result.slowestBackMs = Math.max(result.slowestBackMs, back);

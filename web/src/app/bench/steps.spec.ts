@@ -4,7 +4,7 @@ import { provideRouter } from '@angular/router';
 import { applyEdit } from '@yard-brace/core';
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
-import { Compute } from '../compute/compute';
+import { Compute, Stopped } from '../compute/compute';
 import { postDocument, postPiece, savedPost } from '../testing/post';
 import { shown } from '../testing/shown';
 import { Notices } from '../shell/notices';
@@ -144,6 +144,7 @@ describe('the steps of the card', () => {
     expect(run).not.toHaveBeenCalled();
     expect(TestBed.inject(Notices).notices$.value.at(-1)!.text).toContain('only proposed');
     view.art = { art: {} as never, document: store.document };
+    run.and.rejectWith(new Stopped('Stopped.'));
     await operations.propose({ op: 'delete-faces', faces: [{ part: 'n1', faces: Uint32Array.of(0) }] });
     expect(run).toHaveBeenCalled();
   });
