@@ -68,7 +68,8 @@ export function proxyFindings(
   return findings;
 }
 
-const millimetres = (metres: number) => `${(metres * 1000).toFixed(1)} mm`;
+const millimetres = (metres: number) =>
+  `${(metres * 1000).toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })} mm`;
 
 /** A clear stamp is a promise: the shapes were measured against the art as it is, and lie close enough. */
 function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: ProxyFacts | null): Finding[] {

@@ -105,7 +105,7 @@ function read(state: StoredState): { history: History } | WantsBase | { refused:
     cursor: state.cursor,
   });
   if (!parsed.success) return { refused: issueSentence(parsed.error.issues[0]!) };
-  const verdict = openable(parsed.data, { json: '' });
+  const verdict = openable(parsed.data, { json: '', good: parsed.data.base });
   if ('refused' in verdict) return verdict;
   remember(state, parsed.data);
   return { history: parsed.data };
@@ -167,8 +167,9 @@ function judged(history: History, { around, stored, version, before }: JudgeCont
   const sameBase = stored !== null && stored.baseId !== null && before?.base === history.base;
   const edits = JSON.stringify(history.edits);
   const base = sameBase ? null : JSON.stringify(history.base);
-  const good = before && currentDocument(before);
-  const verdict = openable(history, { json: (base ?? '') + edits, ...(good ? { good } : {}) });
+  // The base was read by its schema just now, or with the state that this grew out of.
+  const good = before ? currentDocument(before) : history.base;
+  const verdict = openable(history, { json: (base ?? '') + edits, good });
   if ('refused' in verdict) return verdict;
   const { document } = verdict;
   const given = givenNameSchema.safeParse(document.name);

@@ -21,8 +21,8 @@ export class Judges {
   private readonly thread = new Piscina<JudgeCall, unknown>({
     filename: new URL('./judge-task.js', import.meta.url).href,
     maxThreads: 1,
-    minThreads: 0,
-    idleTimeout: 60_000,
+    // Warm from the start: the first large piece does not wait for it.
+    minThreads: 1,
   });
 
   /** @param baseOf the text of the stored base, asked for only when the state was not read lately */

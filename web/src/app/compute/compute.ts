@@ -25,6 +25,9 @@ export interface RunOptions {
   quick?: boolean;
 }
 
+/** How often it is looked whether nothing is being worked on. */
+const IDLE_LOOK_MS = 120;
+
 /** A worker that is started when it is needed, and the tasks it runs. */
 class Lane {
   private worker: Worker | undefined;
@@ -91,6 +94,11 @@ export class Compute {
   /** End the long work. The view goes on being drawn and measured. */
   stop(): void {
     this.long.end(new Stopped('Stopped.'));
+  }
+
+  /** Resolves when nothing is being worked on: for what can wait, like pictures of the shelf. */
+  async idle(): Promise<void> {
+    while (this.tasks.size) await new Promise((resolve) => setTimeout(resolve, IDLE_LOOK_MS));
   }
 
   /** Long work is what a person waits for: it is shown before what the view asks meanwhile. */

@@ -219,7 +219,7 @@ export class ShelfPage {
     return pieces.sort(
       (a, b) =>
         (order === 'triangles' ? b.triangles - a.triangles : order === 'open' ? toDo(b) - toDo(a) : 0) ||
-        a.name.localeCompare(b.name, 'en'),
+        a.name.localeCompare(b.name, 'en', { numeric: true }),
     );
   });
 

@@ -17,6 +17,8 @@ import { importEntry, ImportReports } from './import-report';
 import { NewArtDesk } from './new-art-desk';
 import { sortFiles } from './sort-files';
 
+/** Pictures give way to what a person asks for in the moment a piece appears. */
+const PICTURE_AFTER_MS = 60;
 /** Most mesh files that are brought in at once. */
 const MOST_AT_ONCE = 100;
 
@@ -193,6 +195,9 @@ export class ShelfStore {
   }
 
   private async takePictureOf({ id }: PieceSummary): Promise<void> {
+    // Whoever turns to the piece meanwhile sees it drawn first.
+    await new Promise((resolve) => setTimeout(resolve, PICTURE_AFTER_MS));
+    await this.compute.idle();
     const document = currentDocument((await this.api.piece(id)).history);
     const bytes = await this.compute.run((worker, progress) => worker.picture(document, progress), {
       first: `Drawing ${document.name}`,

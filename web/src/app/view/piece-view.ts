@@ -266,8 +266,9 @@ export class PieceView implements OnDestroy {
   private readonly swung = toSignal(this.state.swing$, { requireSync: true });
   private readonly places = toSignal(this.state.places$, { requireSync: true });
   protected readonly legend = LEGEND;
+  /** To a tenth where that can be seen, in one style. */
   protected readonly millimetres = (metres: number) =>
-    metres >= 0.01 ? (metres * 1000).toFixed(0) : String(Number((metres * 1000).toPrecision(2)));
+    (metres * 1000).toLocaleString('en-GB', { maximumFractionDigits: metres < 0.1 ? 1 : 0 });
   protected readonly looksFrom = LOOKS_FROM;
   protected readonly words = LOOK_WORDS;
   protected readonly veil = signal(50);
