@@ -1,7 +1,6 @@
 import type {
   Added,
   LastDelivery,
-  PieceSummary,
   Saved,
   Versions,
   Yard,
@@ -18,11 +17,7 @@ import {
   PREFIX_TAGS,
   type ProxyFacts,
   type ShelfFacts,
-  shelfFactsSchema,
-  type Stamp,
   talliesBeside,
-  type Tally,
-  WORKING_STEPS,
 } from '@yard-brace/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Deliveries, type PieceRow, Pieces, Yards, type YardRow } from '../database/entities.js';
@@ -33,6 +28,7 @@ import type { Judges } from '../judge/judges.js';
 import type { BlobStore } from './blob-store.js';
 import type { DiskSpace } from './disk-space.js';
 import { PieceStates } from './piece-states.js';
+import { shelfFactsFrom, type ShelfRow, summaryOf } from './shelf-summary.js';
 
 const DEFAULT_GRID_METRES = 4;
 const FIRST_PIXELS_PER_METRE = 512;
@@ -202,25 +198,7 @@ export class YardStore {
     const judged = accepted(verdict);
     if (judged.version !== row.version) throw savedElsewhere(row, 'take that over, or keep yours as a copy');
     if (judged.meshBlobs.length) await this.checkMeshes(judged, await this.states.knownBlobs(id));
-    return transact(this.source, async (manager) => {
-      const now = await this.pieceRow(manager, id, true);
-      if (now.version !== judged.version)
-        throw savedElsewhere(now, 'take that over, or keep yours as a copy');
-      const next: PieceRow = {
-        ...now,
-        version: now.version + 1,
-        name: judged.name,
-        savedAt: new Date(),
-        facts: judged.facts,
-      };
-      await manager.getRepository(Pieces).save(next);
-      await this.states.add(manager, next, judged, stored);
-      return {
-        version: next.version,
-        savedAt: next.savedAt.toISOString(),
-        facts: JSON.parse(judged.facts) as ShelfFacts,
-      };
-    });
+    return this.commit(id, row.version, judged, stored, 'take that over, or keep yours as a copy');
   }
 
   /** How the shapes lie to the art: kept beside the piece, no state of its own. */
@@ -270,24 +248,7 @@ export class YardStore {
     const around = { ...aroundOf(row, yard, await this.lastDelivery(id)), version: row.version + 1 };
     const judged = await this.judges.stored(state, around, () => this.states.baseOf(state));
     if ('refused' in judged) throw cannotBeOpened(row, judged.refused);
-    return transact(this.source, async (manager) => {
-      const now = await this.pieceRow(manager, id, true);
-      if (now.version !== version) throw savedElsewhere(now, 'look at its versions again');
-      const next = {
-        ...now,
-        version: now.version + 1,
-        name: judged.name,
-        savedAt: new Date(),
-        facts: judged.facts,
-      };
-      await manager.getRepository(Pieces).save(next);
-      await this.states.add(manager, next, judged, state);
-      return {
-        version: next.version,
-        savedAt: next.savedAt.toISOString(),
-        facts: JSON.parse(judged.facts) as ShelfFacts,
-      };
-    });
+    return this.commit(id, version, judged, state, 'look at its versions again');
   }
 
   /** The document to deliver. @throws HttpProblem `conflict` when the piece is not at that version */
@@ -298,6 +259,29 @@ export class YardStore {
     const history = historySchema.safeParse(JSON.parse(historyJson(state, await this.states.baseOf(state))));
     if (!history.success) throw cannotBeOpened(row, 'its stored state is damaged.');
     return currentDocument(history.data);
+  }
+
+  /** Store a judged state over the version it was made from. @throws HttpProblem `conflict` when another came first */
+  private commit(
+    id: number,
+    version: number,
+    judged: Judged,
+    stored: StoredState,
+    what: string,
+  ): Promise<Saved> {
+    return transact(this.source, async (manager) => {
+      const now = await this.pieceRow(manager, id, true);
+      if (now.version !== version) throw savedElsewhere(now, what);
+      const { name, facts } = judged;
+      const next: PieceRow = { ...now, version: version + 1, name, savedAt: new Date(), facts };
+      await manager.getRepository(Pieces).save(next);
+      await this.states.add(manager, next, judged, stored);
+      return {
+        version: next.version,
+        savedAt: next.savedAt.toISOString(),
+        facts: JSON.parse(facts) as ShelfFacts,
+      };
+    });
   }
 
   private async judgeAnew(row: PieceRow): Promise<ShelfFacts> {
@@ -396,15 +380,6 @@ export class YardStore {
 
 const locked = (lock: boolean) => (lock ? { lock: { mode: 'pessimistic_write' as const } } : {});
 
-interface ShelfRow {
-  id: number;
-  name: string;
-  version: number;
-  savedAt: Date;
-  facts: string | null;
-  picture: string | null;
-}
-
 /** A piece without its history, which goes out as the text it is stored as. */
 type PieceHead = Omit<import('@yard-brace/contract').Piece, 'history'>;
 
@@ -440,49 +415,6 @@ const cannotBeOpened = ({ name }: PieceRow, why: string) =>
     'broken',
     `“${name}” cannot be opened as it was last saved: ${why} Go back to an older version.`,
   );
-
-/** Facts as they are stored; a piece that cannot be opened says why. */
-function shelfFactsFrom(text: string | null): { facts: ShelfFacts | null; broken: string | null } {
-  if (text === null) return { facts: null, broken: 'It was not looked at yet.' };
-  const value: unknown = JSON.parse(text);
-  const parsed = shelfFactsSchema.safeParse(value);
-  if (parsed.success) return { facts: parsed.data, broken: null };
-  const broken = (value as { broken?: unknown }).broken;
-  return { facts: null, broken: typeof broken === 'string' ? broken : 'What is stored of it is damaged.' };
-}
-
-const NOTHING_KNOWN: Omit<ShelfFacts, 'tally'> = {
-  meshName: '',
-  size: [0, 0, 0],
-  triangles: 0,
-  shapes: 0,
-  bounds: { min: [0, 0, 0], max: [0, 0, 0] },
-  pivot: { anchor: 'as-it-came', position: [0, 0, 0], rotation: [0, 0, 0, 1], locked: false },
-  family: null,
-  cameFrom: '',
-};
-
-function summaryOf(
-  { id, name, version, savedAt, picture }: ShelfRow,
-  facts: ShelfFacts | null,
-  broken: string | null,
-  tally: Tally | undefined,
-): PieceSummary {
-  const stopped = (step: string): Stamp => (step === 'intake' ? 'stopped' : 'none');
-  const ownTally =
-    facts?.tally ?? (Object.fromEntries(WORKING_STEPS.map((step) => [step, stopped(step)])) as Tally);
-  return {
-    id,
-    name,
-    version,
-    savedAt: savedAt.toISOString(),
-    picture,
-    broken,
-    ...(facts ?? NOTHING_KNOWN),
-    ownTally,
-    tally: tally ?? ownTally,
-  };
-}
 
 const rulesFrom = ({ gridMetres, target, agents, pixelsPerMetre }: YardRow): YardRules => ({
   gridMetres,

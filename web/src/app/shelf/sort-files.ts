@@ -10,21 +10,7 @@ export interface SortedFiles {
 
 const OPEN = 'OBJ, GLB, glTF, COLLADA, STL or PLY';
 /** Formats that only the programs read which write them. */
-const CLOSED = new Set(['fbx', 'max', 'ma', 'mb', 'c4d', '3ds', 'lwo', 'skp', 'dwg', 'prc', 'jt']);
-const SCENES = new Set([
-  'usd',
-  'usda',
-  'usdc',
-  'usdz',
-  'blend',
-  'abc',
-  'x3d',
-  'wrl',
-  'step',
-  'stp',
-  'iges',
-  'igs',
-]);
+const CLOSED = new Set(['fbx', 'dwg']);
 
 /**
  * A mesh file takes along what is named in it, which is only known after reading, so all others are offered to it:
@@ -50,8 +36,6 @@ function reasonFor(name: string): string {
   const extension = extensionOf(name);
   if (CLOSED.has(extension))
     return `${name}: .${extension} is a closed format; export the mesh as GLB, glTF, COLLADA or OBJ from the program it comes from.`;
-  if (SCENES.has(extension))
-    return `${name}: .${extension} files are not read; export the mesh as GLB, glTF, COLLADA or OBJ.`;
   return `${name}: no mesh, and nothing that belongs to one; import ${OPEN}.`;
 }
 
