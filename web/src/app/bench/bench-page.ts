@@ -390,7 +390,7 @@ export class BenchPage implements Leavable {
   }
 
   protected closing(event: BeforeUnloadEvent): void {
-    if (this.store.unsaved || this.compute.task$.value) event.preventDefault();
+    if (this.store.unsaved || this.compute.task$.value?.stoppable) event.preventDefault();
   }
 
   /** A file dropped here comes to the bench, unless the person turned to another piece meanwhile. */

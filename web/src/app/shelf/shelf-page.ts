@@ -275,6 +275,6 @@ export class ShelfPage {
   }
 
   protected closing(event: BeforeUnloadEvent): void {
-    if (this.compute.task$.value || this.acting()) event.preventDefault();
+    if (this.compute.task$.value?.stoppable || this.acting()) event.preventDefault();
   }
 }
