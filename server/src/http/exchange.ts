@@ -4,7 +4,11 @@ import { issueSentence } from '@yard-brace/core';
 import type { Context } from 'koa';
 import type * as z from 'zod';
 import { HttpProblem } from './problems.js';
+import { Slots } from './slots.js';
 
+/** A request larger than this, or that does not say its length, is read when one of few places is free. */
+const LARGE_JSON_BYTES = 2 ** 20;
+const LARGE_BODIES = new Slots(2);
 /** What no piece nests as deep as; parsing more holds the server up for seconds. */
 const DEEPEST_JSON = 64;
 
@@ -15,7 +19,14 @@ export const bodyOf = (request: IncomingMessage): AsyncIterable<Buffer> => ({
 
 /** The request's JSON as text, not parsed yet. @throws HttpProblem when it is too long or nests too deep */
 export async function receiveText(ctx: Context): Promise<string> {
-  if (Number(ctx.headers['content-length'] ?? 0) > LARGEST_JSON_BYTES) throw tooLong();
+  const length = Number(ctx.headers['content-length'] ?? Infinity);
+  if (Number.isFinite(length) && length > LARGEST_JSON_BYTES) throw tooLong();
+  if (length > LARGE_JSON_BYTES) {
+    // Not read before its turn: twenty large pieces at once take the memory of two.
+    const release = await LARGE_BODIES.take();
+    ctx.res.once('close', release);
+    if (ctx.res.closed) release();
+  }
   const chunks: Buffer[] = [];
   let bytes = 0;
   for await (const chunk of bodyOf(ctx.req)) {
