@@ -88,7 +88,7 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
       ),
       /ring\.gltf, node \d/,
     ],
-    [textFile('notes.txt', 'hello'), 'notes.txt: no mesh, and nothing that belongs to one'],
+    [textFile('notes.txt', 'hello'), 'notes.txt: .txt files are not read'],
   ];
   for (const [file, sentence] of cases) {
     await bringIn(page, file);

@@ -36,7 +36,7 @@ function reasonFor(name: string): string {
   const extension = extensionOf(name);
   if (CLOSED.has(extension))
     return `${name}: .${extension} is a closed format; export the mesh as GLB, glTF, COLLADA or OBJ from the program it comes from.`;
-  return `${name}: no mesh, and nothing that belongs to one; import ${OPEN}.`;
+  return `${name}: ${extension ? `.${extension} files` : 'files without an ending'} are not read; import ${OPEN}.`;
 }
 
 function nearestOfEachName(mesh: File, others: readonly File[]): File[] {
