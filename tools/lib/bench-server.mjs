@@ -1,6 +1,5 @@
-import { rmSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:http';
-import { readFileSync } from 'node:fs';
 import { Database } from './database.mjs';
 import { inHouse } from './house.mjs';
 import { temporaryFolder } from './temporary.mjs';
