@@ -96,11 +96,10 @@ export const pieceSchema = z.object({
   measured: proxyFactsSchema.nullable(),
 });
 
-/** A save: what changed since the version it was made from, or the whole history. */
-export const savePieceSchema = z.union([
-  z.object({ version, steps: historyStepsSchema }),
-  z.object({ version, history: historySchema }),
-]);
+/** A save: what changed since the version it was made from … */
+export const saveStepsSchema = z.object({ version, steps: historyStepsSchema });
+/** … or the whole history, where that cannot be told. */
+export const saveHistorySchema = newPieceSchema.extend({ version });
 export const savedSchema = z.object({ version, savedAt: when, facts: shelfFactsSchema });
 export const setMeasuredSchema = z.object({ measured: proxyFactsSchema });
 export const measuredSchema = z.object({ facts: shelfFactsSchema });

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { saveHistorySchema, saveStepsSchema } from '@yard-brace/contract';
 import {
   agentSchema,
   blobsOfHistory,
@@ -9,7 +10,6 @@ import {
   givenNameSchema,
   type History,
   historySchema,
-  historyStepsSchema,
   issueSentence,
   MeshCodecError,
   openable,
@@ -22,7 +22,7 @@ import {
   usualAgent,
   withSteps,
 } from '@yard-brace/core';
-import * as z from 'zod';
+import type * as z from 'zod';
 
 /** A state as it lies in the database: JSON texts, the base apart. */
 export interface StoredState {
@@ -68,8 +68,8 @@ export type Verdict = { refused: string } | Judged;
 /** The text of the base is needed after all. */
 export type WantsBase = { wantsBase: true };
 
-const stepsBody = z.object({ version: z.number().int().positive(), steps: historyStepsSchema });
-const historyBody = z.object({ version: z.number().int().positive().optional(), history: historySchema });
+/** A new piece names no version that it was made from. */
+const historyBody = saveHistorySchema.partial({ version: true });
 
 /** Parsed states by their content: a save after a save does not read the piece anew. */
 const MOST_KNOWN_LENGTH = 64 * 2 ** 20;
@@ -142,14 +142,15 @@ export function judgeSent(
   return judged(history, { around, stored, version, before: before.history });
 }
 
-function parsedBody(body: string): z.infer<typeof stepsBody> | z.infer<typeof historyBody> | string {
+function parsedBody(body: string): z.infer<typeof saveStepsSchema> | z.infer<typeof historyBody> | string {
   let value: unknown;
   try {
     value = JSON.parse(body);
   } catch {
     return 'The request is no JSON; send it again.';
   }
-  const schema = typeof value === 'object' && value !== null && 'steps' in value ? stepsBody : historyBody;
+  const schema =
+    typeof value === 'object' && value !== null && 'steps' in value ? saveStepsSchema : historyBody;
   const parsed = schema.safeParse(value);
   return parsed.success ? parsed.data : issueSentence(parsed.error.issues[0]!);
 }

@@ -30,6 +30,8 @@ import type { DiskSpace } from './disk-space.js';
 import { PieceStates } from './piece-states.js';
 import { shelfFactsFrom, type ShelfRow, summaryOf } from './shelf-summary.js';
 
+/** What a window can do whose save came second. */
+const OVER_OR_COPY = 'take that over, or keep yours as a copy';
 const DEFAULT_GRID_METRES = 4;
 const FIRST_PIXELS_PER_METRE = 512;
 
@@ -196,9 +198,9 @@ export class YardStore {
     const around = { ...aroundOf(row, yard, lastDelivery), version: row.version + 1 };
     const verdict = await this.judges.sent(body, stored, around, () => this.states.baseOf(stored));
     const judged = accepted(verdict);
-    if (judged.version !== row.version) throw savedElsewhere(row, 'take that over, or keep yours as a copy');
+    if (judged.version !== row.version) throw savedElsewhere(row, OVER_OR_COPY);
     if (judged.meshBlobs.length) await this.checkMeshes(judged, await this.states.knownBlobs(id));
-    return this.commit(id, row.version, judged, stored, 'take that over, or keep yours as a copy');
+    return this.commit(id, row.version, judged, stored, OVER_OR_COPY);
   }
 
   /** How the shapes lie to the art: kept beside the piece, no state of its own. */

@@ -86,9 +86,7 @@ export class ShelfStore {
       }
     }
     this.reports.end();
-    if (added.length) {
-      await this.load(yardId).catch(() => undefined);
-    }
+    if (added.length) await this.load(yardId).catch(() => undefined);
     return added;
   }
 
