@@ -9,6 +9,7 @@ const ROOMS = [
   'shape',
   'hull',
   'fit',
+  'edit-shape',
   'compare',
   'decompose',
   'piece',
@@ -18,30 +19,44 @@ const ROOMS = [
   'target',
 ];
 
+/** The rooms of the client, likewise. `drawing` is what the page and the workers draw alike. */
+const CLIENT_ROOMS = ['theme', 'api', 'drawing', 'workers', 'state', 'ui', 'viewport', 'pages'];
+
 const forbid = (...patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
 const PLATFORMS = {
   regex: '^(node:|@angular|koa|typeorm|primeng|three|fs$|path$)',
   message: 'The core knows no platform.',
 };
 
+/** A room uses only those above it in the list, and no helper of tests. */
+const onlyAbove = (rooms, i) => ({
+  regex: `(^|/)\\.\\./(?:\\.\\./)*(?:${['testing', ...rooms.slice(i + 1)].join('|')})/`,
+  message: `${rooms[i]} may use only the rooms above it.`,
+});
+
 const roomRules = ROOMS.map((room, i) => ({
   files: [`core/src/${room}/**/*.ts`],
   ignores: ['**/*.spec.ts'],
-  rules: forbid(PLATFORMS, {
-    regex: `(^|/)\\.\\./(?:\\.\\./)*(?:${['testing', ...ROOMS.slice(i + 1)].join('|')})/`,
-    message: `${room} may use only the rooms above it.`,
-  }),
+  rules: forbid(PLATFORMS, onlyAbove(ROOMS, i)),
 }));
 
 /** Imports run one way: doors call the contract, the contract calls the core. */
+const onlyInward = (forbidden) => [
+  { regex: `^@yard-brace/(${forbidden})(/|$)`, message: 'Imports run one way: doors -> contract -> core.' },
+  { regex: '^(\\.\\./)+(core|contract|server|web|cli|demo)/', message: 'Use the package, not its files.' },
+  { regex: '^@yard-brace/[a-z]+/', message: 'A package is used by its public face.' },
+];
+
 const doors = (own, forbidden) => ({
   files: [`${own}/src/**/*.ts`],
-  rules: forbid(
-    { regex: `^@yard-brace/(${forbidden})(/|$)`, message: 'Imports run one way: doors -> contract -> core.' },
-    { regex: '^(\\.\\./)+(core|contract|server|web|cli|demo)/', message: 'Use the package, not its files.' },
-    { regex: '^@yard-brace/[a-z]+/', message: 'A package is used by its public face.' },
-  ),
+  rules: forbid(...onlyInward(forbidden)),
 });
+
+const clientRules = CLIENT_ROOMS.map((room, i) => ({
+  files: [`web/src/app/${room}/**/*.ts`],
+  ignores: ['**/*.spec.ts'],
+  rules: forbid(...onlyInward('server|web|cli|demo'), onlyAbove(CLIENT_ROOMS, i)),
+}));
 
 export default tseslint.config(
   {
@@ -97,6 +112,7 @@ export default tseslint.config(
   doors('contract', 'server|web|cli|demo|contract'),
   doors('server', 'server|web|cli|demo'),
   doors('web', 'server|web|cli|demo'),
+  ...clientRules,
   doors('cli', 'server|web|demo|contract'),
   doors('demo', 'server|web|cli|demo'),
 );

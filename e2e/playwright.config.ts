@@ -10,9 +10,12 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    actionTimeout: 60_000,
     launchOptions: {
       executablePath: process.env['CHROME_BIN'] ?? 'chromium',
       args: browserFlags,
+      // Ordinary scroll bars, as a person has them.
+      ignoreDefaultArgs: ['--hide-scrollbars'],
     },
   },
 });

@@ -30,6 +30,8 @@ await run(async () => {
     const chrome = await chromium.launch({
       executablePath: browser,
       args: browserFlags,
+      // Ordinary scroll bars, as a person has them.
+      ignoreDefaultArgs: ['--hide-scrollbars'],
     });
     const page = await chrome.newPage({ viewport: { width: 1280, height: 800 } });
     await takeAll(page, `http://127.0.0.1:${port}`);
@@ -47,16 +49,25 @@ async function takeAll(page, address) {
     await page.screenshot({ path: join(SHOTS, `${name}.png`) });
     say(name);
   };
-  /** A click on an open step would close it. */
-  const step = async (name) => {
-    const header = page.locator(`[data-step=${name}]`);
-    if ((await header.getAttribute('aria-expanded')) !== 'true') await header.click();
+  const step = (name) => page.locator(`[data-step=${name}]`).click();
+  /** A seen place of a part or a material, as high on the screen as a share says. */
+  const placesOf = (name) =>
+    page.getByTestId('view').evaluate((canvas, wanted) => canvas.placesOf?.(wanted) ?? [], name);
+  const placeOf = async (name, share) => {
+    const places = (await placesOf(name)).sort((a, b) => a.y - b.y);
+    const { x, y } = places[Math.round((places.length - 1) * share)];
+    return [x, y];
+  };
+  const choose = async (label, option) => {
+    await page.getByRole('combobox', { name: label, exact: true }).click();
+    await page.getByRole('option', { name: option }).click();
   };
   await page.goto(address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).waitFor();
   await shoot('yards');
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
-  await page.locator('ul.shelf img').nth(15).waitFor({ timeout: 60_000 });
+  await page.getByRole('heading', { name: /Shelf/ }).waitFor();
+  await page.locator('yb-piece-card img').nth(7).waitFor({ timeout: 60_000 });
   const open = async (name) => {
     await page.getByRole('link', { name, exact: true }).first().click();
     await page.getByText('Job card').waitFor();
@@ -72,7 +83,7 @@ async function takeAll(page, address) {
   await page.getByRole('button', { name: 'By material' }).click();
   await page.getByTestId('proposal').waitFor();
   await shoot('bench-parts');
-  await page.getByTestId('leave').click();
+  await page.getByTestId('discard').click();
   await page.keyboard.press('c');
   await page.keyboard.press('b');
   await shoot('bench-cut');
@@ -80,20 +91,22 @@ async function takeAll(page, address) {
   await strip('Sluice gate').click();
   await page.waitForTimeout(2500);
   await step('pivot');
-  await page.getByTestId('whose').selectOption({ label: 'Leaf' });
-  const view = await page.getByTestId('view').boundingBox();
-  await page.getByTestId('hinge-edge').click();
-  await page.mouse.move(view.x + view.width * 0.36, view.y + view.height * 0.6);
-  await page.mouse.click(view.x + view.width * 0.36, view.y + view.height * 0.6);
-  await page.getByTestId('swing').fill('48');
+  await choose('Whose pivot', 'Leaf');
+  await page.getByTestId('hinge-points').click();
+  // Up its left side, where a leaf hangs.
+  const left = (await placesOf('Leaf')).sort((a, b) => a.x - b.x).slice(0, 12);
+  left.sort((a, b) => b.y - a.y);
+  for (const { x, y } of [left[0], left.at(-1)]) await page.mouse.click(x, y);
+  await page.getByTestId('swing').getByRole('slider').focus();
+  for (let degrees = 0; degrees < 48; degrees++) await page.keyboard.press('ArrowRight');
   await shoot('bench-pivot');
   await strip('Net loft wall').click();
   await page.waitForTimeout(2500);
   await step('size');
   await page.getByLabel('deckhand').check();
   await page.getByTestId('add-clearance').click();
-  await page.mouse.click(view.x + view.width * 0.26, view.y + view.height * 0.62);
-  await page.mouse.click(view.x + view.width * 0.45, view.y + view.height * 0.42);
+  await page.mouse.click(...(await placeOf('loft wall', 0.9)));
+  await page.mouse.click(...(await placeOf('loft wall', 0.2)));
   await page.locator('[data-clearance]').scrollIntoViewIfNeeded();
   await shoot('bench-size');
   await page.getByRole('link', { name: 'Saltgate Slip' }).click();
@@ -108,7 +121,7 @@ async function takeAll(page, address) {
   await page.getByTestId('new-art').waitFor({ timeout: 30_000 });
   await page.waitForTimeout(1500);
   await shoot('bench-new-art');
-  await page.getByTestId('leave').click();
+  await page.getByTestId('discard').click();
   const brokenUp = async (name, rung) => {
     await strip(name).click();
     await page.waitForTimeout(2500);
@@ -116,6 +129,18 @@ async function takeAll(page, address) {
     await page.getByTestId('break-up').click();
     await page.locator(`[data-rung="${rung}"]`).click({ timeout: 60_000 });
   };
+  await strip('Bollard').click();
+  await page.waitForTimeout(2500);
+  await step('proxies');
+  await page.getByTestId('around').getByRole('button', { name: 'Shell' }).click();
+  await page.mouse.click(...(await placeOf('bollard_low', 0.5)));
+  await page.getByTestId('ask-around').click();
+  await page.getByRole('button', { name: 'Tapered cylinder' }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Clear faces' }).click();
+  await page.getByRole('button', { name: 'Belly' }).click();
+  await page.getByTestId('around').getByRole('button', { name: 'Shell' }).click();
+  await page.getByTestId('shape-actions').scrollIntoViewIfNeeded();
+  await shoot('bench-shape-in-hand');
   await brokenUp('Quay stair', 16);
   await shoot('bench-proxies');
   await brokenUp('Slip winch', 6);
@@ -126,7 +151,7 @@ async function takeAll(page, address) {
   await strip('Boat cradle').click();
   await page.waitForTimeout(2500);
   await step('proxies');
-  await page.getByText('Each of 44 parts').click();
+  await page.getByRole('button', { name: /^Each of 44 shells/ }).click();
   await page.getByTestId('propose').click();
   await page.getByTestId('proposal').waitFor();
   await page.getByTestId('keep').click();
@@ -136,9 +161,11 @@ async function takeAll(page, address) {
   await step('delivery');
   await page.getByTestId('deliver').click();
   await page.getByTestId('verdict').waitFor();
-  await page.locator('details summary').click();
+  await page.getByRole('button', { name: /^All .* points/ }).click();
   await shoot('bench-delivery');
   await page.getByRole('link', { name: 'Saltgate Slip' }).click();
-  await page.locator('ul.shelf img').nth(15).waitFor();
+  await page.locator('yb-piece-card img').nth(7).waitFor();
   await shoot('shelf');
+  await page.getByRole('button', { name: 'Table' }).click();
+  await shoot('shelf-table');
 }

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { bootstrap } from './lib/bootstrap.mjs';
@@ -38,7 +38,9 @@ await run(async () => {
   const record = () => {
     const run = { starter: process.pid, server: server?.pid, database: database.pid, port: options.port };
     try {
-      writeFileSync(runFile, JSON.stringify(run));
+      // Whole or not at all: who looks meanwhile never finds half of it.
+      writeFileSync(`${runFile}.new`, JSON.stringify(run));
+      renameSync(`${runFile}.new`, runFile);
     } catch (error) {
       say(
         `${runFile} cannot be written (${error.code}); a start after a crash will have more to clear away.`,
@@ -140,7 +142,7 @@ function leftIn(runFile) {
   try {
     return JSON.parse(readFileSync(runFile, 'utf8'));
   } catch {
-    // None, or half written by a starter that was killed: nothing in it can be trusted.
+    // None, or spoiled: nothing in it can be trusted.
     return {};
   }
 }

@@ -3,24 +3,32 @@ import { spawn } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { after, before, test } from 'node:test';
+import { after, afterEach, before, test } from 'node:test';
 import { fileURLToPath } from 'node:url';
-import { freePort, pause } from './lib/processes.mjs';
+import { endProcess, freePort, lives, pause } from './lib/processes.mjs';
 import { sweepTemporary, temporaryFolder } from './lib/temporary.mjs';
 
 const START = fileURLToPath(new URL('./start.mjs', import.meta.url));
 let data;
 let port;
+/** What a test started: a failed one leaves nothing running, which would keep this file from ending. */
+const started = new Set();
 
 before(async () => {
   data = temporaryFolder('start');
   port = await freePort();
+});
+afterEach(async () => {
+  for (const child of started) await endProcess(child.pid);
+  started.clear();
 });
 after(() => rmSync(data, { recursive: true, force: true }));
 
 /** Start the application; resolves when it is ready or has ended. */
 function start(...args) {
   const child = spawn(process.execPath, [START, ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  started.add(child);
+  child.once('exit', () => started.delete(child));
   let output = '';
   return new Promise((resolve) => {
     const hear = (chunk) => {
@@ -36,20 +44,12 @@ function start(...args) {
 const usual = () => start('--empty', '--data', data, '--port', String(port));
 const end = (child, signal = 'SIGINT') =>
   new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode) return resolve(child.exitCode);
     child.once('exit', (code) => resolve(code));
     child.kill(signal);
   });
 const runFile = () => JSON.parse(readFileSync(join(data, 'run.json'), 'utf8'));
 const health = () => fetch(`http://127.0.0.1:${port}/api/health`).then((response) => response.json());
-
-function lives(pid) {
-  try {
-    process.kill(pid, 0);
-    return !/^State:\s+Z/m.test(readFileSync(`/proc/${pid}/status`, 'utf8'));
-  } catch {
-    return false;
-  }
-}
 
 test('options that make no sense are a sentence and the usage', async () => {
   for (const [args, words] of [
@@ -103,11 +103,11 @@ test('after kill -9 of database and server they are started again', async () => 
   for (const part of ['database', 'server']) {
     const before = runFile()[part];
     process.kill(before, 'SIGKILL');
-    for (let i = 0; i < 150 && runFile()[part] === before; i++) await pause(100);
+    for (let i = 0; i < 600 && runFile()[part] === before; i++) await pause(100);
     assert.notEqual(runFile()[part], before);
   }
   let well;
-  for (let i = 0; i < 100 && well?.status !== 'ok'; i++) {
+  for (let i = 0; i < 300 && well?.status !== 'ok'; i++) {
     well = await health().catch(() => undefined);
     await pause(100);
   }

@@ -1,4 +1,4 @@
-import { rmSync } from 'node:fs';
+import { readdirSync, rmSync } from 'node:fs';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { buildCode, buildWeb } from './lib/build.mjs';
 import { Database } from './lib/database.mjs';
@@ -7,42 +7,46 @@ import { run, say, Stop } from './lib/say.mjs';
 import { runCounted } from './lib/counted-run.mjs';
 import { sweepTemporary, temporaryFolder } from './lib/temporary.mjs';
 
-/** Each part runs one program and knows how that program counts. */
+/**
+ * Each part runs one program and knows how that program counts. Those that take long come first: two go at a time,
+ * and what is short fills the gaps.
+ */
 const PARTS = {
-  lint: async () => {
-    const { code } = await runCounted('npx', ['--no-install', 'eslint', '.'], {
-      count: () => ({ passed: 0, failed: 0 }),
-    });
-    const format = await runCounted(
-      'npx',
-      ['--no-install', 'prettier', '--check', '--log-level', 'warn', '.'],
-      { count: () => ({ passed: 0, failed: 0 }) },
-    );
-    return {
-      passed: 2 - (code ? 1 : 0) - (format.code ? 1 : 0),
-      failed: (code ? 1 : 0) + (format.code ? 1 : 0),
-    };
-  },
-  core: () => jasmine('core'),
-  'core-browser': async ({ browser }) =>
-    runCounted('node', ['tools/lib/karma-core.mjs'], { env: { CHROME_BIN: browser }, count: countKarma }),
-  cli: () => jasmine('cli'),
-  demo: () => jasmine('demo'),
-  tools: async () => {
+  tools: async ({ show }) => {
     await buildWeb();
-    return runCounted(
-      'node',
-      ['--test', '--test-reporter=tap', 'tools/start.test.mjs', 'tools/fuzz.test.mjs'],
-      { count: countTap },
-    );
+    return runCounted('node', ['--test', '--test-reporter=tap', ...testsOf('tools')], {
+      count: countTap,
+      show,
+    });
   },
-  server: () => withDatabase((env) => jasmine('server', env)),
-  web: async ({ browser }) =>
+  core: ({ show }) => jasmine('core', { show }),
+  cli: ({ show }) => jasmine('cli', { show }),
+  web: async ({ browser, show }) =>
     runCounted('npx', ['--no-install', 'ng', 'test', '--watch=false'], {
       cwd: inHouse('web'),
       env: { CHROME_BIN: browser, NG_CLI_ANALYTICS: 'false' },
       count: countKarma,
+      show,
     }),
+  'core-browser': async ({ browser, show }) =>
+    runCounted('node', ['tools/lib/karma-core.mjs'], {
+      env: { CHROME_BIN: browser },
+      count: countKarma,
+      show,
+    }),
+  lint: async ({ show }) => {
+    const none = () => ({ passed: 0, failed: 0 });
+    const npx = (...args) => runCounted('npx', ['--no-install', ...args], { count: none, show });
+    const codes = [
+      (await npx('eslint', '.')).code,
+      (await npx('prettier', '--check', '--log-level', 'warn', '.')).code,
+    ];
+    const failed = codes.filter(Boolean).length;
+    return { passed: codes.length - failed, failed };
+  },
+  demo: ({ show }) => jasmine('demo', { show }),
+  contract: ({ show }) => jasmine('contract', { show }),
+  server: ({ show }) => withDatabase((env) => jasmine('server', { env, show })),
   e2e: async ({ browser }) => {
     await buildWeb();
     return runCounted('npx', ['--no-install', 'playwright', 'test'], {
@@ -52,6 +56,9 @@ const PARTS = {
     });
   },
 };
+
+/** What has the machine to itself: real time-outs run in it, as for a person. */
+const ALONE = new Set(['e2e']);
 
 await run(async () => {
   const asked = process.argv.slice(2);
@@ -63,25 +70,45 @@ await run(async () => {
   await buildCode();
   const total = { passed: 0, failed: 0 };
   const lines = [];
-  for (const part of parts) {
-    say(`\n== ${part}`);
+  const runPart = async (part, show) => {
     const start = Date.now();
-    const { passed, failed } = await PARTS[part](programs);
+    const { passed, failed } = await PARTS[part]({ ...programs, ...(show ? { show } : {}) });
     total.passed += passed;
     total.failed += failed;
     lines.push(
       `${part.padEnd(14)}${String(passed).padStart(5)} passed, ${failed} failed, ${((Date.now() - start) / 1000).toFixed(0)} s`,
     );
+  };
+  // Two at a time, each shown whole when it is done; one alone is shown as it goes.
+  const waiting = parts.filter((part) => !ALONE.has(part));
+  const alone = waiting.length === 1 ? waiting.splice(0) : [];
+  const lane = async () => {
+    for (let part = waiting.shift(); part; part = waiting.shift()) {
+      const said = [];
+      await runPart(part, (chunk) => said.push(chunk));
+      say(`\n== ${part}\n${said.join('')}`);
+    }
+  };
+  await Promise.all([lane(), lane()]);
+  for (const part of [...alone, ...parts.filter((each) => ALONE.has(each))]) {
+    say(`\n== ${part}`);
+    await runPart(part);
   }
   process.stdout.write(`\n${lines.join('\n')}\n${total.passed} passed, ${total.failed} failed\n`);
   process.exitCode = total.failed === 0 ? 0 : 1;
 });
 
-function jasmine(name, env = {}) {
+function testsOf(folder) {
+  return readdirSync(inHouse(folder))
+    .filter((name) => name.endsWith('.test.mjs'))
+    .map((name) => `${folder}/${name}`);
+}
+
+function jasmine(name, { env = {}, show }) {
   return runCounted(
     'node',
     ['--expose-gc', inHouse('node_modules/jasmine/bin/jasmine.js'), '--config=jasmine.json'],
-    { cwd: inHouse(name), env, count: countJasmine },
+    { cwd: inHouse(name), env, count: countJasmine, show },
   );
 }
 

@@ -21,11 +21,13 @@ import {
   type TargetProfile,
   type UnitName,
   UNITS,
+  pivotEdit,
+  replaceProxies,
   wrap,
 } from '@yard-brace/core';
 import { diskFile } from './files.js';
 import { takeInFile } from './take-in-file.js';
-import { UsageError } from './usage.js';
+import { UsageError } from './usage-error.js';
 
 /** What a command says: the JSON line, and whether findings stop. */
 export interface Result {
@@ -39,8 +41,8 @@ export type OptionName =
   | ('max-verts' | 'side' | 'max-shapes' | 'agent-detail' | 'rung' | 'no-primitives' | 'no-crossing')
   | ('error' | 'part' | 'keep' | 'at' | 'by' | 'smallest' | 'longest' | 'fill-holes' | 'outward' | 'share');
 
-const said = ({ id, step, weight, says }: Finding) => ({ id, step, weight, says });
-const stops = (findings: readonly Finding[]) => findings.some((finding) => finding.weight === 'stop');
+const said = ({ id, step, severity, says }: Finding) => ({ id, step, severity, says });
+const stops = (findings: readonly Finding[]) => findings.some((finding) => finding.severity === 'error');
 
 export async function inspect(paths: readonly string[], options: Options): Promise<Result> {
   const { document } = await takeInFile(paths, options.unit);
@@ -55,7 +57,7 @@ export async function inspect(paths: readonly string[], options: Options): Promi
       sizeByUnit: sizesByUnit(document),
       triangles: document.whole.triangles,
       vertices: document.whole.vertices,
-      parts: document.whole.parts,
+      parts: document.whole.shells,
       closed: document.whole.closed,
       surface: surfaceOf(document),
       uvSets: document.whole.uvSets,
@@ -89,7 +91,7 @@ function surfaceOf({ whole }: PieceDocument) {
     borders,
     nonManifoldEdges,
     flippedEdges,
-    insideOutParts,
+    insideOutShells,
     doubledVertices,
     unusedVertices,
   } = whole;
@@ -100,7 +102,7 @@ function surfaceOf({ whole }: PieceDocument) {
       borders,
       nonManifoldEdges,
       flippedEdges,
-      insideOutParts,
+      insideOutShells,
       doubledVertices,
       unusedVertices,
     },
@@ -118,8 +120,8 @@ function sizesByUnit(document: PieceDocument): Record<string, number[]> {
 const PROXIES = {
   hull: { kind: 'hull', per: 'piece' },
   box: { kind: 'box', per: 'piece' },
-  'hull-per-part': { kind: 'hull', per: 'part' },
-  'box-per-part': { kind: 'box', per: 'part' },
+  'hull-per-shell': { kind: 'hull', per: 'shell' },
+  'box-per-shell': { kind: 'box', per: 'shell' },
 } as const;
 const PIVOTS = ['base-centre', 'centre', 'origin'] as const;
 
@@ -140,12 +142,9 @@ export async function deliver(paths: readonly string[], options: Options): Promi
       `${art.source.files[0]!.name} does not state its unit; say it with --unit (${art.unit.name} is likely).`,
     );
   const mesh = artMesh(art, sources.meshOf);
-  let document = applyEdit(art, { kind: 'set-pivot', anchor, position: pivotPlace(art, anchor) });
-  const { shapes, cutBack } = wrap(mesh, { ...proxies, mostCorners: profile.proxies.mostHullVertices });
-  document = applyEdit(document, {
-    kind: 'set-proxies',
-    proxies: shapes.map((shape, i) => ({ id: `shape-${i + 1}`, shape })),
-  });
+  let document = applyEdit(art, pivotEdit(anchor, pivotPlace(art, anchor)));
+  const { shapes, cutBack } = wrap(mesh, { ...proxies, maxCorners: profile.proxies.maxHullVertices });
+  document = applyEdit(document, replaceProxies(shapes.map((shape, i) => ({ id: `shape-${i + 1}`, shape }))));
   if (options.name !== undefined) document = applyEdit(document, { kind: 'rename-mesh', name: options.name });
 
   const findings = findingsOf(document, checkRulesOf(profile));

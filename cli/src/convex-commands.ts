@@ -23,7 +23,7 @@ import {
 } from '@yard-brace/core';
 import type { Options, Result } from './commands.js';
 import { withNeighbours } from './files.js';
-import { UsageError } from './usage.js';
+import { UsageError } from './usage-error.js';
 
 /** One mesh of a file where it stands, in the file's own unit and axes. */
 interface Part {
@@ -64,7 +64,7 @@ async function timed<T>(work: () => T | Promise<T>): Promise<{ ms: number; resul
 
 const SIDES: readonly BudgetSide[] = ['outside', 'inside', 'between'];
 /** A hull kept to few corners outside may grow by this share; beyond it keeps its volume instead. */
-const MOST_GROWTH = 0.03;
+const MAX_VOLUME_GROWTH = 0.03;
 
 /** Kept to few corners on the side asked for; else outside, or, where that would swell it, in between. */
 function kept(
@@ -74,7 +74,7 @@ function kept(
 ): { few: ConvexHull; side: BudgetSide | 'exact' } {
   const few = withVertexBudget(full, most, asked ?? 'outside');
   if (few === full) return { few, side: 'exact' };
-  if (asked || hullVolume(few) <= hullVolume(full) * (1 + MOST_GROWTH))
+  if (asked || hullVolume(few) <= hullVolume(full) * (1 + MAX_VOLUME_GROWTH))
     return { few, side: asked ?? 'outside' };
   return { few: withVertexBudget(full, most, 'between'), side: 'between' };
 }
@@ -116,16 +116,16 @@ export async function hull(paths: readonly string[], options: Options): Promise<
 
 export async function decompose(paths: readonly string[], options: Options): Promise<Result> {
   const mesh = await wholeOf(paths[0]);
-  const mostShapes = wholeNumber(options, 'max-shapes', 1, 32);
-  const mostVertices = wholeNumber(options, 'max-verts', 4, 32);
-  const rungAsked = wholeNumber(options, 'rung', 1, mostShapes);
+  const maxShapes = wholeNumber(options, 'max-shapes', 1, 32);
+  const maxVertices = wholeNumber(options, 'max-verts', 4, 32);
+  const rungAsked = wholeNumber(options, 'rung', 1, maxShapes);
   const detail = Number(options['agent-detail'] ?? 0);
   if (!(detail >= 0))
     throw new UsageError(`--agent-detail takes a length of 0 or more, not “${options['agent-detail']}”.`);
   const { ms, result: ladder } = await timed(() =>
     breakUp(mesh, {
-      mostShapes,
-      mostVertices,
+      maxShapes,
+      maxVertices,
       agentDetail: detail,
       clearances: (options.clearance ?? []).map(clearanceOf),
       primitives: !options['no-primitives'],
@@ -134,13 +134,13 @@ export async function decompose(paths: readonly string[], options: Options): Pro
   );
   const rung =
     options.rung === undefined
-      ? rungWithin(ladder, mostShapes)
+      ? rungWithin(ladder, maxShapes)
       : ladder.rungs.filter(({ shapes }) => shapes.length <= rungAsked).at(-1);
   if (!rung)
     throw new UsageError(
       `The least number of shapes here is ${ladder.rungs[0]!.shapes.length}; --rung ${rungAsked} is below it.`,
     );
-  await writeShapes(options.out, rung.shapes, mostVertices);
+  await writeShapes(options.out, rung.shapes, maxVertices);
   const figures = figuresOf(new Comparer(mesh).inDetail(rung.shapes));
   return {
     json: {
@@ -218,7 +218,7 @@ function withFewCorners(polygons: ConvexHull, most: number): ConvexHull {
 async function writeShapes(
   path: string | undefined,
   shapes: readonly Shape[],
-  mostVertices = Infinity,
+  maxVertices = Infinity,
 ): Promise<void> {
   if (path === undefined) return;
   if (extname(path).toLowerCase() !== '.obj')
@@ -226,7 +226,7 @@ async function writeShapes(
   const lines: string[] = [];
   let first = 1;
   shapes.forEach((shape, i) => {
-    const { points, faces } = withFewCorners(shapePolygons(shape), mostVertices);
+    const { points, faces } = withFewCorners(shapePolygons(shape), maxVertices);
     lines.push(`o ${shape.kind}_${String(i + 1).padStart(2, '0')}`);
     for (let v = 0; v < points.length; v += 3) lines.push(`v ${points[v]} ${points[v + 1]} ${points[v + 2]}`);
     for (const face of faces) lines.push(`f ${face.map((v) => v + first).join(' ')}`);

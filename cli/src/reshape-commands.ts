@@ -4,6 +4,7 @@ import {
   applyEdit,
   artBounds,
   artMesh,
+  listText,
   lostIn,
   measuredPivot,
   meshReader,
@@ -17,16 +18,18 @@ import {
   subtract,
   type Vec3,
   WRITTEN_FORMATS,
+  type Outcome,
+  outcomeText,
   writeScene,
   type WrittenFormat,
 } from '@yard-brace/core';
 import type { Options, Result } from './commands.js';
 import { type TakenIn, takeInFile } from './take-in-file.js';
-import { UsageError } from './usage.js';
+import { UsageError } from './usage-error.js';
 
 /** A piece under operations: each one's meshes join those that were there. */
 class Work {
-  readonly says: string[] = [];
+  readonly outcomes: Outcome[] = [];
   constructor(private readonly piece: TakenIn) {}
 
   get document(): PieceDocument {
@@ -36,10 +39,10 @@ class Work {
   readonly meshOf = (id: string) => this.piece.meshOf(id);
 
   async do(operation: Operation): Promise<void> {
-    const { edit, blobs, says } = await operate(this.document, operation, this.meshOf);
+    const { edit, blobs, outcome } = await operate(this.document, operation, this.meshOf);
     for (const [id, bytes] of blobs) this.piece.blobs.set(id, bytes);
     this.piece.document = applyEdit(this.document, edit);
-    this.says.push(says);
+    this.outcomes.push(outcome);
   }
 
   parts(name: string | undefined): string[] {
@@ -47,9 +50,7 @@ class Work {
     const found = this.document.nodes.filter((node) => node.name === name).map((node) => node.id);
     if (found.length) return found;
     const names = this.document.nodes.map((node) => node.name);
-    throw new UsageError(
-      `There is no part “${name}”; there are ${names.slice(0, 12).join(', ')}${names.length > 12 ? ' …' : ''}.`,
-    );
+    throw new UsageError(`There is no part “${name}”; there are ${listText(names, 12)}.`);
   }
 
   /** Write the piece; the extension says the format. */
@@ -118,7 +119,8 @@ async function done(
   const { whole, nodes } = work.document;
   return {
     json: {
-      says: work.says,
+      says: work.outcomes.map(outcomeText),
+      outcomes: work.outcomes,
       sizeMetres: sizeOf(artBounds(work.document)),
       triangles: whole.triangles,
       parts: nodes.filter((node) => node.mesh !== null).map((node) => node.name),
@@ -208,7 +210,7 @@ export async function pivot(paths: readonly string[], options: Options): Promise
       : anchor
         ? pivotPlace(document, anchor)
         : (typed as Vec3);
-  return done(work, options, { pivot: { anchor: anchor ?? 'numeric', satAt: place } }, place);
+  return done(work, options, { pivot: { anchor: anchor ?? 'numeric', position: place } }, place);
 }
 
 /** Parts by shells or by material, each named and where it stood. */

@@ -90,7 +90,7 @@ describe('yard-brace mend, bake, pivot and split', () => {
       (json['sizeMetres'] as number[]).forEach((v, k) =>
         expect(v).toBeCloseTo((before['sizeMetres'] as number[])[k]!, 9),
       );
-      expect(json['says']).toEqual(['2 nodes are baked (1 mirrored, with faces turned); nothing moved.']);
+      expect(json['says']).toEqual(['2 nodes baked (1 mirrored, faces flipped); nothing moved.']);
       if (format === 'gltf') continue;
       const back = await scene(`baked.${format}`);
       for (const node of back.nodes)
@@ -117,16 +117,16 @@ describe('yard-brace mend, bake, pivot and split', () => {
       at('m.glb'),
     );
     expect(mended.json['says']).toEqual([
-      'Welding 0.1 mm: 24 vertices become 24.',
+      'Welding 0.10 mm: 24 vertices become 24.',
       '12 hidden faces, 8 unused vertices removed.',
     ]);
-    expect(mended.json['skipped']).toEqual(['All faces look outward already.']);
+    expect(mended.json['skipped']).toEqual(['All faces point outward already.']);
     const split = await run('split', at('m.glb'), '--by', 'shells', '--out', at('s.glb'));
     expect(split.json['parts']).toEqual(['Léaf & post', 'Léaf & post_01']);
     const pivot = await run('pivot', at('s.glb'), '--at', 'base-centre', '--out', at('p.glb'));
     const back = await scene('p.glb');
     expect(back.nodes[0]!.translation.map((v) => Math.round(v * 1e5) / 1e5 + 0)).toEqual(
-      (pivot.json['pivot'] as { satAt: number[] }).satAt.map((v) => Math.round(-v * 1e5) / 1e5 + 0),
+      (pivot.json['pivot'] as { position: number[] }).position.map((v) => Math.round(-v * 1e5) / 1e5 + 0),
     );
   });
 

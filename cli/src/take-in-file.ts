@@ -13,7 +13,7 @@ import {
   UNITS,
 } from '@yard-brace/core';
 import { withNeighbours } from './files.js';
-import { UsageError } from './usage.js';
+import { UsageError } from './usage-error.js';
 
 export interface TakenIn extends Intake {
   meshOf: (blob: string) => Mesh;

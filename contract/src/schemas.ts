@@ -14,7 +14,7 @@ import {
 import * as z from 'zod';
 
 /** Most bytes of a request's JSON: twenty thousand nodes fit. */
-export const LARGEST_JSON_BYTES = 32 * 2 ** 20;
+export const MAX_JSON_BYTES = 32 * 2 ** 20;
 
 /** Identities are numbers that the database gives out. */
 export const idSchema = z.coerce.number().int().positive();
@@ -126,7 +126,11 @@ export const deliverySchema = z.object({
   comparison: comparisonSchema,
   agreed: z.boolean(),
 });
-export const deliveryListSchema = z.array(deliverySchema);
+/** The newest deliveries, or those before one of them; `more` are older still. */
+export const deliveryListSchema = z.object({
+  deliveries: z.array(deliverySchema),
+  more: z.number().int().nonnegative(),
+});
 
 /** Every refusal: a sentence for the person, and a code for the program. */
 export const problemSchema = z.object({
@@ -156,6 +160,7 @@ export type Added = z.infer<typeof addedSchema>;
 export type Versions = z.infer<typeof versionsSchema>;
 export type Saved = z.infer<typeof savedSchema>;
 export type Delivery = z.infer<typeof deliverySchema>;
+export type DeliveryList = z.infer<typeof deliveryListSchema>;
 export type LastDelivery = z.infer<typeof lastDeliverySchema>;
 export type Problem = z.infer<typeof problemSchema>;
 export type Conflict = z.infer<typeof conflictSchema>;

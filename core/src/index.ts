@@ -4,6 +4,7 @@ export * from './solid/index.js';
 export * from './shape/index.js';
 export * from './hull/index.js';
 export * from './fit/index.js';
+export * from './edit-shape/index.js';
 export * from './compare/index.js';
 export * from './decompose/index.js';
 export * from './piece/index.js';

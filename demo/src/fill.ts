@@ -30,7 +30,7 @@ export async function fillSampleYard(
     await call(address, 'POST', routes.yards, JSON.stringify({ name: SAMPLE_YARD })),
   );
   for (const { name, files } of await samplePieces()) {
-    say(`Bringing in ${name} …`);
+    say(`Importing ${name} …`);
     const [main, ...beside] = files.map((file) => memoryFile(file.name, file.bytes));
     const { scene, proxies, aside } = setApart(await readFile(main!, beside));
     const sources = files.map((file) => ({

@@ -104,7 +104,7 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
 
   // A folder of far too many meshes is refused as one, and nothing of it is stored.
   await bringIn(page, ...Array.from({ length: 500 }, (_, i) => textFile(`part ${i}.obj`, TETRA)));
-  await told(page, '500 mesh files are more than the 100 that come in at once');
+  await told(page, 'more than the 100 of one import');
 
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   const yard = page.url().split('/').pop();

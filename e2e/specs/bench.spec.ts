@@ -1,5 +1,6 @@
+import type { Page } from '@playwright/test';
 import { Application } from '../support/application';
-import { expect, openStep, saved, test as base, watch } from '../support/bench';
+import { expect, openStep, placeOf, saved, test as base, watch } from '../support/bench';
 
 /** The sample yard, as it is after a first start. */
 const test = base.extend<object, { sample: Application }>({
@@ -14,22 +15,27 @@ const test = base.extend<object, { sample: Application }>({
   ],
 });
 
+const shelf = (page: Page) => page.getByRole('heading', { name: /Shelf/ });
+
 test('the sample yard stands on the shelf with pictures, tallies and sizes', async ({
   watched: page,
   sample,
 }) => {
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
-  await expect(page.locator('ul.shelf li')).toHaveCount(16);
-  await expect(page.locator('ul.shelf img')).toHaveCount(16, { timeout: 90_000 });
-  await expect(page.locator('ul.shelf li').filter({ hasText: 'Bollard' })).toContainText(
+  await expect(shelf(page)).toContainText('16 pieces');
+  await expect(page.locator('yb-piece-card img').first()).toBeVisible({ timeout: 90_000 });
+  await expect(page.locator('yb-piece-card').filter({ hasNot: page.locator('img') })).toHaveCount(0, {
+    timeout: 90_000,
+  });
+  await expect(page.locator('yb-piece-card').filter({ hasText: 'Bollard' })).toContainText(
     '0.82 × 0.64 × 0.82 m',
   );
   await page.getByPlaceholder('Filter by name').fill('boat');
-  await expect(page.locator('ul.shelf li')).toHaveCount(1);
+  await expect(page.locator('yb-piece-card')).toHaveCount(1);
   await page.getByPlaceholder('Filter by name').fill('');
   await page.getByText('By triangles').click();
-  await expect(page.locator('ul.shelf li b').first()).toHaveText('Dinghy');
+  await expect(page.locator('yb-piece-card b').first()).toHaveText('Dinghy');
 });
 
 test('a piece is found by name, pointing lights shape and list, keys open steps', async ({
@@ -38,7 +44,7 @@ test('a piece is found by name, pointing lights shape and list, keys open steps'
 }) => {
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
-  await expect(page.locator('ul.shelf li')).toHaveCount(16);
+  await expect(shelf(page)).toContainText('16 pieces');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('cradle');
   await page.keyboard.press('Enter');
@@ -63,8 +69,8 @@ test('a piece is found by name, pointing lights shape and list, keys open steps'
   await page.keyboard.press('4');
   await page.getByRole('slider', { name: /Veil/ }).focus();
   for (let i = 0; i < 60; i++) await page.keyboard.press('ArrowLeft');
-  await page.mouse.move(box.x + box.width * 0.565, box.y + box.height * 0.82);
-  await expect(page.getByTestId('reading-line')).toContainText(/(base|side).*(oak|carpet|galvanised)/);
+  await page.mouse.move(...(await placeOf(page, 'base')));
+  await expect(page.getByTestId('reading-line')).toContainText(/base.*(oak|carpet|galvanised)/);
 
   await page.getByTestId('view').click({ position: { x: 5, y: box.height - 5 } });
   await page.keyboard.press('?');
@@ -112,9 +118,9 @@ test('several pieces are chosen on the shelf, delivered together, and removed on
   ).toBeVisible();
   await page.getByLabel('Choose Bollard').uncheck();
   await page.getByRole('button', { name: 'Remove' }).click();
-  await expect(page.locator('ul.shelf li')).toHaveCount(16);
-  await page.getByRole('button', { name: 'Really remove 1 piece' }).click();
-  await expect(page.locator('ul.shelf li')).toHaveCount(15);
+  await expect(shelf(page)).toContainText('16 pieces');
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Remove 1 piece' }).click();
+  await expect(shelf(page)).toContainText('15 pieces');
   await expect(page.getByText('Quay wall straight', { exact: true })).toHaveCount(0);
 });
 

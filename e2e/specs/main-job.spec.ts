@@ -34,10 +34,10 @@ test('from a centimetre file with its pivot far off to a delivery that another r
   // A proposal first: left, nothing has changed; kept, three shapes are there.
   await openStep(page, 'proxies');
   await page.getByText('Hull', { exact: true }).click();
-  await page.getByText('Each of 3 parts').click();
+  await page.getByText('Each of 3 shells').click();
   await page.getByTestId('propose').click();
   await expect(page.getByTestId('proposal')).toContainText('22');
-  await page.getByTestId('leave').click();
+  await page.getByTestId('discard').click();
   await expect(page.locator('[data-step=proxies]')).toContainText('no shapes yet');
   await page.getByTestId('propose').click();
   await page.getByTestId('keep').click();

@@ -96,7 +96,7 @@ test('two windows on one piece: the second is told, and takes over or keeps a co
   await saved(first);
   await renameMesh(second, 'Second_window');
   await expect(second.getByTestId('conflict')).toContainText('was saved somewhere else');
-  await second.getByRole('button', { name: 'Take theirs over' }).click();
+  await second.getByRole('button', { name: 'Load their version' }).click();
   await meshIs(second, 'First_window');
   await saved(second);
 

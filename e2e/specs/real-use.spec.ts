@@ -2,10 +2,20 @@ import { type Document, WebIO } from '@gltf-transform/core';
 import { KHRDracoMeshCompression } from '@gltf-transform/extensions';
 import { memoryFile, readFile, writeGlb } from '@yard-brace/core';
 import draco from 'draco3d';
-import type { Page } from '@playwright/test';
 import { Application } from '../support/application';
 import { ObjText } from '../support/art';
-import { bringIn, expect, openStep, saved, test, textFile, watch } from '../support/bench';
+import {
+  bringIn,
+  drawn,
+  expect,
+  openStep,
+  placeOf,
+  reading,
+  saved,
+  test,
+  textFile,
+  watch,
+} from '../support/bench';
 import { sampleFiles } from '../support/sample';
 
 const several = (name: string, parts = 6) => {
@@ -15,11 +25,6 @@ const several = (name: string, parts = 6) => {
 };
 const crate = (name: string, half = 0.5) =>
   textFile(name, new ObjText().object(name).box([0, half, 0], [half, half, half]).text());
-const drawn = (page: Page) => page.locator('.waiting').waitFor({ state: 'detached' });
-const readingIn = async (page: Page, x: number, y: number) => {
-  const box = (await page.getByTestId('view').boundingBox())!;
-  await page.mouse.move(box.x + box.width * x, box.y + box.height * y);
-};
 
 test('1: a file of several meshes dropped at once on a fresh start is drawn, also beside pictures of others', async ({
   browser,
@@ -31,16 +36,12 @@ test('1: a file of several meshes dropped at once on a fresh start is drawn, als
   try {
     await page.goto(application.address);
     await page.getByLabel('New yard').fill('Fresh');
-    await page.getByRole('button', { name: 'Lay out the yard' }).click();
+    await page.getByRole('button', { name: 'Create yard' }).click();
     await bringIn(page, several('rail.obj'), several('post.obj'), several('sill.obj'));
     await page.getByRole('link', { name: 'Post', exact: true }).click({ timeout: 30_000 });
     await drawn(page);
-    // What is under the pointer is read when it moves: it moves until the art is there.
-    let nudge = 0;
-    await expect(async () => {
-      await readingIn(page, 0.5 + (nudge++ % 5) / 100, 0.5);
-      await expect(page.getByTestId('reading-line')).toContainText('part', { timeout: 300 });
-    }).toPass({ timeout: 20_000 });
+    await page.mouse.move(...(await placeOf(page, 'part 2')));
+    await expect(reading(page)).toContainText('part 2');
     // Turned to another piece and back at once: what was asked for last is what stands there.
     for (const name of ['Rail', 'Sill', 'Post', 'Sill', 'Rail'])
       await page.locator('yb-strip').getByRole('link', { name }).click({ noWaitAfter: true });
@@ -66,7 +67,7 @@ test('2: a proposal goes when what it was made for changes, and says so', async 
   await expect(page.getByTestId('keep')).toBeVisible();
   await openStep(page, 'size');
   await page.getByRole('button', { name: 'Read the file in metres' }).click();
-  await expect(page.getByText('The piece was changed, so the proposal')).toBeVisible();
+  await expect(page.getByText('The piece has changed, so the proposal')).toBeVisible();
   await openStep(page, 'proxies');
   await expect(page.getByTestId('keep')).toHaveCount(0);
   await expect(page.locator('[data-step=proxies]')).toContainText('no shapes yet');
@@ -117,14 +118,14 @@ test('4: keys live after a click on a check box or a select; Escape closes the k
   await openStep(page, 'proxies');
   await page.getByTestId('propose').click();
   await expect(page.getByTestId('keep')).toBeVisible();
-  await page.getByText('turned to lie closer').click();
+  await page.getByText('rotated to fit closer').click();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toHaveCount(0);
   await expect(page.getByTestId('keep')).toBeVisible();
   await page.getByTestId('keep').click();
-  await page.getByText('turned to lie closer').click();
+  await page.getByText('rotated to fit closer').click();
   await page.keyboard.press('Control+z');
   await expect(page.locator('[data-step=proxies]')).toContainText('no shapes yet');
   await page.keyboard.press('4');
@@ -140,7 +141,7 @@ test('7: forty files at once appear as they are read, with one report that stays
     crate(`crate ${String(i).padStart(2, '0')}.obj`, 0.3 + i / 100),
   );
   await bringIn(page, ...files, textFile('broken.obj', 'v 0 0 0\n'), textFile('winch.fbx', 'binary'));
-  await expect(page.locator('ul.shelf li').first()).toBeVisible({ timeout: 10_000 });
+  await expect(page.locator('yb-piece-card').first()).toBeVisible({ timeout: 10_000 });
   await expect(page.getByText('The shelf is empty')).toHaveCount(0);
   const report = page.getByTestId('import-report');
   await expect(report.getByRole('status')).toHaveText('40 of 42 files imported, 1 refused, 1 ignored', {
@@ -150,10 +151,16 @@ test('7: forty files at once appear as they are read, with one report that stays
   await expect(report.locator('[data-state=ignored]')).toContainText(
     '.fbx is a closed format; export the mesh as GLB',
   );
-  await expect(page.locator('ul.shelf li')).toHaveCount(40);
+  await expect(page.getByRole('heading', { name: /Shelf/ })).toContainText('40 pieces');
   await report.getByRole('button', { name: 'Dismiss' }).click();
   await expect(report).toHaveCount(0);
   await page.getByRole('button', { name: 'Last import' }).click();
+  await expect(report).toContainText('broken.obj');
+  // Whoever works on a piece has a line of it in the header, and nothing over the view.
+  await report.getByRole('link', { name: 'crate 07.obj' }).click();
+  await expect(page.getByTestId('view')).toBeVisible();
+  await expect(report).toHaveCount(0);
+  await page.getByTestId('import-line').click();
   await expect(report).toContainText('broken.obj');
 });
 
@@ -161,7 +168,7 @@ test('8: an emptied number field keeps its number', async ({ watched: page, newY
   await newYard('Numbers');
   await bringIn(page, crate('crate.obj'));
   await openStep(page, 'proxies');
-  const field = page.getByLabel('Corners of a hull at most');
+  const field = page.getByLabel('Max corners of a hull');
   await field.fill('');
   await page.keyboard.press('Tab');
   await expect(field).toHaveValue('32');

@@ -24,7 +24,7 @@ export const test = base.extend<
     await use(async (name) => {
       await watched.goto(application.address);
       await watched.getByLabel('New yard').fill(name);
-      await watched.getByRole('button', { name: 'Lay out the yard' }).click();
+      await watched.getByRole('button', { name: 'Create yard' }).click();
       await expect(watched.getByRole('heading', { name: /Shelf/ })).toBeVisible();
     });
   },
@@ -62,5 +62,53 @@ export const openStep = (
   page: Page,
   step: 'intake' | 'parts' | 'size' | 'pivot' | 'proxies' | 'names' | 'delivery',
 ) => page.locator(`[data-step=${step}]`).click();
+
+/** A choice from a list, as a person makes it. */
+export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: label, exact: true }).click();
+  await page.getByRole('option', { name: option }).click();
+}
+
+/** Until the view shows the art of the piece. */
+export const drawn = (page: Page) => page.locator('.waiting').waitFor({ state: 'detached' });
+
+/** What a step's row on the job card says. */
+export const note = (page: Page, step: string) => page.locator(`[data-step=${step}]`);
+
+export const reading = (page: Page) => page.getByTestId('reading-line');
+
+/** A place on the view by shares of its width and height, in CSS pixels of the page. */
+export async function inView(page: Page, x: number, y: number): Promise<[number, number]> {
+  const box = (await page.getByTestId('view').boundingBox())!;
+  return [box.x + box.width * x, box.y + box.height * y];
+}
+
+/**
+ * A place of a part, or of a material, that is seen and that nothing lies over, in CSS pixels of the page: the first, or the one that is
+ * highest or lowest on the screen.
+ */
+export async function placeOf(
+  page: Page,
+  name: string,
+  which: 'first' | 'highest' | 'lowest' = 'first',
+): Promise<[number, number]> {
+  const find = () =>
+    page
+      .getByTestId('view')
+      .evaluate(
+        (canvas: HTMLElement & { placesOf?: (name: string) => { x: number; y: number }[] }, wanted) =>
+          (canvas.placesOf?.(wanted) ?? []).filter(({ x, y }) => document.elementFromPoint(x, y) === canvas),
+        name,
+      );
+  await expect.poll(async () => (await find()).length).toBeGreaterThan(0);
+  const places = await find();
+  if (which !== 'first') places.sort((a, b) => (which === 'highest' ? a.y - b.y : b.y - a.y));
+  return [places[0]!.x, places[0]!.y];
+}
+
+export async function keep(page: Page): Promise<void> {
+  await page.getByTestId('keep').click();
+  await expect(page.getByTestId('proposal')).toHaveCount(0);
+}
 
 export const saved = (page: Page) => expect(page.getByTestId('saving')).toHaveText(/^Saved/);

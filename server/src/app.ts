@@ -1,16 +1,17 @@
 import Koa from 'koa';
 import compress from 'koa-compress';
-import helmet from 'koa-helmet';
 import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import { DeliveryService } from './delivery/delivery-service.js';
 import { apiRouter } from './http/api.js';
 import { localOnly, problems, requestLog } from './http/guard.js';
 import { HttpProblem } from './http/problems.js';
+import { security } from './http/security.js';
 import { staticFiles } from './http/static-files.js';
 import { Judges } from './judge/judges.js';
 import { BlobStore } from './store/blob-store.js';
 import { DiskSpace, type DiskSpaceOptions } from './store/disk-space.js';
+import { PieceStore } from './store/piece-store.js';
 import { YardStore } from './store/yard-store.js';
 
 /** Nobody is left to answer, and it was no fault of ours. */
@@ -28,7 +29,7 @@ export interface AppOptions {
 export interface App {
   koa: Koa;
   blobs: BlobStore;
-  yards: YardStore;
+  pieces: PieceStore;
   close(): Promise<void>;
 }
 
@@ -37,8 +38,9 @@ export function createApp({ source, log, web, space: spaceOptions }: AppOptions)
   const space = new DiskSpace(spaceOptions);
   const blobs = new BlobStore(source, space);
   const judges = new Judges();
-  const yards = new YardStore({ source, blobs, judges, space });
-  const deliveries = new DeliveryService(source, yards, blobs);
+  const yards = new YardStore(source, space);
+  const pieces = new PieceStore({ source, blobs, judges, space });
+  const deliveries = new DeliveryService(source, pieces, blobs);
   const koa = new Koa();
   koa.silent = true;
   koa.on('error', (error: Error & { code?: string }) => {
@@ -46,11 +48,11 @@ export function createApp({ source, log, web, space: spaceOptions }: AppOptions)
   });
   koa.use(requestLog(log));
   koa.use(localOnly);
-  koa.use(helmet({ contentSecurityPolicy: false, strictTransportSecurity: false }));
+  koa.use(security);
   koa.use(problems(log));
   koa.use(compress({ threshold: 2048, br: false, filter: (type) => /text|json|javascript|svg/.test(type) }));
   if (web) koa.use(staticFiles(web));
-  const router = apiRouter({ source, yards, blobs, deliveries });
+  const router = apiRouter({ source, yards, pieces, blobs, deliveries });
   koa.use(router.routes());
   koa.use((ctx) => {
     throw new HttpProblem('not-found', `There is nothing at ${ctx.path.slice(0, 100)}.`);
@@ -58,7 +60,7 @@ export function createApp({ source, log, web, space: spaceOptions }: AppOptions)
   return {
     koa,
     blobs,
-    yards,
+    pieces,
     close: async () => {
       await deliveries.close();
       await judges.close();

@@ -26,7 +26,7 @@ const source = await connect({
   database: 'yard_brace',
 });
 const app = createApp({ source, log, web: values.web, space: { folder: values.data } });
-await app.yards.completeFacts();
+await app.pieces.completeFacts();
 const sweep = () => void app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed'));
 let sweeping: ReturnType<typeof setInterval> | undefined;
 

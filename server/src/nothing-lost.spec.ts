@@ -9,10 +9,11 @@ import {
   plainMesh,
   proxyKey,
   pushEdit,
+  replaceProxies,
   stepsBetween,
 } from '@yard-brace/core';
 import { Client, eventually, renamed, sha } from './testing/client.js';
-import { cratePiece } from './testing/sample-piece.js';
+import { cratePiece, hullProxy } from './testing/sample-piece.js';
 import { startTestServer, type TestServer } from './testing/test-server.js';
 
 describe('nothing is lost:', () => {
@@ -41,7 +42,7 @@ describe('nothing is lost:', () => {
       base: { ...history.base, ...change },
     });
     const node = () => history.base.nodes[0]!;
-    const grow: Edit = { kind: 'resize', factor: 1e200, about: [0, 0, 0], what: 'grown' };
+    const grow: Edit = { kind: 'resize', factor: 1e200, about: [0, 0, 0] };
     const cases: [string, () => unknown, RegExp][] = [
       ['grown beyond all numbers', () => ({ ...history, edits: [grow, grow], cursor: 2 }), /no longer open/],
       ['redone into that', () => ({ ...history, edits: [grow, grow], cursor: 0 }), /no longer open/],
@@ -121,14 +122,18 @@ describe('nothing is lost:', () => {
     const good = await client.addPiece(yard, 'Good');
     const bad = await client.addPiece(yard, 'Bad');
     await client.ask('PUT', routes.piece(bad.id), { version: 1, history: renamed(bad.history, 'Second') });
-    // As an earlier version of the server let it in: every revision of the first form, the last one damaged.
-    const whole = JSON.stringify({ ...bad.history, base: { ...bad.history.base, pivot: null } });
-    await server.source.query(
-      'UPDATE revision SET history = ?, base_id = NULL, edits = NULL, `cursor` = NULL WHERE piece_id = ? AND version = 2',
-      [whole, bad.id],
+    // As an earlier version of the server let it in: what it starts from is damaged.
+    const damaged = JSON.stringify({ ...bad.history.base, pivot: null });
+    const { insertId } = await server.source.query(
+      'INSERT INTO history_base (piece_id, content, length, hash) VALUES (?, ?, ?, SHA1(content))',
+      [bad.id, damaged, damaged.length],
     );
+    await server.source.query('UPDATE revision SET base_id = ? WHERE piece_id = ? AND version = 2', [
+      insertId,
+      bad.id,
+    ]);
     await server.source.query('UPDATE piece SET facts = NULL WHERE id = ?', [bad.id]);
-    await server.app.yards.completeFacts();
+    await server.app.pieces.completeFacts();
     const [broken, fine] = await shelf(yard);
     expect([broken!.name, broken!.broken, broken!.tally.intake]).toEqual([
       'Bad',
@@ -144,20 +149,6 @@ describe('nothing is lost:', () => {
     expect(savedSchema.parse(back.json).version).toBe(3);
     expect((await client.piece(bad.id)).history).toEqual(bad.history);
     expect((await shelf(yard)).every((piece) => piece.broken === null)).toBeTrue();
-  });
-
-  it('a revision of the first form opens, and the next save goes on from it', async () => {
-    const piece = await client.addPiece(yardId, 'From before');
-    await server.source.query(
-      'UPDATE revision SET history = ?, base_id = NULL, edits = NULL, `cursor` = NULL WHERE piece_id = ?',
-      [JSON.stringify(piece.history), piece.id],
-    );
-    const opened = await client.piece(piece.id);
-    expect(opened.history).toEqual(piece.history);
-    const next = renamed(opened.history, 'Later');
-    const steps = stepsBetween(opened.history, next);
-    expect((await client.ask('PUT', routes.piece(piece.id), { version: 1, steps })).status).toBe(200);
-    expect((await client.piece(piece.id)).history).toEqual(next);
   });
 
   it('a save sends its steps only, and comes to the same state; steps that do not fit are refused', async () => {
@@ -186,6 +177,37 @@ describe('nothing is lost:', () => {
       piece.id,
     ]);
     expect(Number(bases[0].n)).toBeLessThanOrEqual(20);
+    // What no kept state names has gone; what they share is stored once.
+    const edits = await server.source.query('SELECT COUNT(*) n FROM history_edit WHERE piece_id = ?', [
+      piece.id,
+    ]);
+    expect(Number(edits[0].n)).toBeLessThanOrEqual(120);
+  }, 30_000);
+
+  it('moving one of 64 hulls sends and stores that one, with a hundred edits of all 64 behind it', async () => {
+    const piece = await client.addPiece(yardId, 'Many hulls');
+    const hulls = (step: number) => Array.from({ length: 64 }, (_, i) => hullProxy(`h${i}`, i + step / 1000));
+    let now = piece.history;
+    for (let step = 1; step <= 100; step++) now = pushEdit(now, replaceProxies(hulls(step)));
+    const sent = await client.ask('PUT', routes.piece(piece.id), { version: 1, history: now });
+    expect(sent.status).toBe(200);
+    const stored = async () => {
+      const rows = await server.source.query(
+        'SELECT COALESCE(SUM(length), 0) n, COUNT(*) rows_ FROM history_edit WHERE piece_id = ?',
+        [piece.id],
+      );
+      return Number(rows[0].n);
+    };
+    for (let version = 2; version <= 6; version++) {
+      const before = await stored();
+      const next = pushEdit(now, { kind: 'put-proxies', changed: [hullProxy('h7', version)], removed: [] });
+      const body = JSON.stringify({ version, steps: stepsBetween(now, next) });
+      expect(body.length).toBeLessThan(64_000);
+      expect((await client.ask('PUT', routes.piece(piece.id), body)).status).toBe(200);
+      expect((await stored()) - before).toBeLessThan(8_000);
+      now = next;
+    }
+    expect(currentDocument((await client.piece(piece.id)).history)).toEqual(currentDocument(now));
   }, 30_000);
 
   it('sixteen clients that add to one yard at once are all answered 201, and one that removes it at last 204', async () => {
@@ -254,7 +276,7 @@ describe('nothing is lost:', () => {
     await client.ask('PUT', routes.pieceMeasured(piece.id), { measured: { ...measured, proxyOutside: 0.3 } });
     expect(await tally()).toBe('look');
     await client.ask('PUT', routes.pieceMeasured(piece.id), { measured });
-    const grown = pushEdit(piece.history, { kind: 'resize', factor: 2, about: [0, 0, 0], what: 'grown' });
+    const grown = pushEdit(piece.history, { kind: 'resize', factor: 2, about: [0, 0, 0] });
     await client.ask('PUT', routes.piece(piece.id), { version: 1, history: grown });
     expect(await tally()).toBe('look');
   });
@@ -262,14 +284,14 @@ describe('nothing is lost:', () => {
   describe('what is refused while it is read is answered as that:', () => {
     it('13 MB of JSON are read, 40 MB are too many, sent with their length or in chunks', async () => {
       const long = (bytes: number) => `{"name":"${'x'.repeat(bytes)}"}`;
-      const answer = await client.ask('POST', routes.yards, long(13e6));
+      const answer = await client.ask('POST', routes.yardPieces(yardId), long(13e6));
       expect([answer.status, answer.json['code']]).toEqual([400, 'bad-request']);
-      const told = await client.ask('POST', routes.yards, long(40e6));
+      const told = await client.ask('POST', routes.yardPieces(yardId), long(40e6));
       expect([told.status, told.json['message']]).toEqual([
         413,
         jasmine.stringContaining('larger than 32 MB'),
       ]);
-      const chunked = await fetch(server.address + routes.yards, {
+      const chunked = await fetch(server.address + routes.yardPieces(yardId), {
         method: 'POST',
         body: new ReadableStream({
           async start(controller) {
@@ -282,9 +304,22 @@ describe('nothing is lost:', () => {
       expect([chunked.status, ((await chunked.json()) as { code: string }).code]).toEqual([413, 'too-large']);
     });
 
+    it('a request without a piece has 1 MB, and says so when it has more or is no JSON', async () => {
+      const told = async (body: string) => {
+        const { status, json } = await client.ask('POST', routes.yards, body);
+        return [status, json['message']];
+      };
+      expect(await told(`{"name":"${'x'.repeat(2 ** 20)}"}`)).toEqual([
+        413,
+        'The request is larger than 1 MB; send less.',
+      ]);
+      expect(await told('{"name":')).toEqual([400, 'The request is no JSON; send it again.']);
+      expect(await told('null')).toEqual([400, jasmine.stringContaining('an object')]);
+    });
+
     it('JSON that nests without end holds nobody up', async () => {
       const nested = `{"name":${'['.repeat(5e6)}${']'.repeat(5e6)}}`;
-      const answer = await client.ask('POST', routes.yards, nested);
+      const answer = await client.ask('POST', routes.yardPieces(yardId), nested);
       expect([answer.status, answer.json['message']]).toEqual([
         400,
         jasmine.stringContaining('nests deeper'),
@@ -293,7 +328,9 @@ describe('nothing is lost:', () => {
 
     it('bytes that are no UTF-8, wrong bytes under a stored name', async () => {
       const bad = new Uint8Array([0x7b, 0x22, 0xff, 0xfe, 0x22, 0x7d]);
-      expect((await client.ask('POST', routes.yards, bad)).json['message']).toContain('no UTF-8');
+      expect((await client.ask('POST', routes.yardPieces(yardId), bad)).json['message']).toContain(
+        'no UTF-8',
+      );
       const bytes = new Uint8Array(randomBytes(1000));
       await client.store(new Map([[sha(bytes), bytes]]));
       const wrong = await client.ask('PUT', routes.blob(sha(bytes)), new Uint8Array(randomBytes(1000)));

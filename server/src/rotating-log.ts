@@ -3,7 +3,7 @@ import { dirname } from 'node:path';
 
 export interface RotatingLogOptions {
   /** a file that has come to this is put behind. Default 5 MB */
-  mostBytes?: number;
+  maxBytes?: number;
   /** older files that are kept, `.1` the newest. Default 3 */
   kept?: number;
 }
@@ -14,7 +14,7 @@ export interface RotatingLogOptions {
  */
 export function rotatingLog(
   file: string,
-  { mostBytes = 5 * 2 ** 20, kept = 3 }: RotatingLogOptions = {},
+  { maxBytes = 5 * 2 ** 20, kept = 3 }: RotatingLogOptions = {},
 ): { write(text: string): void } {
   mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
   const open = () => openSync(file, 'a', 0o600);
@@ -35,7 +35,7 @@ export function rotatingLog(
     write(text) {
       try {
         if (handle === null) handle = open();
-        if (bytes >= mostBytes) rotate();
+        if (bytes >= maxBytes) rotate();
         bytes += writeSync(handle, text);
       } catch {
         // Nothing can be said about it anywhere: the log is where it would be said.

@@ -2,13 +2,14 @@ import { randomBytes } from 'node:crypto';
 import { connect as connectSocket } from 'node:net';
 import { request } from 'node:http';
 import {
+  deliveryListSchema,
   deliverySchema,
   pieceSchema,
   routes,
   yardListSchema,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
-import { LARGEST_FILE_BYTES } from '@yard-brace/core';
+import { MAX_FILE_BYTES } from '@yard-brace/core';
 import { strFromU8, unzipSync } from 'fflate';
 import { Client, eventually, renamed, sha } from './testing/client.js';
 import { cratePiece } from './testing/sample-piece.js';
@@ -168,7 +169,7 @@ describe('the server', () => {
             host: '127.0.0.1',
             method: 'PUT',
             path,
-            headers: { 'content-length': LARGEST_FILE_BYTES + 1 },
+            headers: { 'content-length': MAX_FILE_BYTES + 1 },
           },
           (response) => resolve(response.statusCode!),
         );
@@ -224,6 +225,13 @@ describe('the server', () => {
       const again = deliverySchema.parse(
         (await ask('POST', routes.pieceDeliveries(piece.id), { version: 1, target: 'prefix-tags' })).json,
       );
+      const list = async (path: string) => {
+        const { deliveries, more } = deliveryListSchema.parse((await ask('GET', path)).json);
+        return [deliveries.map(({ id }) => id), more];
+      };
+      expect(await list(routes.pieceDeliveries(piece.id))).toEqual([[again.id, delivery.id], 0]);
+      expect(await list(routes.deliveriesBefore(piece.id, again.id))).toEqual([[delivery.id], 0]);
+      expect((await ask('GET', `${routes.pieceDeliveries(piece.id)}?before=x`)).status).toBe(400);
       const bundle = await fetch(server.address + routes.deliveryBundle(again.id));
       expect(unzipSync(new Uint8Array(await bundle.arrayBuffer()))).toEqual(files);
     });
@@ -244,7 +252,7 @@ describe('the server', () => {
           'message'
         ],
       ).toContain('a space');
-      expect((await ask('GET', routes.pieceDeliveries(piece.id))).json as unknown).toEqual([]);
+      expect((await ask('GET', routes.pieceDeliveries(piece.id))).json).toEqual({ deliveries: [], more: 0 });
     });
   });
 

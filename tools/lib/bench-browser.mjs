@@ -58,7 +58,7 @@ async function measure(page, address, file) {
   };
   await page.goto(address);
   await page.getByLabel('New yard').fill('Bench');
-  await page.getByRole('button', { name: 'Lay out the yard' }).click();
+  await page.getByRole('button', { name: 'Create yard' }).click();
   const figures = {};
   figures['load'] = await longest(async () => {
     await page.getByTestId('file-input').setInputFiles(file);

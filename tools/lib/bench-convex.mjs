@@ -17,7 +17,7 @@ export async function benchConvex(say) {
   for (const { name, mesh } of pieces) {
     say(`Breaking up ${name}`);
     const start = performance.now();
-    const ladder = await core.decompose(mesh, { mostShapes: 32 });
+    const ladder = await core.decompose(mesh, { maxShapes: 32 });
     const ms = performance.now() - start;
     const comparer = new core.Comparer(mesh);
     const told = new Map();

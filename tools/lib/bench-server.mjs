@@ -19,7 +19,7 @@ export async function benchServer(say) {
   await database.start();
   const { connect } = await load('server/dist/database/connect.js');
   const { createApp } = await load('server/dist/app.js');
-  const { cratePiece } = await load('server/dist/testing/sample-piece.js');
+  const { cratePiece, hullProxy } = await load('server/dist/testing/sample-piece.js');
   const core = await import('@yard-brace/core');
   const { default: pino } = await import('pino');
   const password = readFileSync(database.passwordFile, 'utf8').trim();
@@ -90,6 +90,30 @@ export async function benchServer(say) {
       ),
     );
     say(`16 clients add 500 pieces: ${JSON.stringify(statuses)} in ${(all / 1000).toFixed(1)} s`);
+
+    {
+      const { history, blobs } = cratePiece('Many hulls');
+      await put(blobs);
+      let now = history;
+      for (let step = 1; step <= 100; step++) {
+        const hulls = Array.from({ length: 64 }, (_, i) => hullProxy(`h${i}`, i + step / 1000));
+        now = core.pushEdit(now, core.replaceProxies(hulls));
+      }
+      const { id } = (await ask('POST', `/api/yards/${crowd}/pieces`, { history: now })).json;
+      const saves = [];
+      let bytes = 0;
+      for (let version = 1; version <= 9; version++) {
+        const moved = { kind: 'put-proxies', changed: [hullProxy('h7', version)], removed: [] };
+        const next = core.pushEdit(now, moved);
+        const body = { version, steps: core.stepsBetween(now, next) };
+        bytes = Math.max(bytes, JSON.stringify(body).length);
+        saves.push(await timed(() => ask('PUT', `/api/pieces/${id}`, body)));
+        now = next;
+      }
+      say(
+        `100 edits of 64 hulls of 32 corners behind it (${(JSON.stringify(now).length / 1e6).toFixed(1)} MB): moving one sends ${(bytes / 1000).toFixed(1)} kB (aim 64), is answered in ${median(saves).toFixed(0)} ms, at most ${Math.max(...saves).toFixed(0)} (aim 100)`,
+      );
+    }
 
     for (const nodes of [5000, 20_000]) {
       const text = manyBoxes(nodes);

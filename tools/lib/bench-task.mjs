@@ -117,13 +117,13 @@ async function deliver() {
     const meshOf = (id) => core.decodeMesh(blobs.get(id));
     const { shapes } = core.wrap(core.artMesh(document, meshOf), {
       kind: 'hull',
-      per: 'part',
-      mostCorners: 64,
+      per: 'shell',
+      maxCorners: 64,
     });
-    const piece = core.applyEdit(document, {
-      kind: 'set-proxies',
-      proxies: shapes.map((shape, i) => ({ id: `s${i}`, shape })),
-    });
+    const piece = core.applyEdit(
+      document,
+      core.replaceProxies(shapes.map((shape, i) => ({ id: `s${i}`, shape }))),
+    );
     const files = await core.assemble(piece, core.PREFIX_TAGS, { meshOf, pictureOf: (id) => blobs.get(id) });
     const report = await core.readBack(files, core.PREFIX_TAGS);
     if (!core.agreesInAll(core.compareReadBack(core.expectationOf(piece, core.PREFIX_TAGS), report)))
@@ -156,7 +156,7 @@ async function solidDistance() {
 
 async function decomposeLumpy(around, up) {
   const mesh = lumpy(around, up);
-  await measure(() => core.decompose(mesh, { mostShapes: 32 }));
+  await measure(() => core.decompose(mesh, { maxShapes: 32 }));
 }
 
 /** A million loose triangles, a centimetre each, in a cube of ten metres. */
@@ -171,7 +171,7 @@ async function decomposeCrumbs() {
     positions,
     new Uint32Array(3_000_000).map((_, i) => i),
   );
-  await measure(() => core.decompose(mesh, { mostShapes: 32 }));
+  await measure(() => core.decompose(mesh, { maxShapes: 32 }));
 }
 
 async function threeHull(points) {

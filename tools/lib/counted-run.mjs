@@ -1,31 +1,64 @@
 import { spawn } from 'node:child_process';
 import { HOUSE } from './house.mjs';
 
+const LIMIT_MIN = 15;
+
 /**
  * Run a test program, show what it says, and count. A program that fails or counts nothing without saying
- * that a test failed counts as one failure: silence is not success.
+ * that a test failed counts as one failure: silence is not success. One that does not end is ended.
+ *
+ * @param show what becomes of its output; default: the person sees it as it comes
+ * @param limitMin minutes after which it is ended, with all that it started
  */
-export function runCounted(command, args, { cwd = HOUSE, env = {}, count }) {
+export function runCounted(
+  command,
+  args,
+  { cwd = HOUSE, env = {}, count, show = (chunk) => process.stderr.write(chunk), limitMin = LIMIT_MIN },
+) {
   return new Promise((resolve) => {
+    // A group of its own: what it started ends with it.
     const child = spawn(command, args, {
       cwd,
       env: { ...process.env, NO_COLOR: '1', FORCE_COLOR: '0', ...env },
       stdio: ['ignore', 'pipe', 'pipe'],
+      detached: true,
     });
     let output = '';
     for (const stream of [child.stdout, child.stderr]) {
       stream.on('data', (chunk) => {
         output += chunk;
-        process.stderr.write(chunk);
+        show(chunk);
       });
     }
+    const endGroup = () => {
+      try {
+        process.kill(-child.pid, 'SIGKILL');
+      } catch {
+        // Ended by itself.
+      }
+    };
+    const interrupted = () => {
+      endGroup();
+      process.exit(130);
+    };
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, interrupted);
+    const done = (result) => {
+      clearTimeout(limit);
+      for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.off(signal, interrupted);
+      resolve(result);
+    };
+    const limit = setTimeout(() => {
+      endGroup();
+      show(`${command} ${args.join(' ')} did not end within ${limitMin} minutes and was ended.\n`);
+      done({ passed: count(output).passed, failed: Math.max(1, count(output).failed), code: 1 });
+    }, limitMin * 60_000);
     child.on('error', (error) => {
-      process.stderr.write(`${error.message}\n`);
-      resolve({ passed: 0, failed: 1, code: 1 });
+      show(`${error.message}\n`);
+      done({ passed: 0, failed: 1, code: 1 });
     });
     child.on('close', (code) => {
       const { passed, failed } = count(output);
-      resolve({ passed, failed: code !== 0 && failed === 0 ? 1 : failed, code });
+      done({ passed, failed: code !== 0 && failed === 0 ? 1 : failed, code });
     });
   });
 }

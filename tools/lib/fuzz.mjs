@@ -1,7 +1,7 @@
 import { Worker } from 'node:worker_threads';
 import { samplePieces } from '@yard-brace/demo';
 
-const MOST_BYTES = 1 << 20;
+const MAX_BYTES = 1 << 20;
 /** Words that readers trip over. */
 const STRANGE = [
   '1e308',
@@ -38,7 +38,7 @@ export async function goodFiles() {
     const [main, ...beside] = files;
     for (const file of files) {
       const extension = /\.([^.]+)$/.exec(file.name)?.[1].toLowerCase();
-      if (!byReader.has(extension) || file.bytes.length > MOST_BYTES) continue;
+      if (!byReader.has(extension) || file.bytes.length > MAX_BYTES) continue;
       byReader.get(extension).push({ spoil: file, main, beside });
     }
   }
@@ -57,7 +57,7 @@ export function spoiled(bytes, next) {
       // A stretch again and again, as far as a megabyte goes.
       const from = at();
       const part = out.subarray(from, from + 1 + Math.floor(next() * 400));
-      const times = Math.floor(next() * Math.min(4000, MOST_BYTES / (part.length + 1)));
+      const times = Math.floor(next() * Math.min(4000, MAX_BYTES / (part.length + 1)));
       out = Buffer.concat([
         out.subarray(0, from),
         ...Array.from({ length: times }, () => part),
@@ -73,7 +73,7 @@ export function spoiled(bytes, next) {
       out = Buffer.concat([out.subarray(0, from), word, out.subarray(from)]);
     } else if (out.length > 8)
       out.writeUInt32LE(Math.floor(next() * 2 ** 32), Math.min(at(), out.length - 4));
-    if (out.length > MOST_BYTES) out = out.subarray(0, MOST_BYTES);
+    if (out.length > MAX_BYTES) out = out.subarray(0, MAX_BYTES);
     if (out.length === 0) return out;
   }
   return out;

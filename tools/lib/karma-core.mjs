@@ -13,7 +13,13 @@ const specs = readdirSync(inHouse('core/dist'), { recursive: true })
   .filter((name) => name.endsWith('.spec.js'))
   .sort();
 const entry = join(folder, 'specs.js');
-writeFileSync(entry, specs.map((name) => `import ${JSON.stringify(inHouse('core/dist', name))};`).join('\n'));
+// What Node works out, for the browser to be compared with: set before any spec is loaded.
+const { sameEverywhere } = await import(inHouse('core/dist/testing/same-everywhere.js'));
+const fromNode = join(folder, 'from-node.js');
+writeFileSync(fromNode, `globalThis.fromNode = ${JSON.stringify(JSON.stringify(await sameEverywhere()))};`);
+const seeded = inHouse('core/dist/testing/seeded.js');
+const imported = [seeded, fromNode, ...specs.map((name) => inHouse('core/dist', name))];
+writeFileSync(entry, imported.map((path) => `import ${JSON.stringify(path)};`).join('\n'));
 const bundle = join(folder, 'bundle.js');
 await build({
   entryPoints: [entry],

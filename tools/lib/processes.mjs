@@ -18,24 +18,25 @@ export function isOurs(pid, ...marks) {
   }
 }
 
+/** Whether a process runs; one that ended and was not yet taken note of does not. */
+export function lives(pid) {
+  try {
+    process.kill(pid, 0);
+    const status = `/proc/${pid}/status`;
+    return !existsSync(status) || !/^State:\s+Z/m.test(readFileSync(status, 'utf8'));
+  } catch {
+    return false;
+  }
+}
+
 /** Ask a process to go, and after a while make it. */
 export async function endProcess(pid, { patience = 15000, signal = 'SIGTERM' } = {}) {
-  const alive = () => {
-    try {
-      process.kill(pid, 0);
-      return !/^State:\s+Z/m.test(
-        existsSync(`/proc/${pid}/status`) ? readFileSync(`/proc/${pid}/status`, 'utf8') : '',
-      );
-    } catch {
-      return false;
-    }
-  };
-  if (!alive()) return;
+  if (!lives(pid)) return;
   process.kill(pid, signal);
   const until = Date.now() + patience;
-  while (alive() && Date.now() < until) await pause(50);
-  if (alive()) process.kill(pid, 'SIGKILL');
-  while (alive()) await pause(20);
+  while (lives(pid) && Date.now() < until) await pause(50);
+  if (lives(pid)) process.kill(pid, 'SIGKILL');
+  while (lives(pid)) await pause(20);
 }
 
 export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));

@@ -11,6 +11,8 @@ import {
   plainNode,
   type Proxy,
   type Scene,
+  pivotEdit,
+  replaceProxies,
 } from '../piece/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
@@ -30,7 +32,7 @@ describe('findings', () => {
     expect(finding.says).toBe('The file does not say its unit; read in cm its longest side is 2.00 m.');
     const after = applyEdit(document, finding.fix!.edit);
     expect(
-      findingsOf(after, rules).some(({ step, weight }) => step === 'intake' && weight !== 'note'),
+      findingsOf(after, rules).some(({ step, severity }) => step === 'intake' && severity !== 'info'),
     ).toBeFalse();
   });
 
@@ -66,9 +68,9 @@ describe('findings', () => {
   });
 
   it('warn when another piece has the name, a kind is unknown, or the level has an older one', () => {
-    const document = applyEdit(unstated(), {
-      kind: 'set-proxies',
-      proxies: [
+    const document = applyEdit(
+      unstated(),
+      replaceProxies([
         {
           id: 'a',
           shape: {
@@ -80,8 +82,8 @@ describe('findings', () => {
             topRadius: 1,
           },
         },
-      ],
-    });
+      ]),
+    );
     const ids = findingsOf(document, rules, {
       otherMeshNames: [document.meshName],
       lastDelivery: { version: 1, agreed: true },
@@ -104,10 +106,10 @@ describe('stamps', () => {
       delivery: 'none',
     });
     document = applyEdit(document, { kind: 'set-unit', unit: 'cm' });
-    document = applyEdit(document, {
-      kind: 'set-proxies',
-      proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius: 1 } }],
-    });
+    document = applyEdit(
+      document,
+      replaceProxies([{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius: 1 } }]),
+    );
     const measured = { key: proxyKey(document), artOutside: 0.001, proxyOutside: 0.02 };
     const around = { lastDelivery: { version: 3, agreed: true }, version: 3, measured };
     expect(Object.values(stampsOf(document, findingsOf(document, rules, around), around))).toEqual([
@@ -129,7 +131,7 @@ describe('stamps', () => {
       shape: { kind: 'box', center: [at, 0, 0], halfExtents: [half, half, half], rotation: [0, 0, 0, 1] },
     });
     const put = (...proxies: Proxy[]) =>
-      applyEdit(pieceOf(sceneOf(boxMesh([1, 1, 1]))).document, { kind: 'set-proxies', proxies });
+      applyEdit(pieceOf(sceneOf(boxMesh([1, 1, 1]))).document, replaceProxies(proxies));
     const said = (document: PieceDocument, off: number | null) =>
       findingsOf(
         document,
@@ -192,7 +194,7 @@ describe('stamps', () => {
     expect(found.find(({ id }) => id === 'hidden-faces')).toEqual(
       jasmine.objectContaining({
         places: 'hidden-faces',
-        mend: jasmine.objectContaining({ label: 'Take them out' }),
+        mend: jasmine.objectContaining({ label: 'Delete hidden faces' }),
       }),
     );
     for (const id of ['doubled-names', 'part-names-illegal']) {
@@ -210,11 +212,10 @@ describe('stamps', () => {
       ],
     };
     expect(findingsOf(pieceOf(sheared).document, rules).map(({ id }) => id)).toContain('sheared');
-    const founder = applyEdit(pieceOf(sceneOf(boxMesh([2, 1, 1]))).document, {
-      kind: 'set-pivot',
-      anchor: 'base-centre',
-      position: [0, -1, 0],
-    });
+    const founder = applyEdit(
+      pieceOf(sceneOf(boxMesh([2, 1, 1]))).document,
+      pivotEdit('base-centre', [0, -1, 0]),
+    );
     const other = applyEdit(pieceOf(sceneOf(boxMesh([2, 1.2, 1], [10, 0.2, 0]))).document, {
       kind: 'set-family',
       family: 'coping',

@@ -19,12 +19,14 @@ export const WORKING_STEPS = [
 export type WorkingStep = (typeof WORKING_STEPS)[number];
 export const stepNumber = (step: Step): number => STEPS.indexOf(step) + 1;
 
+export type Severity = 'error' | 'warning' | 'info';
+
 /** Something about a piece that a person should know. Computed from the document, never stored. */
 export interface Finding {
   id: string;
   step: WorkingStep;
-  /** "stop" keeps the piece from leaving, "look" wants a decision, "note" is only said */
-  weight: 'stop' | 'look' | 'note';
+  /** an error keeps the piece from being delivered, a warning wants a decision, an info is only said */
+  severity: Severity;
   /** what is wrong, one sentence */
   says: string;
   /** what goes wrong in the engine if it is ignored */
@@ -39,8 +41,8 @@ export interface Finding {
 /** What a target allows, as far as findings ask. */
 export interface CheckRules {
   names: NameRules;
-  mostShapes: number;
-  mostHullVertices: number;
+  maxShapes: number;
+  maxHullVertices: number;
   kinds: readonly ShapeKind[];
   /** material values without a picture get lost */
   dropsConstants?: boolean;

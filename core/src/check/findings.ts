@@ -1,11 +1,18 @@
 import { diagonalOf, distance, isEmpty, type Vec3 } from '../math/index.js';
 import { legalName, nameFault } from '../naming/index.js';
-import { artBounds, familyPivot, type PieceDocument, type PivotAnchor, pivotPlace } from '../piece/index.js';
+import {
+  artBounds,
+  familyPivot,
+  type PieceDocument,
+  type PivotAnchor,
+  pivotPlace,
+  pivotEdit,
+} from '../piece/index.js';
 import { proxyFindings } from './proxy-findings.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
 import { intakeFindings } from './intake-findings.js';
 import { partFindings, sizeFindings } from './tree-findings.js';
-import { metres } from './words.js';
+import { lengthText } from '../math/figures.js';
 
 /** Everything there is to say about the piece, in the order of the steps. */
 export function findingsOf(
@@ -80,12 +87,12 @@ function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): 
     findings.push({
       id: 'pivot-outside',
       step: 'pivot',
-      weight: 'look',
-      says: `The pivot lies ${metres(away)} outside the piece.`,
+      severity: 'warning',
+      says: `The pivot lies ${lengthText(away)} outside the piece.`,
       why: 'The piece is grabbed, snapped and turned about a point far from it. Placed at a spot in the level it appears somewhere else.',
       fix: {
-        label: 'Put it at the base centre',
-        edit: { kind: 'set-pivot', anchor: 'base-centre', position: pivotPlace(document, 'base-centre') },
+        label: 'Move to the base centre',
+        edit: pivotEdit('base-centre', pivotPlace(document, 'base-centre')),
       },
     });
   }
@@ -96,12 +103,12 @@ function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): 
       findings.push({
         id: 'family-drift',
         step: 'pivot',
-        weight: 'look',
-        says: `The pivot is ${(off * 1000).toFixed(1)} mm from where ${family.from} of its family has it.`,
+        severity: 'warning',
+        says: `The pivot is ${lengthText(off)} from where ${family.from} of its family has it.`,
         why: 'Variants of a family replace each other in place. With pivots apart the piece jumps when one is put for the other.',
         fix: {
-          label: 'Take the family’s pivot over',
-          edit: { kind: 'set-pivots', what: 'pivot of the family', pivots: [{ part: null, pivot }] },
+          label: 'Use the family’s pivot',
+          edit: { kind: 'set-pivots', pivots: [{ part: null, pivot }] },
         },
       });
     }
@@ -123,7 +130,7 @@ function nameFindings(
       {
         id: 'name-illegal',
         step: 'names',
-        weight: 'stop',
+        severity: 'error',
         says: fault,
         why,
         fix: { label: `Name it ${name}`, edit: { kind: 'rename-mesh', name } },
@@ -135,7 +142,7 @@ function nameFindings(
       {
         id: 'name-taken',
         step: 'names',
-        weight: 'look',
+        severity: 'warning',
         says: `Another piece of the yard is named ${document.meshName} too.`,
         why: 'The second delivery replaces the first in the level. Copies that differ a little get mixed up.',
       },
@@ -151,7 +158,7 @@ function deliveryFindings({ lastDelivery, version }: PieceSurroundings): Finding
       {
         id: 'read-back-differs',
         step: 'delivery',
-        weight: 'stop',
+        severity: 'error',
         says: 'What was read back from the last delivery is not what was drawn.',
         why: 'The level would get something else than this card says. The read-back names each point.',
       },
@@ -162,7 +169,7 @@ function deliveryFindings({ lastDelivery, version }: PieceSurroundings): Finding
       {
         id: 'delivery-stale',
         step: 'delivery',
-        weight: 'look',
+        severity: 'warning',
         says: 'The piece has changed since it was last delivered.',
         why: 'The level still has the older one. Deliver again under the same name and it is replaced in place.',
       },

@@ -1,8 +1,15 @@
 import { sizeOf } from '../math/index.js';
-import { artBounds, artNodes, type OperationOf, type PieceDocument, piecesIn } from '../piece/index.js';
+import {
+  artBounds,
+  artNodes,
+  type OperationOf,
+  type PieceDocument,
+  piecesIn,
+  sceneNoteText,
+} from '../piece/index.js';
 import type { FaultKind } from '../solid/index.js';
 import type { Finding } from './finding.js';
-import { counted, metres } from './words.js';
+import { counted, lengthText, listText } from '../math/figures.js';
 
 type RemovedKind = OperationOf<'remove-faces'>['which'][number];
 
@@ -24,8 +31,8 @@ function unitFindings(document: PieceDocument): Finding[] {
       {
         id: 'unit-unconfirmed',
         step: 'intake',
-        weight: 'look',
-        says: `The file does not say its unit; read in ${name} its longest side is ${metres(longest)}.`,
+        severity: 'warning',
+        says: `The file does not say its unit; read in ${name} its longest side is ${lengthText(longest)}.`,
         why,
         fix: { label: `Confirm ${name}`, edit: { kind: 'set-unit', unit: name } },
       },
@@ -39,14 +46,14 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
   const say = (
     id: FaultKind | 'unused-vertices',
     count: number,
-    weight: Finding['weight'],
+    severity: Finding['severity'],
     says: string,
     why: string,
     mend?: Finding['mend'],
   ) => {
     if (!count) return;
     const places = id === 'unused-vertices' ? {} : { places: id };
-    findings.push({ id, step: 'intake', weight, says, why, ...places, ...(mend ? { mend } : {}) });
+    findings.push({ id, step: 'intake', severity, says, why, ...places, ...(mend ? { mend } : {}) });
   };
   const remove = (label: string, ...which: RemovedKind[]): Finding['mend'] => ({
     label,
@@ -55,7 +62,7 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
   say(
     'open-edges',
     whole.openEdges,
-    'look',
+    'warning',
     `${counted(whole.openEdges, 'edge')} ${whole.openEdges === 1 ? 'is' : 'are'} open: the surface has holes or seams.`,
     'An open surface encloses nothing, so solidity and volume can only be guessed. Hulls and boxes still wrap it safely.',
     // Seams that only look closed have a vertex on either side; a true hole has not.
@@ -66,65 +73,65 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
   say(
     'non-manifold',
     whole.nonManifoldEdges,
-    'look',
+    'warning',
     `${counted(whole.nonManifoldEdges, 'edge')} ${whole.nonManifoldEdges === 1 ? 'joins' : 'join'} more than two faces.`,
     'Such edges have no clear inside and outside. They often come from copies left in place.',
   );
   say(
     'inside-out',
-    whole.insideOutParts,
-    'look',
-    `${counted(whole.insideOutParts, 'part')} ${whole.insideOutParts === 1 ? 'faces' : 'face'} inwards.`,
+    whole.insideOutShells,
+    'warning',
+    `${counted(whole.insideOutShells, 'shell')} ${whole.insideOutShells === 1 ? 'faces' : 'face'} inwards.`,
     'Faces that look inwards are invisible from outside in an engine. A triangle collision made from them lets things through.',
-    { label: 'Turn all outward', operation: { op: 'face-outward', parts: [] } },
+    { label: 'Orient outward', operation: { op: 'face-outward', parts: [] } },
   );
   say(
     'flipped',
     whole.flippedEdges,
-    'look',
+    'warning',
     `Faces disagree about outside along ${counted(whole.flippedEdges, 'edge')}.`,
     'Some faces will be invisible or lit from the wrong side. A triangle collision made from them has gaps.',
-    { label: 'Turn all outward', operation: { op: 'face-outward', parts: [] } },
+    { label: 'Orient outward', operation: { op: 'face-outward', parts: [] } },
   );
   say(
     'doubled-faces',
     whole.doubledFaces,
-    'look',
+    'warning',
     `${counted(whole.doubledFaces, 'face')} ${whole.doubledFaces === 1 ? 'lies' : 'lie'} on top of another.`,
     'Doubled faces flicker and cost twice. They are usually hidden copies.',
-    remove('Take the doubles out', 'doubled'),
+    remove('Delete duplicate faces', 'doubled'),
   );
   say(
     'hidden-faces',
     whole.hiddenFaces,
-    'look',
+    'warning',
     `${counted(whole.hiddenFaces, 'face')} ${whole.hiddenFaces === 1 ? 'lies' : 'lie'} hidden inside the piece.`,
     'Nobody sees them and everybody pays for them. They mislead what inside and outside mean, and with it every fit.',
-    remove('Take them out', 'hidden'),
+    remove('Delete hidden faces', 'hidden'),
   );
   say(
     'specks',
     whole.speckFaces,
-    'note',
+    'info',
     `${counted(whole.speckFaces, 'face')} ${whole.speckFaces === 1 ? 'belongs' : 'belong'} to loose specks.`,
-    'Crumbs of an export widen the bounds and with them every box. They are too small to be meant.',
-    remove('Take them out', 'specks'),
+    'Loose specks widen the bounds and with them every box. They are too small to be meant.',
+    remove('Delete specks', 'specks'),
   );
   say(
     'zero-area',
     whole.zeroAreaFaces,
-    'note',
+    'info',
     `${counted(whole.zeroAreaFaces, 'face')} ${whole.zeroAreaFaces === 1 ? 'has' : 'have'} no area.`,
     'They draw nothing and upset normals and tangents. They do no harm to boxes and hulls.',
-    remove('Take them out', 'zero-area'),
+    remove('Delete zero-area faces', 'zero-area'),
   );
   say(
     'unused-vertices',
     whole.unusedVertices,
-    'note',
+    'info',
     `${counted(whole.unusedVertices, 'vertex', 'vertices')} ${whole.unusedVertices === 1 ? 'is' : 'are'} used by no face.`,
     'Some importers count them into the bounds of the piece. They are left out of every measure here.',
-    remove('Take them out', 'unused'),
+    remove('Delete unused vertices', 'unused'),
   );
   return findings;
 }
@@ -136,7 +143,7 @@ function contentFindings(document: PieceDocument): Finding[] {
     findings.push({
       id: 'several-pieces',
       step: 'intake',
-      weight: 'look',
+      severity: 'warning',
       says: `It looks like ${pieces.length} pieces in one file.`,
       why: 'Pieces that are delivered as one cannot be placed apart. Their one pivot lies somewhere between them.',
     });
@@ -147,11 +154,11 @@ function contentFindings(document: PieceDocument): Finding[] {
     findings.push({
       id: 'no-uvs',
       step: 'intake',
-      weight: 'note',
+      severity: 'info',
       says: `${counted(bare.length, 'part')} ${bare.length === 1 ? 'has' : 'have'} no UVs.`,
       why: 'No picture can lie on it, and light maps fail. A projection from six sides at real size is better than none.',
       mend: {
-        label: 'Lay UVs on',
+        label: 'Box-project UVs',
         operation: { op: 'project-uvs', parts: bare.map(({ id }) => id), metresPerPicture: 1 },
       },
     });
@@ -161,11 +168,8 @@ function contentFindings(document: PieceDocument): Finding[] {
     findings.push({
       id: 'set-aside',
       step: 'intake',
-      weight: 'note',
-      says: `${counted(aside.length, 'part')} ${aside.length === 1 ? 'is' : 'are'} set aside: ${aside
-        .slice(0, 3)
-        .map(({ name }) => name)
-        .join(', ')}${aside.length > 3 ? ' …' : ''}.`,
+      severity: 'info',
+      says: `${counted(aside.length, 'part')} ${aside.length === 1 ? 'is' : 'are'} set aside: ${listText(aside.map(({ name }) => name))}.`,
       why: 'Coarser detail levels stand where the fine one stands. Taken as art they would double every face.',
     });
   }
@@ -174,8 +178,8 @@ function contentFindings(document: PieceDocument): Finding[] {
     findings.push({
       id: 'came-proxies',
       step: 'intake',
-      weight: 'note',
-      says: `${counted(came.length, 'proxy', 'proxies')} came in the file and ${came.length === 1 ? 'is' : 'are'} among the shapes.`,
+      severity: 'info',
+      says: `${counted(came.length, 'proxy', 'proxies')} ${came.length === 1 ? 'was' : 'were'} imported with the file and ${came.length === 1 ? 'is' : 'are'} among the shapes.`,
       why: 'An old proxy shown as art is delivered as art and wrapped again. As shapes they can be judged and kept or replaced.',
     });
   }
@@ -185,19 +189,19 @@ function contentFindings(document: PieceDocument): Finding[] {
 function sourceFindings({ source }: PieceDocument): Finding[] {
   const kinds = new Map<string, number>();
   for (const { kind } of source.leftOut) kinds.set(kind, (kinds.get(kind) ?? 0) + 1);
-  const findings: Finding[] = source.notes.map((says, i) => ({
+  const findings: Finding[] = source.notes.map((note, i) => ({
     id: `source-note-${i}`,
     step: 'intake',
-    weight: 'look',
-    says,
-    why: 'What is missing here is missing in the level too. The file can be brought in again with what belongs beside it.',
+    severity: 'warning',
+    says: sceneNoteText(note),
+    why: 'What is missing here is missing in the level too. The file can be imported again with what belongs beside it.',
   }));
   if (kinds.size) {
     findings.push({
       id: 'left-out',
       step: 'intake',
-      weight: 'note',
-      says: `Left out: ${[...kinds].map(([kind, count]) => counted(count, kind)).join(', ')}.`,
+      severity: 'info',
+      says: `Ignored: ${[...kinds].map(([kind, count]) => counted(count, kind)).join(', ')}.`,
       why: 'A piece of a kit carries geometry and materials only. Stray cameras and lights would arrive in the level with it.',
     });
   }

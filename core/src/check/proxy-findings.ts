@@ -4,7 +4,7 @@ import { artBounds, type PieceDocument } from '../piece/index.js';
 import { type Shape, shapeBounds, shapeCorners } from '../shape/index.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
 import { type ProxyFacts, proxyKey } from './proxy-facts.js';
-import { counted } from './words.js';
+import { counted, countText, lengthText, listText } from '../math/figures.js';
 
 /** Shapes this many times as large or as small as the art were made for another size of it. */
 const OTHER_SIZE = 10;
@@ -21,7 +21,7 @@ export function proxyFindings(
       {
         id: 'no-proxies',
         step: 'proxies',
-        weight: 'look',
+        severity: 'warning',
         says: 'There are no shapes yet; an importer would make up one box round everything.',
         why: 'A made-up box fills every opening and stands out at every corner. People walk into air or cannot walk at all.',
       },
@@ -32,24 +32,24 @@ export function proxyFindings(
     ...howTheyLie(document, rules, measured ?? null),
     ...blockedOpenings(document),
   ];
-  if (proxies.length > rules.mostShapes) {
+  if (proxies.length > rules.maxShapes) {
     findings.push({
       id: 'too-many-shapes',
       step: 'proxies',
-      weight: 'look',
-      says: `${proxies.length} shapes are more than the ${rules.mostShapes} the target takes.`,
+      severity: 'warning',
+      says: `${proxies.length} shapes are more than the ${rules.maxShapes} the target takes.`,
       why: 'Every shape is tested on every contact. A piece that is placed many times multiplies the cost.',
     });
   }
   const heavy = proxies.filter(
-    ({ shape }) => shape.kind === 'hull' && shapeCorners(shape) > rules.mostHullVertices,
+    ({ shape }) => shape.kind === 'hull' && shapeCorners(shape) > rules.maxHullVertices,
   ).length;
   if (heavy) {
     findings.push({
       id: 'hull-too-fine',
       step: 'proxies',
-      weight: 'look',
-      says: `${counted(heavy, 'hull')} ${heavy === 1 ? 'has' : 'have'} more than ${rules.mostHullVertices} corners; the importer will reduce ${heavy === 1 ? 'it' : 'them'}.`,
+      severity: 'warning',
+      says: `${counted(heavy, 'hull')} ${heavy === 1 ? 'has' : 'have'} more than ${rules.maxHullVertices} corners; the importer will reduce ${heavy === 1 ? 'it' : 'them'}.`,
       why: 'An importer cuts a hull down in its own way. What arrives is not what was drawn.',
     });
   }
@@ -60,16 +60,13 @@ export function proxyFindings(
     findings.push({
       id: `kind-${kind}`,
       step: 'proxies',
-      weight: 'look',
+      severity: 'warning',
       says: `The target knows no ${kind}; it is delivered as the nearest kind the target knows.`,
       why: 'The nearest kind has corners where the shape was round, or fills what was hollow. It is measured in the read-back.',
     });
   }
   return findings;
 }
-
-const millimetres = (metres: number) =>
-  `${(metres * 1000).toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })} mm`;
 
 /** A clear stamp is a promise: the shapes were measured against the art as it is, and lie close enough. */
 function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: ProxyFacts | null): Finding[] {
@@ -78,7 +75,7 @@ function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: Pr
       {
         id: 'proxies-unmeasured',
         step: 'proxies',
-        weight: 'look',
+        severity: 'warning',
         says: 'The shapes were not measured against the art as it is now; open the piece on the bench and they are.',
         why: 'Nobody knows how far these shapes lie from the art. They may stand in a doorway or leave a wing bare.',
       },
@@ -89,8 +86,8 @@ function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: Pr
     {
       id: 'proxies-off',
       step: 'proxies',
-      weight: 'look',
-      says: `The shapes lie up to ${millimetres(off)} off the art (excess ${millimetres(measured.proxyOutside)}, uncovered ${millimetres(measured.artOutside)}); a ${agent.name} feels all above ${millimetres(agent.detail)}.`,
+      severity: 'warning',
+      says: `The shapes lie up to ${lengthText(off)} off the art (excess ${lengthText(measured.proxyOutside)}, uncovered ${lengthText(measured.artOutside)}); a ${agent.name} feels all above ${lengthText(agent.detail)}.`,
       why: 'Where shapes stand out, whoever walks there is stopped by air. Where the art stands out, they go through what they see.',
     },
   ];
@@ -104,13 +101,13 @@ function sizeOfShapes(document: PieceDocument): Finding[] {
   if (times < OTHER_SIZE && times > 1 / OTHER_SIZE) return [];
   const words =
     times > 1
-      ? `${Math.round(times).toLocaleString('en-GB')} times as large`
-      : `${Math.round(1 / times).toLocaleString('en-GB')} times as small`;
+      ? `${countText(Math.round(times))} times as large`
+      : `${countText(Math.round(1 / times))} times as small`;
   return [
     {
       id: 'shapes-size',
       step: 'proxies',
-      weight: 'look',
+      severity: 'warning',
       says: `The shapes are ${words} as the art; they were made for another size of it.`,
       why: 'Centimetres taken for metres leave shapes a hundred times too large or too small. The piece collides far from where it is seen, or not at all.',
     },
@@ -134,8 +131,8 @@ function blockedOpenings({ clearances, proxies }: PieceDocument): Finding[] {
     {
       id: 'opening-blocked',
       step: 'proxies',
-      weight: 'look',
-      says: `${counted(blocked.length, 'opening')} ${blocked.length === 1 ? 'is' : 'are'} blocked by shapes: ${blocked.join(', ')}.`,
+      severity: 'warning',
+      says: `${counted(blocked.length, 'opening')} ${blocked.length === 1 ? 'is' : 'are'} blocked by shapes: ${listText(blocked)}.`,
       why: 'An opening that looks open and is not is found by walking into it. Nobody gets through, and paths end before it.',
     },
   ];

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { vec3Schema } from '../math/schemas.js';
 import { distance, sizeOf } from '../math/index.js';
 import {
   artBounds,
@@ -12,7 +13,6 @@ import { type CheckRules, type PieceSurroundings, WORKING_STEPS } from './findin
 import { FAMILY_DRIFT_METRES, findingsOf } from './findings.js';
 import { type Stamp, stampsOf, type Tally } from './stamps.js';
 
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
 const stampSchema = z.enum(['clear', 'look', 'stopped', 'none']) satisfies z.ZodType<Stamp>;
 export const tallySchema = z.record(z.enum(WORKING_STEPS), stampSchema);
 
@@ -23,7 +23,7 @@ export const tallySchema = z.record(z.enum(WORKING_STEPS), stampSchema);
 export const shelfFactsSchema = z.object({
   meshName: z.string(),
   /** metres */
-  size: vec3,
+  size: vec3Schema,
   triangles: z.number(),
   shapes: z.number(),
   /** where its art stands, in metres, and its pivot */

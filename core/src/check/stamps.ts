@@ -12,11 +12,11 @@ export function stampsOf(
   around: PieceSurroundings = {},
 ): Tally {
   const stamp = (step: WorkingStep): Stamp => {
-    const weights = findings.filter((finding) => finding.step === step).map((finding) => finding.weight);
-    if (weights.includes('stop')) return 'stopped';
+    const severities = findings.filter((finding) => finding.step === step).map((finding) => finding.severity);
+    if (severities.includes('error')) return 'stopped';
     if (step === 'proxies' && document.proxies.length === 0) return 'none';
     if (step === 'delivery' && !around.lastDelivery) return 'none';
-    return weights.includes('look') ? 'look' : 'clear';
+    return severities.includes('warning') ? 'look' : 'clear';
   };
   return Object.fromEntries(WORKING_STEPS.map((step) => [step, stamp(step)])) as Tally;
 }

@@ -2,7 +2,7 @@ import { PLAUSIBLE_METRES, shearOf, sizeOf } from '../math/index.js';
 import { legalName, nameFault } from '../naming/index.js';
 import { artBounds, artNodes, countUp, placedMatrices, type PieceDocument } from '../piece/index.js';
 import type { CheckRules, Finding } from './finding.js';
-import { counted, metres } from './words.js';
+import { counted, lengthText, listText } from '../math/figures.js';
 
 /** Parts: their names, and materials that the target cannot carry. */
 export function partFindings(document: PieceDocument, rules: CheckRules): Finding[] {
@@ -23,10 +23,10 @@ export function partFindings(document: PieceDocument, rules: CheckRules): Findin
     findings.push({
       id: 'doubled-names',
       step: 'parts',
-      weight: 'look',
+      severity: 'warning',
       says: `${counted(doubled.length, 'part')} ${doubled.length === 1 ? 'has' : 'have'} the name of another.`,
       why: 'An importer that finds two of one name keeps one of them, or mixes them up. Every part needs a name of its own.',
-      fix: { label: 'Count the names up', edit: { kind: 'rename-parts', names: doubled } },
+      fix: { label: 'Number duplicate names', edit: { kind: 'rename-parts', names: doubled } },
     });
   }
   const illegal = parts.filter(({ name }) => nameFault(name, rules.names) !== null);
@@ -41,13 +41,10 @@ export function partFindings(document: PieceDocument, rules: CheckRules): Findin
     findings.push({
       id: 'part-names-illegal',
       step: 'parts',
-      weight: document.leaves === 'each-part' ? 'stop' : 'note',
-      says: `${counted(illegal.length, 'part name')} ${illegal.length === 1 ? 'holds' : 'hold'} what the target does not take: ${illegal
-        .slice(0, 3)
-        .map(({ name }) => `“${name}”`)
-        .join(', ')}${illegal.length > 3 ? ' …' : ''}.`,
-      why: 'Characters that an importer drops make two names one, or a name that nothing finds. It matters as soon as parts leave on their own.',
-      fix: { label: 'Make them legal', edit: { kind: 'rename-parts', names } },
+      severity: document.leaves === 'each-part' ? 'error' : 'info',
+      says: `${counted(illegal.length, 'part name')} ${illegal.length === 1 ? 'holds' : 'hold'} what the target does not take: ${listText(illegal.map(({ name }) => `“${name}”`))}.`,
+      why: 'Characters that an importer drops make two names one, or a name that nothing finds. It matters as soon as parts are delivered separately.',
+      fix: { label: 'Make the names legal', edit: { kind: 'rename-parts', names } },
     });
   }
   const constant = document.materials.filter(
@@ -62,7 +59,7 @@ export function partFindings(document: PieceDocument, rules: CheckRules): Findin
     findings.push({
       id: 'constant-materials',
       step: 'parts',
-      weight: 'note',
+      severity: 'info',
       says: `${counted(constant.length, 'material')} ${constant.length === 1 ? 'is' : 'are'} plain values without a picture; the target drops them.`,
       why: 'The level shows the piece in grey until somebody sets the values again. The import sheet lists each of them.',
     });
@@ -82,8 +79,8 @@ export function sizeFindings(document: PieceDocument): Finding[] {
     findings.push({
       id: 'size-implausible',
       step: 'size',
-      weight: 'look',
-      says: `The longest side is ${metres(longest)}, which is rare for a piece of environment art.`,
+      severity: 'warning',
+      says: `The longest side is ${lengthText(longest)}, which is rare for a piece of environment art.`,
       why: 'A piece that is wrong by 100 or by 2.54 looks right on its own and is wrong beside everything else. Its collision and its pivot are then wrong by as much.',
     });
   }
@@ -94,7 +91,7 @@ export function sizeFindings(document: PieceDocument): Finding[] {
     count: number,
     one: string,
     many: string,
-    weight: Finding['weight'],
+    severity: Finding['severity'],
     why: string,
     keepRotation = false,
   ) => {
@@ -102,7 +99,7 @@ export function sizeFindings(document: PieceDocument): Finding[] {
     findings.push({
       id,
       step: 'size',
-      weight,
+      severity,
       says: `${counted(count, 'node')} ${count === 1 ? one : many}.`,
       why,
       mend: {
@@ -116,7 +113,7 @@ export function sizeFindings(document: PieceDocument): Finding[] {
     nodes.filter((node) => node.scale.some((s) => off(Math.abs(s), 1))).length,
     'carries a scale other than 1',
     'carry a scale other than 1',
-    'look',
+    'warning',
     'An engine multiplies this scale into everything attached to the piece. Physics shapes under it are sized wrong or refused.',
     true,
   );
@@ -125,7 +122,7 @@ export function sizeFindings(document: PieceDocument): Finding[] {
     nodes.filter((node) => node.scale[0] * node.scale[1] * node.scale[2] < 0).length,
     'is mirrored by a negative scale',
     'are mirrored by a negative scale',
-    'look',
+    'warning',
     'A negative scale turns faces inside out in targets that do not expect it. Lighting and collision then face the wrong way.',
     true,
   );
@@ -134,7 +131,7 @@ export function sizeFindings(document: PieceDocument): Finding[] {
     placedMatrices(document).filter((matrix) => shearOf(matrix) > 1e-6).length,
     'is sheared, which no target takes',
     'are sheared, which no target takes',
-    'look',
+    'warning',
     'A target has place, turn and scale for a node and no shear. What it makes of one is not what was drawn.',
     true,
   );
@@ -143,7 +140,7 @@ export function sizeFindings(document: PieceDocument): Finding[] {
     nodes.filter((node) => off(Math.abs(node.rotation[3]), 1)).length,
     'carries a rotation',
     'carry a rotation',
-    'note',
+    'info',
     'A rotation left on a node comes back when the piece is placed by hand. Snapping and pivots are then turned with it.',
   );
   return findings;

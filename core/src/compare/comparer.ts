@@ -25,7 +25,7 @@ export interface ComparerOptions {
   /** rays along the longer side of each of the three views. Default 64: about 1 % of the volume */
   cells?: number;
   /** vertices of the art that are asked how far they stand out, spread over all. Default: every one */
-  mostVertices?: number;
+  maxVertices?: number;
   /** the art read as a solid, when that is known already */
   solid?: ClosedSolid;
 }
@@ -65,11 +65,11 @@ export class Comparer {
 
   constructor(
     private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
-    { cells = 64, mostVertices = Infinity, solid: known }: ComparerOptions = {},
+    { cells = 64, maxVertices = Infinity, solid: known }: ComparerOptions = {},
   ) {
     this.distance = new SolidDistance(mesh, known);
     const { solid } = this.distance;
-    this.corners = someCorners(solid, mostVertices);
+    this.corners = someCorners(solid, maxVertices);
     const bounds = boundsOfFaces(solid);
     this.size = diagonalOf(bounds) || 1;
     const grow = this.size * 1e-9;

@@ -4,7 +4,7 @@ import type { Mesh } from '../mesh/index.js';
 import { firstHit, type SolidDistance } from '../solid/index.js';
 
 /** Shapes that a ray goes through one after the other; more is as good as out. */
-const MOST_SHAPES = 64;
+const MAX_SHAPES = 64;
 
 export interface FilledAheadOptions {
   /** the distance function of the shape that covers a point deepest; undefined where none does */
@@ -59,7 +59,7 @@ function wayOut(
     from[2] + way[2] * along,
   ];
   let along = 0;
-  for (let i = 0; i < MOST_SHAPES; i++) {
+  for (let i = 0; i < MAX_SHAPES; i++) {
     // A hair further on: where shapes meet, the next one begins there.
     const distance = covering(...at(along + size * 1e-7));
     if (!distance) break;

@@ -1,3 +1,4 @@
+import { areaVector } from '../math/index.js';
 import type { ColumnGrid, Crossings, Runs } from '../solid/index.js';
 import { type Shape, shapePolygons } from '../shape/index.js';
 
@@ -47,9 +48,7 @@ function steepness(p: ArrayLike<number>, indices: ArrayLike<number>): Float64Arr
   const out = new Float64Array(indices.length / 3);
   for (let f = 0; f < indices.length; f += 3) {
     const [a, b, c] = [indices[f]! * 3, indices[f + 1]! * 3, indices[f + 2]! * 3];
-    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
-    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const [nx, ny, nz] = areaVector(p, a, b, c);
     out[f / 3] = (Math.abs(nx) + Math.abs(ny) + Math.abs(nz)) / (Math.hypot(nx, ny, nz) || 1) || 1;
   }
   return out;

@@ -20,7 +20,7 @@ export interface BorderWallOptions {
 }
 
 /** Walls of one border at most. */
-const MOST_WALLS = 256;
+const MAX_WALLS = 256;
 
 /**
  * Walls along the open borders of a floor, upright, one convex shape for each straight stretch; neighbours meet in
@@ -67,9 +67,9 @@ export function borderWalls(mesh: Mesh, options: BorderWallOptions): Shape[] {
               height,
             ),
       );
-      if (shapes.length > MOST_WALLS)
+      if (shapes.length > MAX_WALLS)
         throw new DecomposeError(
-          `The border has more than ${MOST_WALLS} straight stretches; allow it to lie further off.`,
+          `The border has more than ${MAX_WALLS} straight stretches; allow it to lie further off.`,
         );
     }
   }

@@ -2,7 +2,7 @@ import earcut from 'earcut';
 import type { CutPlane } from './fragment.js';
 
 /** Places nearer than this share of the size are one: where edges of different faces lie on each other. */
-const SAME = 1e-7;
+const SAME_POINT_SHARE = 1e-7;
 
 /**
  * Triangles that close the outlines along which a solid was cut; they look away from it. Outlines that do not close,
@@ -14,7 +14,7 @@ const SAME = 1e-7;
  * @returns [3t], vertex numbers
  */
 export function capsOver(p: Float64Array, edges: readonly number[], plane: CutPlane, size: number): number[] {
-  const loops = closedLoops(edges, samePlaces(p, edges, size * SAME));
+  const loops = closedLoops(edges, samePlaces(p, edges, size * SAME_POINT_SHARE));
   if (!loops.length) return [];
   const [u, v] = flatAxes(plane);
   const flat = loops.map((loop) => outlineOf(p, loop, u, v));

@@ -27,10 +27,10 @@ export interface CentreLine {
 }
 
 /** Sections may differ so much in area and still be one run. */
-const STEADY = 1.7;
+const MAX_AREA_RATIO = 1.7;
 /** A run is at least so many times as long as it is wide. */
-const SLENDER = 3;
-const MOST_STEPS = 1500;
+const MIN_LENGTH_WIDTHS = 3;
+const MAX_STEPS = 1500;
 
 /**
  * Find the run of a tubular or prismatic surface by itself: where the section across it is least the way along
@@ -61,12 +61,14 @@ export function findCentreLine(points: ArrayLike<number>, triangles: ArrayLike<n
   const sorted = [...areas].sort((a, b) => a - b);
   const middle = sorted[sorted.length >> 1]!;
   // Ends may be rounded or cut at a slant; of the rest all sections are alike.
-  const steady = areas.filter((area) => area < middle * STEADY && area > middle / STEADY).length;
+  const steady = areas.filter(
+    (area) => area < middle * MAX_AREA_RATIO && area > middle / MAX_AREA_RATIO,
+  ).length;
   if (steady < areas.length * 0.85) return null;
   let length = 0;
   for (let i = 1; i < line.length; i++) length += distance(line[i - 1]!, line[i]!);
   if (forth.closed) length += distance(line[line.length - 1]!, line[0]!);
-  if (length < SLENDER * 2 * radius) return null;
+  if (length < MIN_LENGTH_WIDTHS * 2 * radius) return null;
   return { line, closed: forth.closed, length, radius, area: middle };
 }
 
@@ -142,7 +144,7 @@ function march(
   const areas: number[] = [start.loop.area];
   let along = scaled(start.along, way);
   let gone = 0;
-  for (let i = 0; i < MOST_STEPS; i++) {
+  for (let i = 0; i < MAX_STEPS; i++) {
     const here = line[line.length - 1]!;
     let next = sectionNear(points, triangles, add(here, scaled(along, step)), along, start.loop);
     if (next) {

@@ -22,7 +22,7 @@ export interface ChainOptions {
 }
 
 /** Boxes of a chain at most. */
-export const MOST_LINKS = 256;
+export const MAX_LINKS = 256;
 
 /**
  * A chain of boxes along a line: each closed, of the same section, mitred so that neighbours meet face on face
@@ -122,9 +122,9 @@ export function chainOfRun(
   const at = (count: number) => equalPlaces(line, count).map((s) => placeAt(line, s));
   let count = options.count ?? least;
   if (options.count === undefined)
-    while (count < MOST_LINKS && offLine(run.line, at(count), run.closed) > tolerance) count++;
-  if (count < least || count > MOST_LINKS)
-    throw new DecomposeError(`A chain here has ${least} to ${MOST_LINKS} boxes, not ${count}.`);
+    while (count < MAX_LINKS && offLine(run.line, at(count), run.closed) > tolerance) count++;
+  if (count < least || count > MAX_LINKS)
+    throw new DecomposeError(`A chain here has ${least} to ${MAX_LINKS} boxes, not ${count}.`);
   // Where that many would be too short to be mitred, fewer do; a count that was asked for is kept or refused.
   for (; ; count--) {
     try {

@@ -1,5 +1,5 @@
 import { EdgeTable } from '../mesh/edge-table.js';
-import { boundsOf, diagonalOf } from '../math/index.js';
+import { areaVector, boundsOf, cross, diagonalOf, length, type Vec3 } from '../math/index.js';
 import type { CutPlane, Fragment } from './fragment.js';
 
 /** A plane that might be cut along, and how much of the fragment's concavity it takes away. */
@@ -10,14 +10,14 @@ export interface Candidate {
 }
 
 /** Folds less than this many radians inward are the facets of a curve or noise. */
-const LEAST_FOLD = 0.02;
+const MIN_FOLD_RADIANS = 0.02;
 /** Planes nearer than this share of the size, and this angle, are one. */
 const SAME_PLACE = 1e-4;
 const SAME_TURN = 1e-3;
 
 /** Planes that take away less than this share of the concavity are tried only when they are among the first few. */
-const LITTLE = 0.02;
-const FEW = 4;
+const MIN_GAIN_SHARE = 0.02;
+const ALWAYS_TRIED = 4;
 
 /** Where two faces fold inward. */
 interface ConcaveEdge {
@@ -58,16 +58,12 @@ export function cutCandidates(fragment: Fragment, most: number): { planes: Candi
   for (const [v, around] of at) {
     for (let i = 0; i < around.length && i < 6; i++)
       for (let j = 0; j < i; j++) {
-        const [s, t] = [around[i]!, around[j]!].map((e) => {
+        const [s, t] = [around[i]!, around[j]!].map((e): Vec3 => {
           const w = e.a === v ? e.b : e.a;
           return [p[w * 3]! - p[v * 3]!, p[w * 3 + 1]! - p[v * 3 + 1]!, p[w * 3 + 2]! - p[v * 3 + 2]!];
-        }) as [number[], number[]];
-        const n: [number, number, number] = [
-          s[1]! * t[2]! - s[2]! * t[1]!,
-          s[2]! * t[0]! - s[0]! * t[2]!,
-          s[0]! * t[1]! - s[1]! * t[0]!,
-        ];
-        if (Math.hypot(...n) > 0.05 * Math.hypot(...s) * Math.hypot(...t)) planes.add(n, p, v);
+        }) as [Vec3, Vec3];
+        const n = cross(s, t);
+        if (length(n) > 0.05 * length(s) * length(t)) planes.add(n, p, v);
       }
   }
   const slack = size * SAME_PLACE;
@@ -79,7 +75,9 @@ export function cutCandidates(fragment: Fragment, most: number): { planes: Candi
   });
   const sorted = weighed.sort((x, y) => y.resolves - x.resolves);
   // Where no plane takes away much, none of them is the one.
-  return { planes: sorted.slice(0, most).filter(({ resolves }, i) => i < FEW || resolves > LITTLE) };
+  return {
+    planes: sorted.slice(0, most).filter(({ resolves }, i) => i < ALWAYS_TRIED || resolves > MIN_GAIN_SHARE),
+  };
 }
 
 /** Planes across the three axes at even steps, the longest side's first, for art without folds to go by. */
@@ -154,9 +152,7 @@ function concaveEdges({ points: p, triangles, faces }: Fragment): ConcaveEdge[] 
   const normals = new Float64Array(faces * 3);
   for (let f = 0; f < faces; f++) {
     const [a, b, c] = [triangles[f * 3]! * 3, triangles[f * 3 + 1]! * 3, triangles[f * 3 + 2]! * 3];
-    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
-    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const [nx, ny, nz] = areaVector(p, a, b, c);
     const l = Math.hypot(nx, ny, nz) || 1;
     normals[f * 3] = nx / l;
     normals[f * 3 + 1] = ny / l;
@@ -182,7 +178,7 @@ function concaveEdges({ points: p, triangles, faces }: Fragment): ConcaveEdge[] 
     if (!(m[0] * dx + m[1] * dy + m[2] * dz > 0)) continue;
     const cos = Math.min(1, m[0] * n[0] + m[1] * n[1] + m[2] * n[2]);
     const fold = Math.acos(Math.max(-1, cos));
-    if (fold < LEAST_FOLD) continue;
+    if (fold < MIN_FOLD_RADIANS) continue;
     const length = Math.hypot(
       p[a * 3]! - p[b * 3]!,
       p[a * 3 + 1]! - p[b * 3 + 1]!,

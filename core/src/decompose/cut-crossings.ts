@@ -2,32 +2,36 @@ import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
 import { crosses } from './convex-overlap.js';
 import { cutFragment, fragmentBounds, splitFragment } from './fragment.js';
-import { type Piece, pieceOf, type Workshop } from './piece.js';
+import { type ConvexPart, convexPartOf, type DecompositionContext } from './convex-part.js';
 
 /** Pieces made at most while crossings are taken away. */
-const MOST = 200;
+const MAX_CONVEX_PARTS = 200;
 /** What reaches out of another piece by less than this share of the size is left to it. */
-const HARDLY = 3e-3;
+const MIN_CROSSING_SHARE = 3e-3;
 
 /**
  * Pieces that do not go into each other by more than `depth` metres: the smaller of two that cross is cut along
  * the other's faces, and what of it lies inside the other is left to that.
  */
-export function cutCrossings(pieces: readonly Piece[], depth: number, shop: Workshop): Piece[] {
-  const eps = shop.size * 1e-9;
-  const done: Piece[] = [];
+export function cutCrossings(
+  pieces: readonly ConvexPart[],
+  depth: number,
+  context: DecompositionContext,
+): ConvexPart[] {
+  const eps = context.size * 1e-9;
+  const done: ConvexPart[] = [];
   const waiting = [...pieces].sort((a, b) => a.hullVolume - b.hullVolume);
   let made = waiting.length;
   while (waiting.length) {
-    shop.tick(-1);
+    context.progress(-1);
     const piece = waiting.pop()!;
     const other = done.find((o) => piece.body && o.body && crosses(piece.body, o.body, depth, eps));
     if (!other) {
       done.push(piece);
       continue;
     }
-    if (made > MOST) continue;
-    const parts = outsideOf(piece, other, depth, shop);
+    if (made > MAX_CONVEX_PARTS) continue;
+    const parts = outsideOf(piece, other, depth, context);
     made += parts.length;
     waiting.push(...parts);
     waiting.sort((a, b) => a.hullVolume - b.hullVolume);
@@ -36,7 +40,12 @@ export function cutCrossings(pieces: readonly Piece[], depth: number, shop: Work
 }
 
 /** Cut one piece along the face of another that leaves most of it outside; the rest is asked again. */
-function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): Piece[] {
+function outsideOf(
+  piece: ConvexPart,
+  other: ConvexPart,
+  depth: number,
+  context: DecompositionContext,
+): ConvexPart[] {
   const { planes } = other.body!;
   const eps =
     diagonalOf(
@@ -44,7 +53,7 @@ function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): P
     ) * 1e-9;
   const fragment = piece.fragment ?? fragmentOfHull(piece);
   let most = -1;
-  let best: Piece[] = [];
+  let best: ConvexPart[] = [];
   for (let i = 0; i < planes.length; i += 4) {
     const [nx, ny, nz, d] = [planes[i]!, planes[i + 1]!, planes[i + 2]!, planes[i + 3]!];
     const [inside, outside] = cutFragment(fragment, { nx, ny, nz, d }, eps);
@@ -52,8 +61,11 @@ function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): P
     const volume = volumeOfHullOf(outside.points);
     if (volume <= most) continue;
     const parts = [...splitFragment(outside), ...splitFragment(inside)]
-      .map((part) => pieceOf(part, piece.group, shop))
-      .filter((part) => part.hull && thickness(part) > depth && !within(part, other, shop.size * HARDLY));
+      .map((part) => convexPartOf(part, piece.group, context))
+      .filter(
+        (part) =>
+          part.hull && thickness(part) > depth && !within(part, other, context.size * MIN_CROSSING_SHARE),
+      );
     most = volume;
     best = parts;
   }
@@ -61,7 +73,7 @@ function outsideOf(piece: Piece, other: Piece, depth: number, shop: Workshop): P
 }
 
 /** Whether a piece reaches out of another nowhere by more than `slack` metres. */
-function within({ points }: Piece, other: Piece, slack: number): boolean {
+function within({ points }: ConvexPart, other: ConvexPart, slack: number): boolean {
   const { planes } = other.body!;
   for (let i = 0; i < planes.length; i += 4)
     for (let v = 0; v < points.length; v += 3)
@@ -73,9 +85,9 @@ function within({ points }: Piece, other: Piece, slack: number): boolean {
   return true;
 }
 
-const thickness = (piece: Piece): number => Math.cbrt(piece.hullVolume);
+const thickness = (piece: ConvexPart): number => Math.cbrt(piece.hullVolume);
 
-function fragmentOfHull(piece: Piece) {
+function fragmentOfHull(piece: ConvexPart) {
   const hull = piece.hull!;
   const triangles = hull.faces.flatMap((face) =>
     face.slice(2).flatMap((_, i) => [face[0]!, face[i + 1]!, face[i + 2]!]),

@@ -3,11 +3,17 @@ import { diagonalOf } from '../math/index.js';
 import { crosses } from './convex-overlap.js';
 import { type CutPlane, cutFragment, type Fragment, fragmentBounds, splitFragment } from './fragment.js';
 import { cutCandidates, evenPlanes } from './cut-candidates.js';
-import { ENOUGH_CORNERS, type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
+import {
+  ENOUGH_CORNERS,
+  type ConvexPart,
+  convexPartOf,
+  reachesInto,
+  type DecompositionContext,
+} from './convex-part.js';
 
 /** Planes of the art itself that are tried in full at each cut, and even slices along each axis beside them. */
 const OWN_PLANES = 14;
-const SLICES = 4;
+const SLICES_PER_AXIS = 4;
 /** What taking away concave edges is worth beside volume: it leads over steps that gain no volume yet. */
 const FOLD_WORTH = 0.5;
 /** A slice that follows nothing in the art has to gain this much more. */
@@ -16,11 +22,11 @@ const SLICE_WORTH = 0.7;
 const PIECE_COST = 0.02;
 
 /** Pieces on one side whose hulls together fill more than this share of the hull round all of them are one. */
-const APART = 0.6;
+const ONE_SIDE_FILL_SHARE = 0.6;
 
 /** Pieces that stand off more than this share of the size are cut on, however many there are, up to so many. */
-const FAR = 0.02;
-const MOST_PIECES = 240;
+const CUT_ON_SHARE = 0.02;
+const MAX_CONVEX_PARTS = 240;
 
 export interface CutOptions {
   /** stop with so many pieces, unless some still stand off far */
@@ -33,44 +39,48 @@ export interface CutOptions {
  * Cut pieces down, the one that stands off most first, until all are near enough or there are too many.
  * A piece that reaches into a clearance comes before all others and is cut until it does not.
  */
-export function cutDown(start: readonly Piece[], { pieces, enough }: CutOptions, shop: Workshop): Piece[] {
-  const done: Piece[] = [];
+export function cutDown(
+  start: readonly ConvexPart[],
+  { pieces, enough }: CutOptions,
+  context: DecompositionContext,
+): ConvexPart[] {
+  const done: ConvexPart[] = [];
   let waiting = [...start];
-  const enters = new Map<Piece, boolean>();
-  const entersClearance = (piece: Piece): boolean => {
+  const enters = new Map<ConvexPart, boolean>();
+  const entersClearance = (piece: ConvexPart): boolean => {
     let known = enters.get(piece);
-    if (known === undefined) enters.set(piece, (known = reachesInto(piece, shop)));
+    if (known === undefined) enters.set(piece, (known = reachesInto(piece, context)));
     return known;
   };
   while (waiting.length) {
     const count = waiting.length + done.length;
-    shop.tick(Math.min(0.99, count / pieces) * 0.4);
+    context.progress(Math.min(0.99, count / pieces) * 0.4);
     const next = waiting.reduce((a, b) => (urgency(b) > urgency(a) ? b : a));
     const blocked = entersClearance(next);
-    const far = next.standOff > shop.size * FAR && count < MOST_PIECES;
+    const far = next.standOff > context.size * CUT_ON_SHARE && count < MAX_CONVEX_PARTS;
     if (!blocked && (next.standOff <= enough || (count >= pieces && !far))) break;
     waiting = waiting.filter((piece) => piece !== next);
-    const parts = bestCut(next, shop) ?? (blocked ? cutAtClearance(next, shop) : null);
+    const parts = bestCut(next, context) ?? (blocked ? cutAtClearance(next, context) : null);
     if (parts) waiting.push(...parts);
     else if (!blocked) done.push(next);
   }
   return [...done, ...waiting];
 
-  function urgency(piece: Piece): number {
-    return (entersClearance(piece) ? shop.size * 10 : 0) + piece.standOff;
+  function urgency(piece: ConvexPart): number {
+    return (entersClearance(piece) ? context.size * 10 : 0) + piece.standOff;
   }
 }
 
 /** The pieces of the cut that is worth most; null when none is worth anything. */
-function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
+function bestCut(piece: ConvexPart, context: DecompositionContext): ConvexPart[] | null {
   const { fragment } = piece;
   if (!fragment || !piece.hull) return null;
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-7;
-  const excess = Math.max(piece.hullVolume - piece.volume, shop.size ** 3 * 1e-12);
+  const excess = Math.max(piece.hullVolume - piece.volume, context.size ** 3 * 1e-12);
   const own = cutCandidates(fragment, OWN_PLANES);
   const tried = [
     ...own.planes.map(({ plane, resolves }) => ({ plane, resolves, worth: 1, halved: false })),
-    ...evenPlanes(piece.points, SLICES).map(({ halved, ...plane }) => ({
+    ...evenPlanes(piece.points, SLICES_PER_AXIS).map(({ halved, ...plane }) => ({
       plane,
       resolves: 0,
       worth: SLICE_WORTH,
@@ -81,7 +91,7 @@ function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
   let halves: Fragment[] | null = null;
   let most = 1e-3;
   for (const { plane, resolves, worth, halved } of tried) {
-    shop.tick(-1);
+    context.progress(-1);
     const parts = cutApart(fragment, plane, eps);
     if (parts.length < 2) continue;
     let sum = 0;
@@ -94,12 +104,14 @@ function bestCut(piece: Piece, shop: Workshop): Piece[] | null {
     best = parts;
   }
   // A ring gains nothing by its first cut, and everything by the second.
-  if (!best && piece.standOff > shop.size * FAR) best = halves;
-  return best && best.map((part) => pieceOf(part, piece.group, shop)).filter((part) => keeps(part, piece));
+  if (!best && piece.standOff > context.size * CUT_ON_SHARE) best = halves;
+  return (
+    best && best.map((part) => convexPartOf(part, piece.group, context)).filter((part) => keeps(part, piece))
+  );
 }
 
 /** What is left flat of something solid is a crumb of the cut. */
-const keeps = (part: Piece, whole: Piece): boolean => !!part.hull || whole.volume === 0;
+const keeps = (part: ConvexPart, whole: ConvexPart): boolean => !!part.hull || whole.volume === 0;
 
 /** Both sides of a cut; what falls apart on one side is told apart only where its pieces lie apart, too. */
 function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] {
@@ -109,16 +121,16 @@ function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] 
     const parts = splitFragment(side);
     if (parts.length < 3) return parts;
     const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(part.points, ENOUGH_CORNERS), 0);
-    return apart > APART * volumeOfHullOf(side.points, ENOUGH_CORNERS) ? [side] : parts;
+    return apart > ONE_SIDE_FILL_SHARE * volumeOfHullOf(side.points, ENOUGH_CORNERS) ? [side] : parts;
   });
 }
 
 /** Cut along the faces of the clearances that a piece reaches into; what lies inside one is left out. */
-function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
+function cutAtClearance(piece: ConvexPart, context: DecompositionContext): ConvexPart[] {
   const { fragment } = piece;
   if (!fragment || !piece.body) return [];
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-9;
-  const clearance = shop.clearances.find((c) => crosses(piece.body!, c, 0, shop.size * 1e-9))!;
+  const clearance = context.clearances.find((c) => crosses(piece.body!, c, 0, context.size * 1e-9))!;
   let left = Infinity;
   let best: { outside: Fragment[]; inside: Fragment[] } | null = null;
   for (let i = 0; i < clearance.planes.length; i += 4) {
@@ -142,6 +154,6 @@ function cutAtClearance(piece: Piece, shop: Workshop): Piece[] {
   // Behind every face: all of it is inside the clearance.
   if (!best) return [];
   return [...best.outside, ...best.inside]
-    .map((part) => pieceOf(part, piece.group, shop))
+    .map((part) => convexPartOf(part, piece.group, context))
     .filter((part) => keeps(part, piece));
 }

@@ -111,7 +111,7 @@ describe('keeping shapes out of each other', () => {
       halfLength,
       rotation,
     }));
-  const options = { depth: 0, eps: 1e-9, mostVertices: 32 };
+  const options = { depth: 0, eps: 1e-9, maxVertices: 32 };
 
   it('cuts off what reaches into obstacles, adds nothing, and leaves alone what does not', () => {
     fc.assert(

@@ -15,8 +15,8 @@ import { DecomposeError } from './decompose-error.js';
 import { handOut, type State } from './hand-out.js';
 import { joinUp } from './join-up.js';
 import { checkedOptions, type DecomposeOptions, type Settings } from './options.js';
-import { leavesOf, type Piece, type Workshop } from './piece.js';
-import { deviationOf, MEETING, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
+import { leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
+import { deviationOf, MEETING_METRES, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
 import { runStates } from './run-states.js';
 import { separateParts, shellBounds } from './separate-parts.js';
 import { WholeArt } from './whole-art.js';
@@ -31,11 +31,11 @@ export interface Ladder {
 }
 
 /** Triangles that cuts are looked for on; finer art is reduced first, and its shapes laid round all of it after. */
-const SEARCHED = 1200;
+const MAX_SEARCH_TRIANGLES = 1200;
 /** Share of the size by which reduced art may lie off without being noticed. */
-const UNSEEN = 2e-3;
+const REDUCTION_SHARE = 2e-3;
 /** Share of the largest surface's size below which a loose one is a crumb. */
-const SPECK = 2e-3;
+const CRUMB_SHARE = 2e-3;
 
 /**
  * Break art into convex shapes, as a ladder.
@@ -48,22 +48,22 @@ const SPECK = 2e-3;
  */
 export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Promise<Ladder> {
   const settings = checkedOptions(options);
-  const tick = ticker(options.progress);
+  const progress = monotonous(options.progress);
   const { art: chosen, solid, specks } = withoutSpecks(chosenFaces(mesh, options.faces));
-  const shop = await workshopFor(chosen, solid, settings, tick);
-  const parts = separateParts(shop.art.solid, shop);
-  const { runs, start } = runsAmong(parts, settings, shop);
-  const crossing = settings.mayCross ? Infinity : MEETING / 2;
-  let leaves = cutDown(start, limits(start.length, chosen, settings, shop), shop);
-  if (!settings.mayCross) leaves = cutCrossings(leaves, crossing, shop);
+  const context = await contextFor(chosen, solid, settings, progress);
+  const parts = separateParts(context.art.solid, context);
+  const { runs, start } = runsAmong(parts, settings, context);
+  const crossing = settings.mayCross ? Infinity : MEETING_METRES / 2;
+  let leaves = cutDown(start, limits(start.length, chosen, settings, context), context);
+  if (!settings.mayCross) leaves = cutCrossings(leaves, crossing, context);
   if (!leaves.length && !runs.length)
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
-  const states = statesOf(leaves, runs, crossing, shop);
-  const whole = new WholeArt(chosen, leavesIn(states), shop);
-  const rungs = rungsOf(states, whole, new Comparer(chosen, { ...RUNG_COMPARER, solid }), settings, shop);
+  const states = statesOf(leaves, runs, crossing, context);
+  const whole = new WholeArt(chosen, leavesIn(states), context);
+  const rungs = rungsOf(states, whole, new Comparer(chosen, { ...RUNG_COMPARER, solid }), settings, context);
   if (!rungs.length)
     throw new DecomposeError(
-      `With the openings kept free at least ${states[0]!.length} shapes are needed; ${settings.mostShapes} are allowed.`,
+      `With the openings kept free at least ${states[0]!.length} shapes are needed; ${settings.maxShapes} are allowed.`,
     );
   const { agentDetail } = settings;
   const enough = agentDetail > 0 ? rungs.findIndex((rung) => deviationOf(rung) <= agentDetail) : -1;
@@ -71,21 +71,21 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
 }
 
 /** The rung with at most so many shapes that deviates least, of equals the lowest; null when even the lowest has more. */
-export function rungWithin({ rungs }: Ladder, mostShapes: number): Rung | null {
-  const within = rungs.filter(({ shapes }) => shapes.length <= mostShapes);
+export function rungWithin({ rungs }: Ladder, maxShapes: number): Rung | null {
+  const within = rungs.filter(({ shapes }) => shapes.length <= maxShapes);
   if (!within.length) return null;
   return within.reduce((a, b) => (deviationOf(b) < deviationOf(a) * (1 - 1e-3) ? b : a));
 }
 
 export type { Rung, ShapeComparison };
 
-async function workshopFor(
+async function contextFor(
   chosen: Mesh,
   whole: ClosedSolid,
   settings: Settings,
-  tick: (share: number) => void,
-): Promise<Workshop> {
-  const solid = await coarser(whole, tick);
+  progress: (share: number) => void,
+): Promise<DecompositionContext> {
+  const solid = await coarser(whole, progress);
   const size = diagonalOf(boundsOfFaces(solid));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
   const art = new SolidDistance(chosen, solid);
@@ -94,12 +94,12 @@ async function workshopFor(
     bound: new DistanceBound(art),
     size,
     clearances: settings.clearances.map((shape) => bodyAround(shape)),
-    tick,
+    progress,
   };
 }
 
 /** Share done, from what the steps tell: a negative share means "still at it". */
-function ticker(progress?: (share: number) => void): (share: number) => void {
+function monotonous(progress?: (share: number) => void): (share: number) => void {
   let done = 0;
   return (share) => {
     done = Math.max(done, share);
@@ -139,7 +139,7 @@ function withoutSpecks(mesh: Mesh): { art: Mesh; solid: ClosedSolid; specks: num
     Math.hypot(...[0, 1, 2].map((k) => boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!)),
   );
   // Measured against what is left, so that crumbs far away do not make the art look large.
-  const least = sizes.reduce((a, b) => Math.max(a, b), 0) * SPECK;
+  const least = sizes.reduce((a, b) => Math.max(a, b), 0) * CRUMB_SHARE;
   const specks = sizes.filter((size) => size < least).length;
   if (!specks) return { art: mesh, solid, specks };
   const kept: number[] = [];
@@ -153,31 +153,36 @@ function withoutSpecks(mesh: Mesh): { art: Mesh; solid: ClosedSolid; specks: num
 }
 
 /** Fewer triangles to look for cuts on. Seams are closed already: what is torn would be reduced to crumbs. */
-async function coarser(solid: ClosedSolid, tick: (share: number) => void): Promise<ClosedSolid> {
-  tick(0);
-  if (solid.faces <= SEARCHED) return solid;
+async function coarser(solid: ClosedSolid, progress: (share: number) => void): Promise<ClosedSolid> {
+  progress(0);
+  if (solid.faces <= MAX_SEARCH_TRIANGLES) return solid;
   const size = diagonalOf(boundsOfFaces(solid));
   const whole = plainMesh(solid.positions, solid.indices.subarray(0, solid.faces * 3));
   // First what can go unseen; then, where that is not enough, what shows a little.
-  const { mesh: few } = await reduceMesh(whole, { share: SEARCHED / solid.faces, error: size * UNSEEN });
+  const { mesh: few } = await reduceMesh(whole, {
+    share: MAX_SEARCH_TRIANGLES / solid.faces,
+    error: size * REDUCTION_SHARE,
+  });
   const left = few.indices.length / 3;
-  if (left <= SEARCHED * 1.3) return closedSolid(few);
-  return closedSolid((await reduceMesh(few, { share: SEARCHED / left, error: size * 1e-2 })).mesh);
+  if (left <= MAX_SEARCH_TRIANGLES * 1.3) return closedSolid(few);
+  return closedSolid(
+    (await reduceMesh(few, { share: MAX_SEARCH_TRIANGLES / left, error: size * 1e-2 })).mesh,
+  );
 }
 
 /** Bent tubes and rings that stand alone have states of their own; among others their pieces take part. */
 function runsAmong(
-  parts: readonly Piece[],
-  { mostShapes, agentDetail }: Settings,
-  shop: Workshop,
-): { runs: State[][]; start: Piece[] } {
+  parts: readonly ConvexPart[],
+  { maxShapes, agentDetail }: Settings,
+  context: DecompositionContext,
+): { runs: State[][]; start: ConvexPart[] } {
   const runs: State[][] = [];
-  const start: Piece[] = [];
-  const near = Math.max(agentDetail / 2, shop.size * 0.01);
+  const start: ConvexPart[] = [];
+  const near = Math.max(agentDetail / 2, context.size * 0.01);
   for (const part of parts) {
     const alone = parts.every((other) => other === part || other.group !== part.group);
-    const enough = alone ? shop.size * 1e-4 : near;
-    const states = part.standOff > enough ? runStates(part, mostShapes, enough, shop) : null;
+    const enough = alone ? context.size * 1e-4 : near;
+    const states = part.standOff > enough ? runStates(part, maxShapes, enough, context) : null;
     if (!states) start.push(part);
     else if (alone) runs.push(states);
     else start.push(...states.at(-1)!);
@@ -185,10 +190,18 @@ function runsAmong(
   return { runs, start };
 }
 
-const limits = (parts: number, art: Mesh, { mostShapes, agentDetail }: Settings, { size }: Workshop) => ({
-  pieces: Math.max(mostShapes + 8, Math.ceil(mostShapes * 1.5), parts),
+const limits = (
+  parts: number,
+  art: Mesh,
+  { maxShapes, agentDetail }: Settings,
+  { size }: DecompositionContext,
+) => ({
+  pieces: Math.max(maxShapes + 8, Math.ceil(maxShapes * 1.5), parts),
   // What was reduced to be searched is uneven by as much.
-  enough: Math.max(agentDetail / 8, size * (art.indices.length / 3 > SEARCHED ? UNSEEN * 1.5 : 1e-5)),
+  enough: Math.max(
+    agentDetail / 8,
+    size * (art.indices.length / 3 > MAX_SEARCH_TRIANGLES ? REDUCTION_SHARE * 1.5 : 1e-5),
+  ),
 });
 
 /**
@@ -196,26 +209,26 @@ const limits = (parts: number, art: Mesh, { mostShapes, agentDetail }: Settings,
  * on its own; with fewer, whatever is cheapest to join is joined.
  */
 function statesOf(
-  leaves: readonly Piece[],
+  leaves: readonly ConvexPart[],
   runs: readonly State[][],
   crossing: number,
-  shop: Workshop,
+  context: DecompositionContext,
 ): State[] {
-  const groups = new Map<number, Piece[]>();
+  const groups = new Map<number, ConvexPart[]>();
   for (const leaf of leaves) {
     const known = groups.get(leaf.group);
     if (known) known.push(leaf);
     else groups.set(leaf.group, [leaf]);
   }
-  const ladders = [...groups.values()].map((pieces) => joinUp(pieces, { crossing }, shop).reverse());
+  const ladders = [...groups.values()].map((pieces) => joinUp(pieces, { crossing }, context).reverse());
   const solids = ladders.length + runs.length;
   if (solids === 1) return [...(ladders[0] ?? runs[0]!)];
   const apart = handOut([...ladders, ...runs]);
   const some = (states: readonly State[]) => states.find((state) => state.length >= 4) ?? states.at(-1)!;
-  const all = joinUp([...leaves, ...runs.flatMap(some)], { crossing }, shop).reverse();
+  const all = joinUp([...leaves, ...runs.flatMap(some)], { crossing }, context).reverse();
   return [...all.filter((state) => state.length < solids), ...apart];
 }
 
-const leavesIn = (states: readonly State[]): Piece[] => [
+const leavesIn = (states: readonly State[]): ConvexPart[] => [
   ...new Set(states.flatMap((state) => state.flatMap(leavesOf))),
 ];

@@ -1,5 +1,13 @@
 import { capsOver } from './caps.js';
-import { type Bounds, boundsOf, diagonalOf } from '../math/index.js';
+import {
+  areaVector,
+  type Bounds,
+  boundsOf,
+  diagonalOf,
+  dot,
+  sixfoldVolume,
+  UnionFind,
+} from '../math/index.js';
 
 /**
  * A piece of a solid while it is being cut: the art's faces that are left, then caps that close what cuts
@@ -34,16 +42,7 @@ export function fragmentVolume({ points: p, triangles }: Fragment): number {
     const a = triangles[i]! * 3;
     const b = triangles[i + 1]! * 3;
     const c = triangles[i + 2]! * 3;
-    const ax = p[a]! - ox,
-      ay = p[a + 1]! - oy,
-      az = p[a + 2]! - oz;
-    const bx = p[b]! - ox,
-      by = p[b + 1]! - oy,
-      bz = p[b + 2]! - oz;
-    const cx = p[c]! - ox,
-      cy = p[c + 1]! - oy,
-      cz = p[c + 2]! - oz;
-    six += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    six += sixfoldVolume(p, a, b, c, ox, oy, oz);
   }
   return six / 6;
 }
@@ -137,9 +136,7 @@ export function cutFragment(
 }
 
 function facesAlong(p: Float64Array, a: number, b: number, c: number, { nx, ny, nz }: CutPlane): boolean {
-  const [ux, uy, uz] = [p[b * 3]! - p[a * 3]!, p[b * 3 + 1]! - p[a * 3 + 1]!, p[b * 3 + 2]! - p[a * 3 + 2]!];
-  const [vx, vy, vz] = [p[c * 3]! - p[a * 3]!, p[c * 3 + 1]! - p[a * 3 + 1]!, p[c * 3 + 2]! - p[a * 3 + 2]!];
-  return (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz > 0;
+  return dot(areaVector(p, a * 3, b * 3, c * 3), [nx, ny, nz]) > 0;
 }
 
 /** Only the points that are used. */
@@ -164,23 +161,14 @@ export function compact(points: Float64Array, real: ArrayLike<number>, caps: Arr
  */
 export function splitFragment(fragment: Fragment): Fragment[] {
   const { points, triangles, faces } = fragment;
-  const parent = new Int32Array(points.length / 3);
-  for (let v = 0; v < parent.length; v++) parent[v] = v;
-  const root = (v: number): number => {
-    while (parent[v] !== v) v = parent[v] = parent[parent[v]!]!;
-    return v;
-  };
+  const joined = new UnionFind(points.length / 3);
   for (let t = 0; t < triangles.length; t += 3) {
-    const a = root(triangles[t]!);
-    for (const other of [triangles[t + 1]!, triangles[t + 2]!]) {
-      const b = root(other);
-      const [low, high] = a < b ? [a, b] : [b, a];
-      parent[high] = low;
-    }
+    joined.join(triangles[t]!, triangles[t + 1]!);
+    joined.join(triangles[t]!, triangles[t + 2]!);
   }
   const lists = new Map<number, { real: number[]; caps: number[] }>();
   for (let t = 0; t < triangles.length; t += 3) {
-    const r = root(triangles[t]!);
+    const r = joined.root(triangles[t]!);
     let list = lists.get(r);
     if (!list) lists.set(r, (list = { real: [], caps: [] }));
     (t < faces * 3 ? list.real : list.caps).push(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!);

@@ -1,7 +1,7 @@
-import type { Piece } from './piece.js';
+import type { ConvexPart } from './convex-part.js';
 
 /** The pieces that stand for the art at one count. */
-export type State = Piece[];
+export type State = ConvexPart[];
 
 const worst = (state: State): number => Math.max(0, ...state.map((piece) => piece.standOff));
 

@@ -3,7 +3,7 @@ export { type CentreLine, findCentreLine } from './centre-line.js';
 export * from './chain.js';
 export * from './decompose.js';
 export { DecomposeError } from './decompose-error.js';
-export { type DecomposeOptions, MOST_RUNG } from './options.js';
+export { type DecomposeOptions, MAX_RUNG_SHAPES } from './options.js';
 export * from './open-clearances.js';
 export * from './reduced-proxy.js';
 export { deviationOf } from './rungs.js';

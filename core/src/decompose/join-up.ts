@@ -1,7 +1,13 @@
 import { crosses } from './convex-overlap.js';
 import { boundsOf } from '../math/index.js';
 import { standsOffAtLeast } from './stand-off.js';
-import { joinedPiece, measured, type Piece, reachesInto, type Workshop } from './piece.js';
+import {
+  joinedPart,
+  measured,
+  type ConvexPart,
+  reachesInto,
+  type DecompositionContext,
+} from './convex-part.js';
 
 /** With more pieces than this only so many near ones are looked at as partners. */
 const ALL_PAIRS = 24;
@@ -18,9 +24,9 @@ export interface JoinOptions {
 
 /** Two pieces that might be joined; what that costs is found out step by step, only for pairs that could be cheapest. */
 interface Pair {
-  a: Piece;
-  b: Piece;
-  joined: Piece | null;
+  a: ConvexPart;
+  b: ConvexPart;
+  joined: ConvexPart | null;
   /** what is filled, as far as it is known */
   filled: number;
   /** the whole price, or less while not all is known */
@@ -33,20 +39,24 @@ interface Pair {
  * fills. Returns every state on the way, the first with all pieces. Pairs whose hull would enter a
  * clearance are never joined; where shapes may not cross, what a joined hull runs into is joined with it.
  */
-export function joinUp(start: readonly Piece[], { crossing }: JoinOptions, shop: Workshop): Piece[][] {
-  const states: Piece[][] = [[...start]];
+export function joinUp(
+  start: readonly ConvexPart[],
+  { crossing }: JoinOptions,
+  context: DecompositionContext,
+): ConvexPart[][] {
+  const states: ConvexPart[][] = [[...start]];
   let live = [...start];
   let pairs: Pair[] = [];
   live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length)));
   while (live.length > 1) {
-    shop.tick(-1);
-    const pair = cheapest(pairs, live, crossing, shop);
+    context.progress(-1);
+    const pair = cheapest(pairs, live, crossing, context);
     if (!pair) break;
     const gone = new Set([pair.a, pair.b]);
     let joined = pair.joined!;
     if (crossing !== Infinity) {
-      joined = takingInWhatCrosses(joined, live, gone, crossing, shop);
-      if (reachesInto(joined, shop)) {
+      joined = takingInWhatCrosses(joined, live, gone, crossing, context);
+      if (reachesInto(joined, context)) {
         pairs = pairs.filter((other) => other !== pair);
         continue;
       }
@@ -60,7 +70,7 @@ export function joinUp(start: readonly Piece[], { crossing }: JoinOptions, shop:
   return states;
 }
 
-function pairsWith(a: Piece, others: readonly Piece[], count: number): Pair[] {
+function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number): Pair[] {
   let near = others;
   if (count > ALL_PAIRS)
     near = others
@@ -76,22 +86,22 @@ interface Box {
   max: ArrayLike<number>;
 }
 
-const boxes = new WeakMap<Piece, Box>();
-function boxOf(piece: Piece): Box {
+const boxes = new WeakMap<ConvexPart, Box>();
+function boxOf(piece: ConvexPart): Box {
   let box = boxes.get(piece);
   if (!box) boxes.set(piece, (box = piece.body ?? boundsOf(piece.points)));
   return box;
 }
 
 /** Distance between bounding boxes. */
-function gapBetween(a: Piece, b: Piece): number {
+function gapBetween(a: ConvexPart, b: ConvexPart): number {
   const [p, q] = [boxOf(a), boxOf(b)];
   let sum = 0;
   for (let k = 0; k < 3; k++) sum += Math.max(0, p.min[k]! - q.max[k]!, q.min[k]! - p.max[k]!) ** 2;
   return Math.sqrt(sum);
 }
 
-function priceByBoxes(a: Piece, b: Piece): number {
+function priceByBoxes(a: ConvexPart, b: ConvexPart): number {
   const [p, q] = [boxOf(a), boxOf(b)];
   let round = 1;
   let one = 1;
@@ -105,7 +115,12 @@ function priceByBoxes(a: Piece, b: Piece): number {
 }
 
 /** The cheapest pair that may be joined, its price known in full. */
-function cheapest(pairs: Pair[], live: readonly Piece[], crossing: number, shop: Workshop): Pair | null {
+function cheapest(
+  pairs: Pair[],
+  live: readonly ConvexPart[],
+  crossing: number,
+  context: DecompositionContext,
+): Pair | null {
   for (;;) {
     let best: Pair | undefined;
     let sure = Infinity;
@@ -114,34 +129,36 @@ function cheapest(pairs: Pair[], live: readonly Piece[], crossing: number, shop:
       if (pair.known === 'all' && pair.price < sure) sure = pair.price;
     }
     if (!best || best.known === 'all') return best ?? null;
-    shop.tick(-1);
+    context.progress(-1);
     if (best.known === 'boxes') {
-      best.joined = joinedPiece([best.a, best.b], shop);
-      if (reachesInto(best.joined, shop)) pairs.splice(pairs.indexOf(best), 1);
+      best.joined = joinedPart([best.a, best.b], context);
+      if (reachesInto(best.joined, context)) pairs.splice(pairs.indexOf(best), 1);
       best.filled =
         VOLUME_WORTH * Math.cbrt(Math.max(0, best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume));
-      best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, shop) : 0);
+      best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, context) : 0);
       best.known = 'hull';
       continue;
     }
     // Dearer than a pair that is known is all that has to be known.
-    best.joined = measured(best.joined!, shop, sure - best.filled);
+    best.joined = measured(best.joined!, context, sure - best.filled);
     best.price = best.filled + best.joined.standOff;
     if (best.price > sure) continue;
     if (crossing !== Infinity)
       best.price +=
-        runsInto(best.joined, live, new Set([best.a, best.b]), crossing, shop).length * shop.size * 0.05;
+        runsInto(best.joined, live, new Set([best.a, best.b]), crossing, context).length *
+        context.size *
+        0.05;
     best.known = 'all';
   }
 }
 
 function runsInto(
-  joined: Piece,
-  live: readonly Piece[],
-  own: ReadonlySet<Piece>,
+  joined: ConvexPart,
+  live: readonly ConvexPart[],
+  own: ReadonlySet<ConvexPart>,
   crossing: number,
-  { size }: Workshop,
-): Piece[] {
+  { size }: DecompositionContext,
+): ConvexPart[] {
   if (!joined.body) return [];
   return live.filter(
     (other) => !own.has(other) && other.body && crosses(joined.body!, other.body, crossing, size * 1e-9),
@@ -149,16 +166,16 @@ function runsInto(
 }
 
 function takingInWhatCrosses(
-  joined: Piece,
-  live: readonly Piece[],
-  gone: Set<Piece>,
+  joined: ConvexPart,
+  live: readonly ConvexPart[],
+  gone: Set<ConvexPart>,
   crossing: number,
-  shop: Workshop,
-): Piece {
+  context: DecompositionContext,
+): ConvexPart {
   for (let grown = joined; ;) {
-    const hit = runsInto(grown, live, gone, crossing, shop);
-    if (!hit.length) return measured(grown, shop);
+    const hit = runsInto(grown, live, gone, crossing, context);
+    if (!hit.length) return measured(grown, context);
     for (const piece of hit) gone.add(piece);
-    grown = joinedPiece([grown, ...hit], shop);
+    grown = joinedPart([grown, ...hit], context);
   }
 }

@@ -4,6 +4,7 @@ import {
   convexHull,
   hullVolume,
   withVertexBudget,
+  hullShape,
 } from '../hull/index.js';
 import { exactBox } from '../fit/index.js';
 import type { Shape } from '../shape/index.js';
@@ -17,7 +18,7 @@ import { bodyAround, type ConvexBody, convexBody, crosses } from './convex-overl
 export function keptOut(
   shape: Shape,
   obstacles: readonly ConvexBody[],
-  { depth, eps, mostVertices }: { depth: number; eps: number; mostVertices: number },
+  { depth, eps, maxVertices }: { depth: number; eps: number; maxVertices: number },
 ): Shape | null {
   let body = bodyAround(shape);
   let cut = false;
@@ -36,10 +37,10 @@ export function keptOut(
   }
   const few = withVertexBudget(
     { points: Float64Array.from(body.points), faces: body.faces },
-    mostVertices,
+    maxVertices,
     'inside',
   );
-  return { kind: 'hull', points: [...few.points], faces: few.faces };
+  return hullShape(few);
 }
 
 /** The largest part of a body on the far side of one face of an obstacle. */

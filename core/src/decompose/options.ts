@@ -3,9 +3,9 @@ import { DecomposeError } from './decompose-error.js';
 
 export interface DecomposeOptions {
   /** shapes on the highest rung, 1 to 64. Default 32 */
-  mostShapes?: number;
+  maxShapes?: number;
   /** corners of a hull at most, 4 or more. Default 32 */
-  mostVertices?: number;
+  maxVertices?: number;
   /** who collides: metres below which detail does not matter. Default: nothing is left out */
   agentDetail?: number;
   /** boxes or hulls that nothing may enter */
@@ -22,28 +22,28 @@ export interface DecomposeOptions {
 
 export type Settings = Required<Omit<DecomposeOptions, 'faces' | 'progress'>>;
 
-export const MOST_RUNG = 64;
+export const MAX_RUNG_SHAPES = 64;
 
 /** The options with their defaults. @throws DecomposeError when one makes no sense */
 export function checkedOptions(options: DecomposeOptions): Settings {
   const {
-    mostShapes = 32,
-    mostVertices = 32,
+    maxShapes = 32,
+    maxVertices = 32,
     agentDetail = 0,
     clearances = [],
     primitives = true,
     mayCross = true,
   } = options;
-  if (!Number.isInteger(mostShapes) || mostShapes < 1 || mostShapes > MOST_RUNG)
+  if (!Number.isInteger(maxShapes) || maxShapes < 1 || maxShapes > MAX_RUNG_SHAPES)
     throw new DecomposeError(
-      `The number of shapes must be a whole number from 1 to ${MOST_RUNG}, not ${mostShapes}.`,
+      `The number of shapes must be a whole number from 1 to ${MAX_RUNG_SHAPES}, not ${maxShapes}.`,
     );
-  if (!Number.isInteger(mostVertices) || mostVertices < 4)
-    throw new DecomposeError(`A hull has at least 4 corners; ${mostVertices} cannot be the most.`);
+  if (!Number.isInteger(maxVertices) || maxVertices < 4)
+    throw new DecomposeError(`A hull has at least 4 corners; ${maxVertices} cannot be the most.`);
   if (!(agentDetail >= 0) || !Number.isFinite(agentDetail))
     throw new DecomposeError(`The detail that matters must be a length of 0 or more, not ${agentDetail}.`);
   for (const clearance of clearances)
     if (clearance.kind !== 'box' && clearance.kind !== 'hull')
       throw new DecomposeError(`A clearance is a box or a hull, not a ${clearance.kind}.`);
-  return { mostShapes, mostVertices, agentDetail, clearances, primitives, mayCross };
+  return { maxShapes, maxVertices, agentDetail, clearances, primitives, mayCross };
 }

@@ -1,4 +1,4 @@
-import { axesFrom, dot, type Vec3 } from '../math/index.js';
+import { axesFrom, dot, UnionFind, type Vec3 } from '../math/index.js';
 
 /** A closed or open outline where a plane cuts a surface. */
 export interface SectionLoop {
@@ -64,18 +64,11 @@ function loopsOf(
   u: Vec3,
   w: Vec3,
 ): SectionLoop[] {
-  const parent = Array.from({ length: places.length / 3 }, (_, i) => i);
-  const root = (v: number): number => {
-    while (parent[v] !== v) v = parent[v] = parent[parent[v]!]!;
-    return v;
-  };
-  for (let i = 0; i < ends.length; i += 2) {
-    const [a, b] = [root(ends[i]!), root(ends[i + 1]!)];
-    parent[Math.max(a, b)] = Math.min(a, b);
-  }
+  const joined = new UnionFind(places.length / 3);
+  for (let i = 0; i < ends.length; i += 2) joined.join(ends[i]!, ends[i + 1]!);
   const loops = new Map<number, SectionLoop>();
   for (let i = 0; i < ends.length; i += 2) {
-    const r = root(ends[i]!);
+    const r = joined.root(ends[i]!);
     let loop = loops.get(r);
     if (!loop) loops.set(r, (loop = { centre: [0, 0, 0], length: 0, area: 0, outline: [] }));
     const [a, b] = [ends[i]! * 3, ends[i + 1]! * 3];

@@ -6,7 +6,7 @@ export interface ReducedProxyOptions extends ReduceOptions {
   /** the reduced surface itself, or a hull round each connected part of it. Default hulls */
   as?: 'hulls' | 'surface';
   /** corners a hull has at most. Default 32 */
-  mostCorners?: number;
+  maxCorners?: number;
 }
 
 /**
@@ -17,11 +17,11 @@ export interface ReducedProxyOptions extends ReduceOptions {
  */
 export async function reducedProxy(
   mesh: Mesh,
-  { as = 'hulls', mostCorners = 32, ...options }: ReducedProxyOptions,
+  { as = 'hulls', maxCorners = 32, ...options }: ReducedProxyOptions,
 ): Promise<{ shapes: Shape[]; reduced: ReducedSurface }> {
   const reduced = await reduceWhole(mesh, options);
   const { positions, indices } = reduced.mesh;
   if (as === 'surface')
     return { shapes: [{ kind: 'surface', points: [...positions], indices: [...indices] }], reduced };
-  return { shapes: wrap(reduced.mesh, { kind: 'hull', per: 'part', mostCorners }).shapes, reduced };
+  return { shapes: wrap(reduced.mesh, { kind: 'hull', per: 'shell', maxCorners }).shapes, reduced };
 }

@@ -12,12 +12,12 @@ import {
   splitFragment,
 } from './fragment.js';
 import type { State } from './hand-out.js';
-import { type Piece, pieceOf, reachesInto, type Workshop } from './piece.js';
+import { type ConvexPart, convexPartOf, reachesInto, type DecompositionContext } from './convex-part.js';
 
 /** A plane that resolves this share of all concave edges cuts at a corner, not through a bend. */
-const SHARP = 0.2;
+const CORNER_SHARE = 0.2;
 /** A run so many times as long as its bounds lies in coils. */
-const COILED = 4;
+const COIL_LENGTHS = 4;
 /** Counts that a run is cut into. */
 const COUNTS = [1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64];
 
@@ -25,21 +25,27 @@ const COUNTS = [1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64];
  * A bent tube, rail or ring in pieces of equal length, for each useful count until they stand off by no more than
  * `enough` metres; null when the piece is no run, is straight, lies in coils, or a clearance is in its way.
  */
-export function runStates(piece: Piece, mostShapes: number, enough: number, shop: Workshop): State[] | null {
+export function runStates(
+  piece: ConvexPart,
+  maxShapes: number,
+  enough: number,
+  context: DecompositionContext,
+): State[] | null {
   const { fragment } = piece;
-  if (!fragment || piece.standOff < shop.size * 1e-3 || piece.volume <= 0) return null;
+  if (!fragment || piece.standOff < context.size * 1e-3 || piece.volume <= 0) return null;
   // Where one plane takes away much of the hollow, corners are sharp and plain cuts do better.
-  if ((cutCandidates(fragment, 1).planes[0]?.resolves ?? 0) > SHARP) return null;
+  if ((cutCandidates(fragment, 1).planes[0]?.resolves ?? 0) > CORNER_SHARE) return null;
   const run = findCentreLine(fragment.points, fragment.triangles.subarray(0, fragment.faces * 3));
   if (!run || !isWhole(run, fragment)) return null;
-  if (run.length > COILED * diagonalOf(fragmentBounds(fragment))) return null;
+  if (run.length > COIL_LENGTHS * diagonalOf(fragmentBounds(fragment))) return null;
   const line = measured(run.line, run.closed);
   const states: State[] = [];
   const worst = (state: State) => Math.max(...state.map((part) => part.standOff));
   for (const count of COUNTS) {
-    if (count > mostShapes) break;
-    const state = count === 1 ? [piece] : equalPieces(fragment, line, run.radius, count, piece.group, shop);
-    if (!state || state.some((part) => reachesInto(part, shop))) {
+    if (count > maxShapes) break;
+    const state =
+      count === 1 ? [piece] : equalPieces(fragment, line, run.radius, count, piece.group, context);
+    if (!state || state.some((part) => reachesInto(part, context))) {
       if (count === 1) continue;
       return null;
     }
@@ -63,13 +69,13 @@ function equalPieces(
   radius: number,
   count: number,
   group: number,
-  shop: Workshop,
+  context: DecompositionContext,
 ): State | null {
   const joints = equalPlaces(line, count).map((s) => ({ at: placeAt(line, s), way: wayAt(line, s, radius) }));
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-8;
   const state: State = [];
   for (let i = 0; i < count; i++) {
-    shop.tick(-1);
+    context.progress(-1);
     const from = line.closed || i > 0 ? joints[i]! : null;
     const to = line.closed || i + 1 < count ? joints[(i + 1) % joints.length]! : null;
     const middle = placeAt(line, (line.length * (i + 0.5)) / count);
@@ -81,7 +87,7 @@ function equalPieces(
     const reach = line.length / count / 2 + radius;
     const own = splitFragment(part).filter((f) => offPlace(f, middle) <= reach);
     if (!own.length) return null;
-    state.push(pieceOf(joinFragments(own), group, shop));
+    state.push(convexPartOf(joinFragments(own), group, context));
   }
   return state.every((part) => part.hull) ? state : null;
 }

@@ -5,8 +5,8 @@ import { bodyAround, type ConvexBody } from './convex-overlap.js';
 import type { State } from './hand-out.js';
 import { keptOut } from './keep-out.js';
 import type { Settings } from './options.js';
-import type { Piece, Workshop } from './piece.js';
-import { pieceShape } from './piece-shape.js';
+import type { ConvexPart, DecompositionContext } from './convex-part.js';
+import { partShape } from './part-shape.js';
 import type { WholeArt } from './whole-art.js';
 
 /** One count of shapes, measured against the art. */
@@ -16,17 +16,17 @@ export interface Rung {
 }
 
 /** Shapes may meet within this many metres. */
-export const MEETING = 1e-4;
+export const MEETING_METRES = 1e-4;
 /** Without an agent a primitive serves when it stands off by this share of its size. */
-const LOOSENESS = 0.025;
+const LOOSE_FIT_SHARE = 0.025;
 /** While rungs are measured: rays for about 2 % of the volume, and so many vertices of the art. */
-export const RUNG_COMPARER = { cells: 40, mostVertices: 20_000 };
+export const RUNG_COMPARER = { cells: 40, maxVertices: 20_000 };
 /** Above this many shapes only some counts are told apart. */
 const EVERY_COUNT = 6;
 const COUNTS = [8, 10, 12, 16, 20, 24, 32, 40, 48, 64];
 
 /** Share of the work that is done when rungs begin to be measured. */
-const SEARCHED = 0.55;
+const SEARCH_PROGRESS_SHARE = 0.55;
 
 /** How far shapes and art stand out of each other at most, metres. */
 export const deviationOf = ({ figures }: Pick<Rung, 'figures'>): number =>
@@ -38,21 +38,21 @@ export function rungsOf(
   art: WholeArt,
   comparer: Comparer,
   settings: Settings,
-  shop: Workshop,
+  context: DecompositionContext,
 ): Rung[] {
-  const fitting = new Fitting(art, settings, shop);
+  const fitting = new Fitting(art, settings, context);
   const rungs: Rung[] = [];
   let least = Infinity;
   let leastFilled = Infinity;
-  const worth = worthMeasuring(states, settings.mostShapes, shop);
+  const worth = worthMeasuring(states, settings.maxShapes, context);
   for (const [i, state] of worth.entries()) {
-    shop.tick(SEARCHED + ((1 - SEARCHED) * i) / worth.length);
+    context.progress(SEARCH_PROGRESS_SHARE + ((1 - SEARCH_PROGRESS_SHARE) * i) / worth.length);
     const shapes = fitting.shapesFor(state);
     if (!shapes.length) continue;
     const figures = comparer.compare(shapes);
     const deviation = deviationOf({ figures });
     const filled = figures.overfill + figures.underfill;
-    const nearer = deviation < least * (1 - 1e-3) - shop.size * 1e-9;
+    const nearer = deviation < least * (1 - 1e-3) - context.size * 1e-9;
     const emptier = deviation < least * 1.02 && filled < leastFilled - figures.artVolume * 0.02;
     if (!nearer && !emptier) continue;
     least = Math.min(least, deviation);
@@ -63,7 +63,7 @@ export function rungsOf(
 }
 
 /** States with few enough shapes that stand off less, or fill less, than all with fewer. */
-function worthMeasuring(states: readonly State[], most: number, shop: Workshop): State[] {
+function worthMeasuring(states: readonly State[], most: number, context: DecompositionContext): State[] {
   const standOff = (state: State) => state.reduce((worst, piece) => Math.max(worst, piece.standOff), 0);
   const filled = (state: State) => state.reduce((sum, piece) => sum + piece.hullVolume, 0);
   let least = Infinity;
@@ -71,7 +71,7 @@ function worthMeasuring(states: readonly State[], most: number, shop: Workshop):
   const kept = states.filter((state) => {
     if (state.length > most) return false;
     const [off, volume] = [standOff(state), filled(state)];
-    const nearer = off < least * (1 - 1e-3) - shop.size * 1e-7;
+    const nearer = off < least * (1 - 1e-3) - context.size * 1e-7;
     if (!nearer && !(off < least * 1.02 && volume < leastFilled * 0.98)) return false;
     least = Math.min(least, off);
     leastFilled = Math.min(leastFilled, volume);
@@ -88,26 +88,26 @@ function worthMeasuring(states: readonly State[], most: number, shop: Workshop):
 
 /** Finds the shape for each piece once; where neighbours and clearances bind, what of it they leave. */
 class Fitting {
-  private readonly free = new Map<Piece, Shape>();
+  private readonly free = new Map<ConvexPart, Shape>();
 
   constructor(
     private readonly art: WholeArt,
     private readonly settings: Settings,
-    private readonly shop: Workshop,
+    private readonly context: DecompositionContext,
   ) {}
 
   shapesFor(state: State): Shape[] {
-    const { mayCross, mostVertices } = this.settings;
-    const { size, clearances } = this.shop;
+    const { mayCross, maxVertices } = this.settings;
+    const { size, clearances } = this.context;
     const shapes: Shape[] = [];
     const bodies: ConvexBody[] = [];
     // The largest come first: what crosses is cut off the smaller.
     const order = mayCross ? state : [...state].sort((a, b) => b.hullVolume - a.hullVolume);
     for (const piece of order) {
       let shape: Shape | null = this.freeShape(piece);
-      if (clearances.length) shape = keptOut(shape, clearances, { depth: 0, eps: size * 1e-9, mostVertices });
+      if (clearances.length) shape = keptOut(shape, clearances, { depth: 0, eps: size * 1e-9, maxVertices });
       if (shape && !mayCross)
-        shape = keptOut(shape, bodies, { depth: MEETING / 2, eps: size * 1e-9, mostVertices });
+        shape = keptOut(shape, bodies, { depth: MEETING_METRES / 2, eps: size * 1e-9, maxVertices });
       if (!shape) continue;
       shapes.push(shape);
       if (!mayCross) bodies.push(bodyAround(shape));
@@ -115,23 +115,23 @@ class Fitting {
     return shapes;
   }
 
-  private freeShape(piece: Piece): Shape {
+  private freeShape(piece: ConvexPart): Shape {
     let shape = this.free.get(piece);
     if (!shape) {
-      this.shop.tick(-1);
+      this.context.progress(-1);
       this.free.set(piece, (shape = this.fitted(piece)));
     }
     return shape;
   }
 
-  private fitted(piece: Piece): Shape {
-    const { primitives, agentDetail, mostVertices } = this.settings;
+  private fitted(piece: ConvexPart): Shape {
+    const { primitives, agentDetail, maxVertices } = this.settings;
     const points = this.art.pointsOf(piece);
     const own = diagonalOf(boundsOf(points));
     // A piece that stands off more than the agent minds is no better for a tight shape.
     const rough = agentDetail > 0 && piece.standOff <= agentDetail;
-    const looseness = rough ? 0 : LOOSENESS;
-    const tolerance = Math.max(agentDetail * 0.9, Math.min(piece.standOff * 0.1, own * LOOSENESS));
-    return pieceShape(points, { primitives, tolerance, looseness, mostVertices });
+    const looseness = rough ? 0 : LOOSE_FIT_SHARE;
+    const tolerance = Math.max(agentDetail * 0.9, Math.min(piece.standOff * 0.1, own * LOOSE_FIT_SHARE));
+    return partShape(points, { primitives, tolerance, looseness, maxVertices });
   }
 }

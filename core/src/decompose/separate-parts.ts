@@ -1,35 +1,35 @@
 import { type Bvh, buildBvh, type ClosedSolid, closestPoint } from '../solid/index.js';
-import type { Vec3 } from '../math/index.js';
+import { UnionFind, type Vec3 } from '../math/index.js';
 import { compact } from './fragment.js';
-import { type Piece, pieceOf, type Workshop } from './piece.js';
+import { type ConvexPart, convexPartOf, type DecompositionContext } from './convex-part.js';
 
 /** Surfaces that are told apart; of more, near ones are taken together. */
-const MOST_PARTS = 192;
+const MAX_PARTS = 192;
 /** Surfaces nearer than this share of the size belong to one solid to the eye. */
-const GAP = 0.005;
+const GAP_SHARE = 0.005;
 
 /**
  * The separate surfaces of the art as pieces, each with the number of the solid it belongs to. Hollows inside
  * closed ones are not seen from outside and are left out.
  */
-export function separateParts(solid: ClosedSolid, shop: Workshop): Piece[] {
+export function separateParts(solid: ClosedSolid, context: DecompositionContext): ConvexPart[] {
   const { shells, volumes, shellOf, indices, faces, positions } = solid;
   const boxes = shellBounds(solid);
-  const groups = groupsOf(solid, boxes, shop.size * GAP);
+  const groups = groupsOf(solid, boxes, context.size * GAP_SHARE);
   const real: number[][] = Array.from({ length: shells }, () => []);
   const caps: number[][] = Array.from({ length: shells }, () => []);
   for (let t = 0; t < shellOf.length; t++) {
     const list = (t < faces ? real : caps)[shellOf[t]!]!;
     list.push(indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!);
   }
-  const pieces: Piece[] = [];
+  const pieces: ConvexPart[] = [];
   for (const members of bundled(shells, boxes)) {
     const seen = members.filter((shell) => volumes[shell]! >= 0);
     const corners = seen.flatMap((shell) => real[shell]!);
     if (!corners.length) continue;
-    shop.tick(-1);
+    context.progress(-1);
     const closing = seen.flatMap((shell) => (volumes[shell] ? caps[shell]! : []));
-    pieces.push(pieceOf(compact(positions, corners, closing), groups[members[0]!]!, shop));
+    pieces.push(convexPartOf(compact(positions, corners, closing), groups[members[0]!]!, context));
   }
   return pieces;
 }
@@ -52,31 +52,27 @@ export function shellBounds({ positions, indices, shellOf, shells, faces }: Clos
 /** Shells that come within `gap` metres of each other are one group; [shells], the lowest shell of each. */
 function groupsOf(solid: ClosedSolid, boxes: Float64Array, gap: number): Int32Array {
   const { shells } = solid;
-  const parent = Int32Array.from({ length: shells }, (_, i) => i);
-  const root = (s: number): number => {
-    while (parent[s] !== s) s = parent[s] = parent[parent[s]!]!;
-    return s;
-  };
+  const groups = new UnionFind(shells);
   // Of very many shells the boxes alone decide: they are bundled by place anyway.
-  const meets = shells <= MOST_PARTS ? meeting(solid, gap) : () => true;
+  const meets = shells <= MAX_PARTS ? meeting(solid, gap) : () => true;
   const order = Int32Array.from({ length: shells }, (_, i) => i).sort(
     (a, b) => boxes[a * 6]! - boxes[b * 6]! || a - b,
   );
   let active: number[] = [];
   for (const s of order) {
     active = active.filter((o) => boxes[o * 6 + 3]! + gap >= boxes[s * 6]!);
-    for (const o of shells <= MOST_PARTS ? active : active.slice(-64)) {
-      if (root(s) === root(o)) continue;
+    for (const o of shells <= MAX_PARTS ? active : active.slice(-64)) {
+      if (groups.root(s) === groups.root(o)) continue;
       const near = [1, 2].every(
         (k) =>
           boxes[o * 6 + k]! - gap <= boxes[s * 6 + 3 + k]! &&
           boxes[s * 6 + k]! - gap <= boxes[o * 6 + 3 + k]!,
       );
-      if (near && meets(s, o)) parent[Math.max(root(s), root(o))] = Math.min(root(s), root(o));
+      if (near && meets(s, o)) groups.join(s, o);
     }
     active.push(s);
   }
-  return Int32Array.from({ length: shells }, (_, s) => root(s));
+  return Int32Array.from({ length: shells }, (_, s) => groups.root(s));
 }
 
 /** Whether two shells come near each other: asked at the corners of each, and at places along its edges. */
@@ -102,7 +98,7 @@ function meeting({ positions, indices, shellOf, shells, faces }: ClosedSolid, ga
 /** Shells one by one, or, when there are too many, those that are near each other together. */
 function bundled(shells: number, boxes: Float64Array): number[][] {
   const all = Array.from({ length: shells }, (_, s) => s);
-  if (shells <= MOST_PARTS) return all.map((s) => [s]);
+  if (shells <= MAX_PARTS) return all.map((s) => [s]);
   const middle = (s: number, k: number) => (boxes[s * 6 + k]! + boxes[s * 6 + 3 + k]!) / 2;
   const spread = (bundle: readonly number[]) => {
     let widest = { along: 0, extent: 0 };
@@ -119,7 +115,7 @@ function bundled(shells: number, boxes: Float64Array): number[][] {
   };
   const bundles = [spread(all)];
   // Halved across the longer side, the most spread first, until there are as many as can be told apart.
-  while (bundles.length < MOST_PARTS) {
+  while (bundles.length < MAX_PARTS) {
     let at = 0;
     for (let i = 1; i < bundles.length; i++) if (bundles[i]!.extent > bundles[at]!.extent) at = i;
     const { bundle, along, extent } = bundles[at]!;

@@ -1,13 +1,13 @@
-import { convexHull } from '../hull/index.js';
+import { convexHull, hullShape } from '../hull/index.js';
 import { cross, dot, scaled, subtract, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import type { HullShape } from '../shape/index.js';
 import { DecomposeError } from './decompose-error.js';
 
 /** Faces that lean from level by less than this cosine are treads. */
-const LEVEL = 0.9;
+const LEVEL_COSINE = 0.9;
 /** A flight climbs by at least this much for each metre that it runs. */
-const LEAST_CLIMB = 0.05;
+const MIN_CLIMB_RATIO = 0.05;
 /** Treads differ in height by more than this share of the climb. */
 const SAME_TREAD = 1e-3;
 /** Directions nearer to an axis than this are along it. */
@@ -51,7 +51,7 @@ export function slopeOf(mesh: Mesh, faces?: Iterable<number>): HullShape {
   const result = convexHull(points);
   if (result.span !== 'solid')
     throw new DecomposeError('These faces climb nowhere; choose the treads of a flight of steps.');
-  return { kind: 'hull', points: [...result.hull.points], faces: result.hull.faces };
+  return hullShape(result.hull);
 }
 
 const least = (values: readonly number[]) => values.reduce((a, b) => Math.min(a, b), Infinity);
@@ -64,7 +64,7 @@ function climbOf(faces: readonly number[], at: (corner: number) => Vec3): Vec3 {
     const [a, b, c] = [at(f * 3), at(f * 3 + 1), at(f * 3 + 2)];
     const n = cross(subtract(b, a), subtract(c, a));
     const area = Math.hypot(...n);
-    if (area > 0 && n[1] > LEVEL * area)
+    if (area > 0 && n[1] > LEVEL_COSINE * area)
       level.push({ middle: [0, 1, 2].map((k) => (a[k]! + b[k]! + c[k]!) / 3) as Vec3, area });
   }
   const treads = byHeight(level);
@@ -83,7 +83,7 @@ function climbOf(faces: readonly number[], at: (corner: number) => Vec3): Vec3 {
       ? [(xy * zz - zy * xz) / det, (zy * xx - xy * xz) / det]
       : [xy / (xx + zz || 1), zy / (xx + zz || 1)];
   const slope = Math.hypot(gx, gz);
-  if (!(slope > LEAST_CLIMB))
+  if (!(slope > MIN_CLIMB_RATIO))
     throw new DecomposeError('These faces climb nowhere; choose the treads of a flight of steps.');
   const snapped = (v: number) =>
     Math.abs(v) < ALONG_AXIS ? 0 : Math.abs(v) > 1 - ALONG_AXIS ** 2 ? Math.sign(v) : v;
@@ -135,7 +135,7 @@ function touchingLine(
     const run = along[b]! - along[a]!;
     const rise = heights[b]! - heights[a]!;
     // What rises hardly is a landing, what rises steeply is a riser.
-    if (run < (end - start) * 1e-6 || rise < run * LEAST_CLIMB || rise > run * 3 || run <= best.length)
+    if (run < (end - start) * 1e-6 || rise < run * MIN_CLIMB_RATIO || rise > run * 3 || run <= best.length)
       continue;
     const climb = rise / run;
     best = { climb, height: heights[a]! - climb * along[a]!, length: run };

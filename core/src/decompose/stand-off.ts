@@ -4,7 +4,7 @@ import type { Vec3 } from '../math/index.js';
 import type { DistanceBound, SolidDistance } from '../solid/index.js';
 
 /** The answer is right to within this share of itself, and this share of the art's size. */
-const CLOSE = 0.15;
+const PRECISION_SHARE = 0.15;
 const FINEST = 1 / 30;
 
 /** The art as something hulls stand off from. */
@@ -52,7 +52,7 @@ export function hullStandOff(
         ),
       );
       const within = bound.most(x, y, z);
-      if (within + reach <= most * (1 + CLOSE)) continue;
+      if (within + reach <= most * (1 + PRECISION_SHARE)) continue;
       let off = within;
       if (within > most) {
         at[0] = x;
@@ -67,7 +67,7 @@ export function hullStandOff(
           }
         }
       }
-      if (reach <= finest || off + reach <= most * (1 + CLOSE) || top + 18 > stack.length) continue;
+      if (reach <= finest || off + reach <= most * (1 + PRECISION_SHARE) || top + 18 > stack.length) continue;
       // Halved across the longest side.
       const ab = squared(ax - bx, ay - by, az - bz);
       const bc = squared(bx - cx, by - cy, bz - cz);

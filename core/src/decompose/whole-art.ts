@@ -1,12 +1,12 @@
 import { convexHull } from '../hull/index.js';
 import type { Mesh } from '../mesh/index.js';
-import { leavesOf, joinedPoints, type Piece, type Workshop } from './piece.js';
+import { leavesOf, joinedPoints, type ConvexPart, type DecompositionContext } from './convex-part.js';
 
 /** What lies farther than this share of the size from every piece was left out on purpose. */
 const LEFT_OUT = 0.02;
 
 /** Corners kept of each piece's hull: of a smooth one the rest would be cut back to few anyway. */
-const MOST_CORNERS = 160;
+const MAX_CORNERS = 160;
 
 /**
  * Every vertex of the art given to the piece it lies in or nearest to. Searching works on fewer triangles and
@@ -14,17 +14,17 @@ const MOST_CORNERS = 160;
  */
 export class WholeArt {
   /** corners of the hull of all the art a cut piece stands for. Shape: [3n] */
-  private readonly corners = new Map<Piece, Float64Array>();
+  private readonly corners = new Map<ConvexPart, Float64Array>();
 
-  constructor(mesh: Mesh, leaves: readonly Piece[], shop: Workshop) {
+  constructor(mesh: Mesh, leaves: readonly ConvexPart[], context: DecompositionContext) {
     const lists = leaves.map((): number[] => []);
     const { positions } = mesh;
     const used = new Uint8Array(positions.length / 3);
     for (const v of mesh.indices) used[v] = 1;
-    const near = new Nearest(leaves, shop.size);
+    const near = new Nearest(leaves, context.size);
     for (let v = 0; v < used.length; v++) {
       if (!used[v]) continue;
-      if (v % 4096 === 0) shop.tick(-1);
+      if (v % 4096 === 0) context.progress(-1);
       const [x, y, z] = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
       const i = near.to(x, y, z);
       if (i >= 0) lists[i]!.push(x, y, z);
@@ -33,13 +33,13 @@ export class WholeArt {
   }
 
   /** Points whose hull holds all art of a piece. Shape: [3n] */
-  pointsOf(piece: Piece): Float64Array {
+  pointsOf(piece: ConvexPart): Float64Array {
     return joinedPoints(leavesOf(piece).map((leaf) => this.corners.get(leaf) ?? leaf.points));
   }
 }
 
 function cornersOf(points: Float64Array): Float64Array {
-  const result = convexHull(points, { mostVertices: MOST_CORNERS });
+  const result = convexHull(points, { maxVertices: MAX_CORNERS });
   return result.span === 'solid' ? result.hull.points : points;
 }
 
@@ -48,7 +48,7 @@ class Nearest {
   private last = 0;
 
   constructor(
-    private readonly pieces: readonly Piece[],
+    private readonly pieces: readonly ConvexPart[],
     private readonly size: number,
   ) {}
 

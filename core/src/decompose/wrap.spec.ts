@@ -1,13 +1,13 @@
 import { joinMeshes, plainMesh } from '../mesh/index.js';
 import { shapeCorners, shapeVolume } from '../shape/index.js';
 import { ballMesh, boxMesh, moved, threeParts } from '../testing/meshes.js';
-import { MOST_SHAPES, wrap, WrapError } from './wrap.js';
+import { MAX_SHAPES, wrap, WrapError } from './wrap.js';
 
 describe('wrap', () => {
   it('puts one shape round everything or one round each part', () => {
     expect(wrap(threeParts(), { kind: 'box' }).shapes.length).toBe(1);
     expect(
-      wrap(threeParts(), { kind: 'hull', per: 'part' })
+      wrap(threeParts(), { kind: 'hull', per: 'shell' })
         .shapes.map(shapeVolume)
         .map((v) => v.toFixed(3)),
     ).toEqual([
@@ -23,16 +23,16 @@ describe('wrap', () => {
       [0, 0, 0],
       [0, 0, Math.SQRT1_2 / Math.SQRT2, Math.sqrt(0.75)],
     );
-    const [box] = wrap(turned, { kind: 'box', per: 'part' }).shapes;
+    const [box] = wrap(turned, { kind: 'box', per: 'shell' }).shapes;
     expect(shapeVolume(box!)).toBeCloseTo(8 * 0.02, 6);
   });
 
   it('keeps hulls to a number of corners and says by how much the art then stands out', () => {
-    const { shapes, cutBack } = wrap(ballMesh(1, [0, 0, 0], 32), { kind: 'hull', mostCorners: 40 });
+    const { shapes, cutBack } = wrap(ballMesh(1, [0, 0, 0], 32), { kind: 'hull', maxCorners: 40 });
     expect(shapeCorners(shapes[0]!)).toBe(40);
     expect(cutBack).toBeGreaterThan(0.005);
     expect(cutBack).toBeLessThan(0.2);
-    expect(wrap(boxMesh([1, 1, 1]), { kind: 'hull', mostCorners: 40 }).cutBack).toBe(0);
+    expect(wrap(boxMesh([1, 1, 1]), { kind: 'hull', maxCorners: 40 }).cutBack).toBe(0);
   });
 
   it('gives a flat part a thin box instead of a flat hull', () => {
@@ -45,8 +45,8 @@ describe('wrap', () => {
   it('refuses nothing at all, and a heap of crumbs', () => {
     expect(() => wrap(plainMesh([], []), { kind: 'box' })).toThrowError(WrapError, /no triangles/);
     const crumbs = joinMeshes(
-      Array.from({ length: MOST_SHAPES + 1 }, (_, i) => boxMesh([0.1, 0.1, 0.1], [i, 0, 0])),
+      Array.from({ length: MAX_SHAPES + 1 }, (_, i) => boxMesh([0.1, 0.1, 0.1], [i, 0, 0])),
     );
-    expect(() => wrap(crumbs, { kind: 'box', per: 'part' })).toThrowError(WrapError, /513 connected parts/);
+    expect(() => wrap(crumbs, { kind: 'box', per: 'shell' })).toThrowError(WrapError, /513 shells/);
   });
 });

@@ -14,7 +14,7 @@ import { boxCorners, type BoxShape, type CapsuleShape, type SphereShape } from '
 import { minVolumeBox } from './min-volume-box.js';
 
 /** How far a point may lie off, as a share of the size: single precision and coarse segments leave this much. */
-const OFF = 1e-3;
+const TOLERANCE_SHARE = 1e-3;
 
 const pointsOf = (positions: Float64Array): Vec3[] =>
   Array.from({ length: positions.length / 3 }, (_, i) => [
@@ -28,7 +28,7 @@ export function exactBox(positions: Float64Array): BoxShape | null {
   const size = diagonalOf(boundsOf(positions));
   const box = minVolumeBox(positions, { worthTurning: 1e-6 });
   const corners = boxCorners(box.center, box.halfExtents, box.rotation);
-  const near = (a: Vec3, b: Vec3) => distance(a, b) <= size * OFF;
+  const near = (a: Vec3, b: Vec3) => distance(a, b) <= size * TOLERANCE_SHARE;
   const points = pointsOf(positions);
   return points.every((p) => corners.some((c) => near(c, p))) &&
     corners.every((c) => points.some((p) => near(c, p)))
@@ -41,7 +41,7 @@ export function exactSphere(positions: Float64Array): SphereShape | null {
   const center = centreOf(boundsOf(positions));
   const radii = pointsOf(positions).map((p) => distance(p, center));
   const radius = Math.max(...radii);
-  if (radii.length < 12 || radius - Math.min(...radii) > radius * OFF * 10) return null;
+  if (radii.length < 12 || radius - Math.min(...radii) > radius * TOLERANCE_SHARE * 10) return null;
   return { kind: 'sphere', center, radius };
 }
 
@@ -61,7 +61,7 @@ export function exactCapsule(positions: Float64Array): CapsuleShape | null {
   if (halfLength < 0) return null;
   const off = (p: Vec3) =>
     Math.abs(Math.hypot(aside(p), Math.max(0, Math.abs(along(p)) - halfLength)) - radius);
-  if (points.some((p) => off(p) > radius * OFF * 10)) return null;
+  if (points.some((p) => off(p) > radius * TOLERANCE_SHARE * 10)) return null;
   const [x, y, z] = axesFrom(axis, [1, 0, 0]);
   return { kind: 'capsule', center, rotation: quatFromAxes(x, y, z), radius, halfLength };
 }

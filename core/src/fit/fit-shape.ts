@@ -1,5 +1,5 @@
 import { convexHull, type ConvexHull, planeOf } from '../hull/index.js';
-import { cross, dot, normalized, rotate, subtract, type Vec3 } from '../math/index.js';
+import { cross, dot, normalized, rotate, scaled, subtract, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import { type CapsuleShape, type CylinderShape, type Shape, shapeVolume } from '../shape/index.js';
 import { minVolumeBox } from './min-volume-box.js';
@@ -8,7 +8,7 @@ import { isDirection, refineAxis } from './refine-axis.js';
 import { capsuleAlong, cylinderAlong } from './round-about-axis.js';
 
 /** Starts that are followed downhill. */
-const FOLLOWED = 4;
+const DESCENTS = 4;
 
 /** The smallest cylinder found in any direction, straight or tapered, round packed points ([3n], n > 0). */
 export function freeCylinder(points: ArrayLike<number>, options: { tapered?: boolean } = {}): CylinderShape {
@@ -41,14 +41,20 @@ function smallestAlong<S extends Shape>(
     .filter(isDirection)
     .map((axis) => ({ axis, value: volume(axis) }))
     .sort((a, b) => a.value - b.value)
-    .slice(0, FOLLOWED)
+    .slice(0, DESCENTS)
     .map(({ axis, value }) => {
       const refined = refineAxis(axis, volume, { wide: 0.2, fine: 1e-6 });
       // An axis that is given by the art is kept unless leaving it gains something.
       return refined.value < value * (1 - 1e-3) ? refined : { axis, value };
     })
     .reduce((a, b) => (b.value < a.value * (1 - 1e-9) ? b : a));
-  return along(best.axis, corners);
+  return along(upwards(best.axis), corners);
+}
+
+/** The axis by its end that looks up, or else along x or z: what lies along it is told from its lower end. */
+function upwards(axis: Vec3): Vec3 {
+  const leading = [axis[1], axis[0], axis[2]].find((v) => Math.abs(v) > 1e-9) ?? 1;
+  return leading < 0 ? scaled(axis, -1) : axis;
 }
 
 /** Normals of the largest faces of a hull, largest first. */

@@ -8,3 +8,6 @@ export { smallestCircle } from './outline.js';
 export { capsuleAlong, cylinderAlong } from './round-about-axis.js';
 export { smallestSphere } from './smallest-sphere.js';
 export * from './suggest-shape.js';
+export { shapeOfKind, type ShapeOfKindOptions, WRAP_KINDS, type WrapKind } from './shape-of-kind.js';
+export { wedge } from './wedge.js';
+export { closestAround, type ShapeAround, shapesAround } from './shapes-around.js';

@@ -1,6 +1,6 @@
-import { boxPolyhedron, clipConvex } from '../hull/index.js';
+import { boxPolyhedron, clipConvex, hullShape } from '../hull/index.js';
 import { boundsOf, centreOf, length, normalized, scaled, sizeOf, type Vec3 } from '../math/index.js';
-import { type HullShape, LEAST_THICKNESS_METRES, thickened } from '../shape/index.js';
+import { type HullShape, MIN_THICKNESS_METRES, thickened } from '../shape/index.js';
 
 /** How many directions a hull may be limited to. */
 export const DIRECTION_COUNTS = [6, 10, 14, 18, 26] as const;
@@ -55,9 +55,9 @@ export function directedHull(points: ArrayLike<number>, count: DirectionCount): 
       low = Math.min(low, along);
       high = Math.max(high, along);
     }
-    const missing = Math.max(0, LEAST_THICKNESS_METRES - (high - low)) / 2;
+    const missing = Math.max(0, MIN_THICKNESS_METRES - (high - low)) / 2;
     hull = clipConvex(hull, n[0], n[1], n[2], high + missing, eps) ?? hull;
     hull = clipConvex(hull, -n[0], -n[1], -n[2], missing - low, eps) ?? hull;
   }
-  return { kind: 'hull', points: hull.points.map((value, i) => value + middle[i % 3]!), faces: hull.faces };
+  return hullShape(hull, middle);
 }

@@ -47,6 +47,16 @@ describe('minVolumeBox', () => {
     );
   });
 
+  it('loses no point beside others that are nearer to it than numbers can tell', () => {
+    const places: Vec3[] = [
+      [5e-324, 0, 0],
+      [0, -0.0101, 0],
+      [0, 0, 0],
+    ];
+    const box = minVolumeBox(places.flat());
+    for (const p of places) expect(inside(box, p, 1e-9)).toBeTrue();
+  });
+
   it('gives flat sets the least thickness', () => {
     expect(axisAlignedBox([0, 0, 0, 1, 0, 1]).halfExtents).toEqual([0.5, 0.0005, 0.5]);
   });

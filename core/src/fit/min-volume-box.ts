@@ -21,9 +21,9 @@ export interface MinVolumeBoxOptions {
 }
 
 /** Directions looked at in full; of more only the ones that stand for most surface. */
-const MOST_DIRECTIONS = 120;
+const MAX_DIRECTIONS = 120;
 /** How many of the best starts are followed downhill. */
-const FOLLOWED = 4;
+const DESCENTS = 4;
 
 /**
  * The smallest box round packed points ([3n], n > 0); the axis-aligned box when turning gains little.
@@ -46,7 +46,7 @@ export function minVolumeBox(
     .filter(isDirection)
     .map((axis) => ({ axis, value: volume(axis) }))
     .sort((a, b) => a.value - b.value)
-    .slice(0, FOLLOWED);
+    .slice(0, DESCENTS);
   let best = straight;
   let least = shapeVolume(straight) * (1 - worthTurning);
   const offer = (box: BoxShape) => {
@@ -136,7 +136,7 @@ function startsOf({ points, faces }: ConvexHull): Vec3[] {
 function heaviest(weighed: { axis: Vec3; weight: number }[]): Vec3[] {
   const kept: Vec3[] = [];
   for (const { axis } of weighed.sort((a, b) => b.weight - a.weight)) {
-    if (kept.length >= MOST_DIRECTIONS / 2) break;
+    if (kept.length >= MAX_DIRECTIONS / 2) break;
     if (!kept.some((other) => Math.abs(dot(other, axis)) > 1 - 1e-9)) kept.push(axis);
   }
   return kept;

@@ -3,7 +3,7 @@ export type Vec2 = [number, number];
 
 /** Convex outline of points in the plane, counter-clockwise (Andrew's monotone chain, 1979). */
 export function outline2d(points: readonly Vec2[]): Vec2[] {
-  const sorted = [...points].sort((p, q) => p[0] - q[0] || p[1] - q[1]);
+  const sorted = withoutVanishing(points).sort((p, q) => p[0] - q[0] || p[1] - q[1]);
   const half = (ordered: Vec2[]) => {
     const chain: Vec2[] = [];
     for (const p of ordered) {
@@ -15,6 +15,15 @@ export function outline2d(points: readonly Vec2[]): Vec2[] {
     return chain;
   };
   return [...half(sorted), ...half(sorted.reverse())];
+}
+
+/** Coordinates whose products would vanish are 0: else corners would vanish with them. */
+function withoutVanishing(points: readonly Vec2[]): Vec2[] {
+  let least = 1e-140;
+  for (const [x, y] of points) least = Math.max(least, Math.abs(x) * 1e-100, Math.abs(y) * 1e-100);
+  const vanishes = (v: number) => v !== 0 && Math.abs(v) < least;
+  if (!points.some(([x, y]) => vanishes(x) || vanishes(y))) return [...points];
+  return points.map(([x, y]) => [vanishes(x) ? 0 : x, vanishes(y) ? 0 : y]);
 }
 
 const turn = (o: Vec2, a: Vec2, b: Vec2) => (a[0] - o[0]) * (b[1] - o[1]) - (a[1] - o[1]) * (b[0] - o[0]);

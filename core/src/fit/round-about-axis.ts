@@ -1,8 +1,8 @@
 import { add, axesFrom, quatFromAxes, scaled, type Vec3 } from '../math/index.js';
-import { type CapsuleShape, type CylinderShape, LEAST_THICKNESS_METRES } from '../shape/index.js';
+import { type CapsuleShape, type CylinderShape, MIN_THICKNESS_METRES } from '../shape/index.js';
 import { outline2d, smallestCircle, type Vec2 } from './outline.js';
 
-const LEAST = LEAST_THICKNESS_METRES / 2;
+const LEAST = MIN_THICKNESS_METRES / 2;
 
 /** Points as heights along an axis and distances from it; the axis runs through the smallest circle's middle. */
 interface AboutAxis {

@@ -1,5 +1,5 @@
 import type { Vec3 } from '../math/index.js';
-import { LEAST_THICKNESS_METRES, type SphereShape } from '../shape/index.js';
+import { MIN_THICKNESS_METRES, type SphereShape } from '../shape/index.js';
 
 /**
  * The smallest sphere round packed points ([3n], n > 0), exact to rounding. (Welzl 1991, with the point that
@@ -36,7 +36,7 @@ export function smallestSphere(points: ArrayLike<number>): SphereShape {
   return {
     kind: 'sphere',
     center: [ball.x, ball.y, ball.z],
-    radius: Math.max(Math.sqrt(radius), LEAST_THICKNESS_METRES / 2),
+    radius: Math.max(Math.sqrt(radius), MIN_THICKNESS_METRES / 2),
   };
 }
 

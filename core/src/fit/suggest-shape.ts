@@ -1,4 +1,4 @@
-import { convexHull, hullDistance, hullVolume, type HullResult } from '../hull/index.js';
+import { convexHull, hullDistance, hullVolume, type HullResult, hullShape } from '../hull/index.js';
 import { boundsOf, diagonalOf } from '../math/index.js';
 import { type Shape, shapeCost, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { freeCapsule, freeCylinder } from './fit-shape.js';
@@ -38,7 +38,7 @@ export function suggestShape(points: ArrayLike<number>, options: SuggestOptions 
     smallestSphere(hull.points),
     freeCapsule(hull.points),
     shapeVolume(tapered) < shapeVolume(straight) * 0.99 ? tapered : straight,
-    { kind: 'hull', points: [...hull.points], faces: hull.faces },
+    hullShape(hull),
   ];
   const found = shapes.map((shape) => suggestion(shape, off));
   const serves = (s: Suggestion) => s.deviation <= tolerance;

@@ -1,4 +1,4 @@
-import { type Material, plainMaterial, type Scene, type Wrap } from '../piece/index.js';
+import { type SceneNote, type Material, plainMaterial, type Scene, type Wrap } from '../piece/index.js';
 import { FormatError, shown } from './format-error.js';
 
 /** Farthest that a file may reach, in its own unit: beyond that no length, area or volume can be trusted. */
@@ -25,7 +25,7 @@ export function checkScene(file: string, scene: Scene): Scene {
     materials: materials.map(whole),
     pictures: scene.pictures.map(whole),
     leftOut: scene.leftOut.map(whole),
-    notes: notes.map(wholeText),
+    notes: notes.map(wholeNote),
   };
 }
 
@@ -44,7 +44,7 @@ function checkReach(file: string, part: string, values: ArrayLike<number>): void
   }
 }
 
-function mendedMaterial(material: Material, notes: string[]): Material {
+function mendedMaterial(material: Material, notes: SceneNote[]): Material {
   const usual = plainMaterial(material.name);
   let mended = false;
   const number = (value: number, fallback: number): number => {
@@ -82,9 +82,16 @@ function mendedMaterial(material: Material, notes: string[]): Material {
     ),
   };
   if (mended || out.alpha !== material.alpha)
-    notes.push(`Material “${shown(material.name, 60)}” had values that are none; the usual ones stand in.`);
+    notes.push({ about: 'material-values', material: shown(material.name, 60) });
   return out;
 }
 
 /** Half of a character is no text that can be stored. */
+const wholeNote = (note: SceneNote): SceneNote =>
+  Object.fromEntries(
+    Object.entries(note).map(([name, value]: [string, unknown]) => [
+      name,
+      typeof value === 'string' ? wholeText(value) : value,
+    ]),
+  ) as SceneNote;
 const wholeText = (text: string): string => text.replace(/\p{Surrogate}/gu, '\ufffd');

@@ -6,7 +6,7 @@ import {
 } from '@gltf-transform/extensions';
 import { MeshoptEncoder } from 'meshoptimizer';
 import { type Mesh, meshBounds } from '../mesh/index.js';
-import { pieceDocumentSchema, type Scene } from '../piece/index.js';
+import { pieceDocumentSchema, type Scene, sceneNoteText } from '../piece/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { FormatError, memoryFile, readFile, writeGlb } from './index.js';
@@ -171,7 +171,7 @@ describe('files of other makes', () => {
     expect(scene.materials[0]).toEqual(
       jasmine.objectContaining({ metalness: 0, roughness: 0.9, alpha: 'opaque' }),
     );
-    expect(scene.notes.join()).toContain('the usual ones stand in');
+    expect(scene.notes.map(sceneNoteText).join()).toContain('the usual ones stand in');
     expect([scene.materials[0]!.name, scene.nodes[0]!.name]).toEqual(['oak \ufffd', 'crate \ufffd']);
     expect(pieceDocumentSchema.safeParse(pieceOf(scene).document).success).toBeTrue();
   });

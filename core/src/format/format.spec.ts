@@ -3,11 +3,11 @@ import { validateBytes } from 'gltf-validator';
 import { boundsOf, composeMatrix } from '../math/index.js';
 import { massOf, type Mesh, topologyOf, transformMesh } from '../mesh/index.js';
 import { surveyMesh } from '../solid/index.js';
-import { plainMaterial, plainNode, type Scene, wholeMesh } from '../piece/index.js';
+import { plainMaterial, plainNode, type Scene, wholeMesh, sceneNoteText } from '../piece/index.js';
 import { boxMesh, sceneOf, text, threeParts } from '../testing/meshes.js';
 import { FormatError } from './format-error.js';
 import { writeGlb } from './gltf/gltf-writer.js';
-import { LARGEST_FILE_BYTES, memoryFile } from './input-file.js';
+import { MAX_FILE_BYTES, memoryFile } from './input-file.js';
 import { ObjReader } from './obj/obj-reader.js';
 import { writeObj } from './obj/obj-writer.js';
 import { readFile } from './read-files.js';
@@ -87,7 +87,7 @@ describe('OBJ reader', () => {
     expect([...scene.meshes[1]!.mesh.normals!]).toEqual([0, 0, 1, 0, 0, 1, 0, 0, 1]);
     expect(scene.meshes[0]!.mesh.uvs[0]!.slice(0, 4)).toEqual(Float32Array.of(0, 1, 1, 1));
     expect(scene.leftOut).toEqual([{ kind: 'lines', name: '1 × “l”' }]);
-    expect(scene.notes[0]).toContain('x.mtl');
+    expect(sceneNoteText(scene.notes[0]!)).toContain('x.mtl');
   });
 
   it('keeps hollow polygons hollow', async () => {
@@ -139,7 +139,9 @@ describe('OBJ reader', () => {
     expect([...scene.meshes[0]!.mesh.colors!]).toEqual([1, 0, 0, 1, 0, 1, 0, 1, 1, 1, 1, 1]);
     expect(scene.materials[0]).toEqual(jasmine.objectContaining({ roughness: 0.4, metalness: 1 }));
     expect(scene.pictures.map((p) => p.name)).toEqual(['oak.png']);
-    expect(scene.notes).toEqual(['Picture “gone.png” of material “m” is not among the files.']);
+    expect(scene.notes.map(sceneNoteText)).toEqual([
+      'Picture “gone.png” of material “m” is not among the files.',
+    ]);
   });
 
   it('refuses with one sentence that names file, line and remedy', async () => {
@@ -169,7 +171,7 @@ describe('OBJ reader', () => {
     expect(await refusal(readObj(TETRA, 'a\n.obj'))).toContain('control character');
     expect(await refusal(readObj(TETRA, 'a.dwg'))).toContain('files ending in “.dwg” are not read');
     expect(
-      await refusal(readFile({ ...memoryFile('big.obj', text(TETRA)), size: LARGEST_FILE_BYTES + 1 })),
+      await refusal(readFile({ ...memoryFile('big.obj', text(TETRA)), size: MAX_FILE_BYTES + 1 })),
     ).toContain('more than the limit of 512 MB');
   });
 });
@@ -245,7 +247,7 @@ describe('GLB', () => {
     ]) {
       json.images[0] = { uri, name: 'oak' };
       const scene = await readFile(memoryFile('a.glb', glbOf(json, bin)));
-      expect(scene.notes).toEqual([`Picture “oak” ${why}.`]);
+      expect(scene.notes.map(sceneNoteText)).toEqual([`Picture “oak” ${why}.`]);
       expect(scene.materials.flatMap((material) => Object.keys(material.pictures))).toEqual([]);
     }
   });

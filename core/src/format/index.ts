@@ -7,8 +7,8 @@ export {
   checkInputFile,
   extensionOf,
   type InputFile,
-  LARGEST_FILE_BYTES,
-  LONGEST_FILE_NAME,
+  MAX_FILE_BYTES,
+  MAX_FILE_NAME_CHARACTERS,
   memoryFile,
 } from './input-file.js';
 export { ObjReader } from './obj/obj-reader.js';

@@ -1,4 +1,4 @@
-import { hasControlCharacters, LONGEST_INNER_NAME } from '../piece/index.js';
+import { hasControlCharacters, MAX_INNER_NAME_CHARACTERS } from '../piece/index.js';
 import { FormatError, type Place } from './format-error.js';
 
 /** A file to read: from a disk, a drop or memory. */
@@ -11,8 +11,8 @@ export interface InputFile {
 }
 
 /** Largest file that is taken in, in bytes. */
-export const LARGEST_FILE_BYTES = 512 * 1024 * 1024;
-export const LONGEST_FILE_NAME = 255;
+export const MAX_FILE_BYTES = 512 * 1024 * 1024;
+export const MAX_FILE_NAME_CHARACTERS = 255;
 
 export function memoryFile(name: string, bytes: Uint8Array): InputFile {
   return {
@@ -32,10 +32,10 @@ export const extensionOf = (name: string): string => /\.([^.]*)$/.exec(name)?.[1
 /** @throws FormatError when the name or the size of a file rules it out before reading */
 export function checkInputFile(file: Pick<InputFile, 'name' | 'size'>): void {
   const { name, size } = file;
-  if (name.length > LONGEST_FILE_NAME) {
+  if (name.length > MAX_FILE_NAME_CHARACTERS) {
     throw new FormatError(
       name,
-      `the file name has ${name.length} characters, more than ${LONGEST_FILE_NAME}`,
+      `the file name has ${name.length} characters, more than ${MAX_FILE_NAME_CHARACTERS}`,
       'rename the file',
     );
   }
@@ -50,21 +50,21 @@ export function checkInputFile(file: Pick<InputFile, 'name' | 'size'>): void {
   if (/\p{Surrogate}/u.test(name))
     throw new FormatError(name, 'the file name holds half of a character', 'rename the file');
   if (size === 0) throw new FormatError(name, 'the file is empty', 'export it again');
-  if (size > LARGEST_FILE_BYTES) {
+  if (size > MAX_FILE_BYTES) {
     throw new FormatError(
       name,
-      `the file has ${(size / 2 ** 20).toFixed(0)} MB, more than the limit of ${LARGEST_FILE_BYTES / 2 ** 20} MB`,
-      'reduce or split it before bringing it in',
+      `the file has ${(size / 2 ** 20).toFixed(0)} MB, more than the limit of ${MAX_FILE_BYTES / 2 ** 20} MB`,
+      'reduce or split it before importing it',
     );
   }
 }
 
 /** @throws FormatError when a name inside a file cannot be kept as it is */
 export function checkInnerName(file: string, what: string, name: string, place: Place): string {
-  if (name.length > LONGEST_INNER_NAME) {
+  if (name.length > MAX_INNER_NAME_CHARACTERS) {
     throw new FormatError(
       file,
-      `the ${what} name “${name.slice(0, 30)}…” has ${name.length} characters, more than ${LONGEST_INNER_NAME}`,
+      `the ${what} name “${name.slice(0, 30)}…” has ${name.length} characters, more than ${MAX_INNER_NAME_CHARACTERS}`,
       'shorten it and export again',
       place,
     );

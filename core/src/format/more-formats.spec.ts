@@ -2,12 +2,13 @@ import fc from 'fast-check';
 import { determinant3, type Quat, type Vec3 } from '../math/index.js';
 import { massOf, meshBounds, topologyOf, transformMesh } from '../mesh/index.js';
 import {
-  MOST_NODES,
+  MAX_NODES,
   plainMaterial,
   plainNode,
   type Scene,
   wholeMesh,
   worldMatrices,
+  sceneNoteText,
 } from '../piece/index.js';
 import { boxMesh, sceneOf, text, threeParts } from '../testing/meshes.js';
 import { FormatError } from './format-error.js';
@@ -280,7 +281,7 @@ describe('COLLADA', () => {
     expect(await refusal(read('a.dae', COLLADA('')))).toContain('its scene shows no triangles');
     expect(await refusal(read('a.dae', '<svg/>'))).toContain('<svg> is not COLLADA');
     expect(
-      await refusal(read('a.dae', COLLADA(SCENE(`<node>${LEAF}</node>`.repeat(MOST_NODES + 5))))),
+      await refusal(read('a.dae', COLLADA(SCENE(`<node>${LEAF}</node>`.repeat(MAX_NODES + 5))))),
     ).toContain('20,005 nodes, and a piece takes 20,000');
   });
 });
@@ -297,7 +298,7 @@ describe('STL', () => {
       scene.unit.stated,
     ]).toEqual([8, 8, false]);
     expect((await read('a.stl', Uint8Array.of(...bytes, 0, 0))).notes).toEqual([
-      '2 bytes after the last triangle were left out.',
+      { about: 'bytes-ignored', bytes: 2 },
     ]);
   });
 
@@ -338,7 +339,7 @@ describe('PLY', () => {
       2,
       [0, 1, 0, 1],
     ]);
-    expect(scene.notes).toEqual(['1 “edge” were left out.']);
+    expect(scene.notes.map(sceneNoteText)).toEqual(['1 “edge” ignored.']);
     for (const little of [true, false]) {
       const header = text(
         `ply\nformat binary_${little ? 'little' : 'big'}_endian 1.0\nelement vertex 3\nproperty double x\nproperty float y\nproperty short z\nelement face 2\nproperty uchar flags\nproperty list ushort uint vertex_index\nend_header\n`,

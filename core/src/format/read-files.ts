@@ -1,4 +1,4 @@
-import { MOST_NODES, type Scene } from '../piece/index.js';
+import { MAX_NODES, type Scene } from '../piece/index.js';
 import { asUtf8 } from './as-utf8.js';
 import { checkScene } from './check-scene.js';
 import { FormatError } from './format-error.js';
@@ -9,6 +9,7 @@ import { readMtl } from './obj/mtl.js';
 import { ObjReader } from './obj/obj-reader.js';
 import { readPly } from './ply/ply-reader.js';
 import { readStl } from './stl/stl-reader.js';
+import { countText } from '../math/figures.js';
 
 export interface ReadOptions {
   /** called with the share read, 0 to 1 */
@@ -39,10 +40,10 @@ export async function readFile(
 ): Promise<Scene> {
   const scene = checkScene(file.name, await readAny(file, beside, options));
   const count = scene.nodes.length;
-  if (count > MOST_NODES)
+  if (count > MAX_NODES)
     throw new FormatError(
       file.name,
-      `it has ${count.toLocaleString('en-GB')} nodes, and a piece takes ${MOST_NODES.toLocaleString('en-GB')}`,
+      `it has ${countText(count)} nodes, and a piece takes ${countText(MAX_NODES)}`,
       'join parts or export fewer at a time',
     );
   return scene;
@@ -79,10 +80,7 @@ async function readObj(
   for (const library of libraries) {
     const found = findBeside(beside, library);
     if (found) await readMtl(scene, asUtf8(found), beside);
-    else
-      scene.notes.push(
-        `Material library “${library.slice(0, 80)}” is not among the files: materials keep their names only.`,
-      );
+    else scene.notes.push({ about: 'material-library', library: library.slice(0, 80) });
   }
   return scene;
 }

@@ -1,7 +1,7 @@
 import { FormatError } from './format-error.js';
 
 /** Longest line that is read, in characters. */
-const LONGEST_LINE = 1_000_000;
+const MAX_LINE_CHARACTERS = 1_000_000;
 
 /** Lines of a file that comes in chunks, without their ends; a line that never ends is refused. */
 export async function* textLines(file: string, chunks: AsyncIterable<Uint8Array>): AsyncGenerator<string> {
@@ -11,8 +11,12 @@ export async function* textLines(file: string, chunks: AsyncIterable<Uint8Array>
     const lines = (rest + decoder.decode(chunk, { stream: true })).split('\n');
     rest = lines.pop()!;
     for (const line of lines) yield line.endsWith('\r') ? line.slice(0, -1) : line;
-    if (rest.length > LONGEST_LINE)
-      throw new FormatError(file, `a line has more than ${LONGEST_LINE} characters`, 'export the file again');
+    if (rest.length > MAX_LINE_CHARACTERS)
+      throw new FormatError(
+        file,
+        `a line has more than ${MAX_LINE_CHARACTERS} characters`,
+        'export the file again',
+      );
   }
   rest += decoder.decode();
   if (rest) yield rest;

@@ -106,7 +106,7 @@ describe('convexHull', () => {
         fc.array(fc.tuple(wide, wide, wide), { minLength: 20, maxLength: 80 }),
         fc.integer({ min: 4, max: 16 }),
         (places, budget) => {
-          const few = convexHull(places.flat(), { mostVertices: budget });
+          const few = convexHull(places.flat(), { maxVertices: budget });
           if (few.span !== 'solid') return;
           expect(few.hull.points.length / 3).toBeLessThanOrEqual(budget);
           expectHull(few.hull, [...few.hull.points]);

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.js';
+import { sixfoldVolume, type Vec3 } from '../math/index.js';
 import { firstTetrahedron } from './first-tetrahedron.js';
 import { HullBuilder } from './hull-builder.js';
 import { facePlanes } from './plane.js';
@@ -17,7 +17,7 @@ export type HullResult = { span: 'solid'; hull: ConvexHull } | { span: 'empty' |
 
 export interface HullOptions {
   /** stop after so many corners: an inner approximation, the farthest points first. Default: no limit */
-  mostVertices?: number;
+  maxVertices?: number;
 }
 
 /**
@@ -28,14 +28,14 @@ export interface HullOptions {
  * polyhedron is exactly convex and closed at every step, and its corners do not depend on the order
  * of the input.
  */
-export function convexHull(points: ArrayLike<number>, { mostVertices }: HullOptions = {}): HullResult {
+export function convexHull(points: ArrayLike<number>, { maxVertices }: HullOptions = {}): HullResult {
   const conditioned = withinRange(points);
-  const first = mostVertices === undefined ? some(points.length / 3) : undefined;
+  const first = maxVertices === undefined ? some(points.length / 3) : undefined;
   const found = firstTetrahedron(first ? gather(conditioned, first) : conditioned);
   const start = found.span !== 'solid' && first ? firstTetrahedron(conditioned) : found;
   if (start.span !== 'solid') return { span: start.span };
   const corners = first && start === found ? start.corners.map((i) => first[i]!) : start.corners;
-  const builder = new HullBuilder(conditioned, corners, { mostVertices, first });
+  const builder = new HullBuilder(conditioned, corners, { maxVertices, first });
   builder.grow();
   const solid = polyhedron(conditioned, builder);
   return { span: 'solid', hull: { points: gather(points, solid.corners), faces: solid.faces } };
@@ -43,13 +43,13 @@ export function convexHull(points: ArrayLike<number>, { mostVertices }: HullOpti
 
 /**
  * Volume of the convex hull of packed points ([3n]); 0 when they are flat. Less work than the hull itself, and with
- * `mostVertices`, farthest first, less still.
+ * `maxVertices`, farthest first, less still.
  */
-export function volumeOfHullOf(points: ArrayLike<number>, mostVertices?: number): number {
+export function volumeOfHullOf(points: ArrayLike<number>, maxVertices?: number): number {
   const conditioned = withinRange(points);
   const start = firstTetrahedron(conditioned);
   if (start.span !== 'solid') return 0;
-  const builder = new HullBuilder(conditioned, start.corners, { mostVertices });
+  const builder = new HullBuilder(conditioned, start.corners, { maxVertices });
   builder.grow();
   // Points too small or too large for exact signs were scaled; their ratio brings the volume back.
   const largest = points.length ? largestOf(points) / largestOf(conditioned) : 1;
@@ -99,19 +99,10 @@ export function hullVolume({ points: p, faces }: ConvexHull): number {
   let six = 0;
   for (const face of faces) {
     const a = face[0]! * 3;
-    const ax = p[a]! - ox,
-      ay = p[a + 1]! - oy,
-      az = p[a + 2]! - oz;
     for (let i = 1; i + 1 < face.length; i++) {
       const b = face[i]! * 3;
       const c = face[i + 1]! * 3;
-      const bx = p[b]! - ox,
-        by = p[b + 1]! - oy,
-        bz = p[b + 2]! - oz;
-      const cx = p[c]! - ox,
-        cy = p[c + 1]! - oy,
-        cz = p[c + 2]! - oz;
-      six += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+      six += sixfoldVolume(p, a, b, c, ox, oy, oz);
     }
   }
   return six / 6;

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.js';
+import { areaVector, type Vec3 } from '../math/index.js';
 import { convexHull, type HullResult } from './convex-hull.js';
 
 /**
@@ -30,15 +30,7 @@ export function halfSpaceCorners(planes: ArrayLike<number>, inside: Readonly<Vec
     for (let i = 1; i + 1 < face.length; i++) {
       const a = face[i]! * 3;
       const b = face[i + 1]! * 3;
-      const ux = q[a]! - q[o]!,
-        uy = q[a + 1]! - q[o + 1]!,
-        uz = q[a + 2]! - q[o + 2]!;
-      const vx = q[b]! - q[o]!,
-        vy = q[b + 1]! - q[o + 1]!,
-        vz = q[b + 2]! - q[o + 2]!;
-      const x = uy * vz - uz * vy,
-        y = uz * vx - ux * vz,
-        z = ux * vy - uy * vx;
+      const [x, y, z] = areaVector(q, o, a, b);
       const size = x * x + y * y + z * z;
       if (size <= best) continue;
       best = size;

@@ -1,9 +1,9 @@
-import { type Bounds, boundsOf, diagonalOf, type Vec3 } from '../math/index.js';
+import { type Bounds, boundsOf, diagonalOf, sixfoldVolume, type Vec3 } from '../math/index.js';
 import { comesBefore, orient } from './orientation.js';
 
 const NONE = -1;
 /** Cells along each side of the cube that directions are sorted into. */
-const CELLS = 12;
+const CELLS_PER_SIDE = 12;
 
 const everyPoint = (n: number): Int32Array => Int32Array.from({ length: n }, (_, v) => v);
 
@@ -32,7 +32,7 @@ export class HullBuilder {
   private readonly after: Int32Array;
   private readonly free: number[] = [];
   private readonly waiting: number[] = [];
-  private readonly mostVertices: number;
+  private readonly maxVertices: number;
   private readonly reach: number;
   private readonly size: number;
   private readonly visible: number[] = [];
@@ -43,14 +43,14 @@ export class HullBuilder {
   /**
    * @param p [3n], magnitudes between 2^-200 and about 1, or zero
    * @param start four corners, the first three counter-clockwise seen from outside
-   * @param options `mostVertices`: stop there, the farthest points taken first; `first`: points to begin with
+   * @param options `maxVertices`: stop there, the farthest points taken first; `first`: points to begin with
    */
   constructor(
     private readonly p: Float64Array,
     start: readonly number[],
-    { mostVertices = Infinity, first }: { mostVertices?: number; first?: Int32Array } = {},
+    { maxVertices = Infinity, first }: { maxVertices?: number; first?: Int32Array } = {},
   ) {
-    this.mostVertices = mostVertices;
+    this.maxVertices = maxVertices;
     const bounds = boundsOf(p);
     this.reach = Math.max(...bounds.min.map(Math.abs), ...bounds.max.map(Math.abs));
     this.size = diagonalOf(bounds);
@@ -128,9 +128,9 @@ export class HullBuilder {
         sign = z;
       }
       if (sign < 0) side++;
-      const i = Math.min(CELLS - 1, ((s / far + 1) * (CELLS / 2)) | 0);
-      const j = Math.min(CELLS - 1, ((t / far + 1) * (CELLS / 2)) | 0);
-      if (far < reach[(side * CELLS + i) * CELLS + j]!) continue;
+      const i = Math.min(CELLS_PER_SIDE - 1, ((s / far + 1) * (CELLS_PER_SIDE / 2)) | 0);
+      const j = Math.min(CELLS_PER_SIDE - 1, ((t / far + 1) * (CELLS_PER_SIDE / 2)) | 0);
+      if (far < reach[(side * CELLS_PER_SIDE + i) * CELLS_PER_SIDE + j]!) continue;
       out[count++] = v;
     }
     return out.subarray(0, count);
@@ -139,7 +139,7 @@ export class HullBuilder {
   /** [6 * cells * cells]: sides +x, -x, +y, -y, +z, -z of the cube, cells by the next axis and the one after. */
   private coreReach(middle: Readonly<Vec3>, faces: readonly number[]): Float64Array {
     const { planes } = this;
-    const reach = new Float64Array(6 * CELLS * CELLS).fill(Infinity);
+    const reach = new Float64Array(6 * CELLS_PER_SIDE * CELLS_PER_SIDE).fill(Infinity);
     const margin = 1e-9;
     for (const face of faces) {
       const f = face * 4;
@@ -150,12 +150,12 @@ export class HullBuilder {
         const axis = side >> 1;
         const along = n[axis]! * (side & 1 ? -1 : 1);
         const [ns, nt] = [n[(axis + 1) % 3]!, n[(axis + 2) % 3]!];
-        for (let i = 0; i < CELLS; i++) {
-          const s = Math.max(ns * (i / CELLS), ns * ((i + 1) / CELLS)) * 2 - ns;
-          for (let j = 0; j < CELLS; j++) {
-            const t = Math.max(nt * (j / CELLS), nt * ((j + 1) / CELLS)) * 2 - nt;
+        for (let i = 0; i < CELLS_PER_SIDE; i++) {
+          const s = Math.max(ns * (i / CELLS_PER_SIDE), ns * ((i + 1) / CELLS_PER_SIDE)) * 2 - ns;
+          for (let j = 0; j < CELLS_PER_SIDE; j++) {
+            const t = Math.max(nt * (j / CELLS_PER_SIDE), nt * ((j + 1) / CELLS_PER_SIDE)) * 2 - nt;
             const steepest = along + s + t;
-            const cell = (side * CELLS + i) * CELLS + j;
+            const cell = (side * CELLS_PER_SIDE + i) * CELLS_PER_SIDE + j;
             const limit = off <= 0 ? 0 : steepest > 0 ? (off / steepest) * (1 - margin) : Infinity;
             if (limit < reach[cell]!) reach[cell] = limit;
           }
@@ -173,8 +173,8 @@ export class HullBuilder {
 
   /** Take in points until all are inside, or until the hull has so many vertices: then the farthest first. */
   grow(): void {
-    while (this.vertices < this.mostVertices) {
-      const face = this.mostVertices === Infinity ? this.anyWaiting() : this.farthest();
+    while (this.vertices < this.maxVertices) {
+      const face = this.maxVertices === Infinity ? this.anyWaiting() : this.farthest();
       if (face === NONE) return;
       this.take(face);
       this.vertices++;
@@ -190,16 +190,7 @@ export class HullBuilder {
       if (!alive[face]) continue;
       const [a, b, c] = [corners[face * 3]! * 3, corners[face * 3 + 1]! * 3, corners[face * 3 + 2]! * 3];
       if (o < 0) o = a;
-      const ax = p[a]! - p[o]!,
-        ay = p[a + 1]! - p[o + 1]!,
-        az = p[a + 2]! - p[o + 2]!;
-      const bx = p[b]! - p[o]!,
-        by = p[b + 1]! - p[o + 1]!,
-        bz = p[b + 2]! - p[o + 2]!;
-      const cx = p[c]! - p[o]!,
-        cy = p[c + 1]! - p[o + 1]!,
-        cz = p[c + 2]! - p[o + 2]!;
-      six += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+      six += sixfoldVolume(p, a, b, c, p[o]!, p[o + 1]!, p[o + 2]!);
     }
     return six / 6;
   }

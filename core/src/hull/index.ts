@@ -1,5 +1,6 @@
 export * from './clip-convex.js';
 export * from './convex-hull.js';
+export { hullShape } from './hull-shape.js';
 export { halfSpaceCorners } from './half-spaces.js';
 export { facePlanes, planeOf } from './plane.js';
 export { type BudgetSide, withVertexBudget } from './vertex-budget.js';

@@ -1,14 +1,14 @@
 /** A linear programme in three unknowns, small enough for flat arrays of fixed size. */
-const MOST = 64;
-const a2 = new Float64Array(MOST);
-const b2 = new Float64Array(MOST);
-const c2 = new Float64Array(MOST);
+const MAX_ROWS = 64;
+const a2 = new Float64Array(MAX_ROWS);
+const b2 = new Float64Array(MAX_ROWS);
+const c2 = new Float64Array(MAX_ROWS);
 
 /** The place found by `lowestCorner`, and g . x there. */
 export const lowest = { x: 0, y: 0, z: 0, value: 0 };
 
 /** Planes that `lowestCorner` takes at most. */
-export const MOST_PLANES = MOST - 8;
+export const MAX_PLANES = MAX_ROWS - 8;
 
 /**
  * The place that is lowest along g of all with n . x >= d for every plane; false when there is none within
@@ -16,7 +16,7 @@ export const MOST_PLANES = MOST - 8;
  * order given: a plane that the best place so far satisfies changes nothing.)
  *
  * @param planes [4n], unit normals and offsets
- * @param count how many of them, at most `MOST_PLANES`
+ * @param count how many of them, at most `MAX_PLANES`
  */
 export function lowestCorner(
   planes: Float64Array,

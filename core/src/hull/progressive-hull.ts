@@ -1,5 +1,5 @@
 import type { ConvexHull } from './convex-hull.js';
-import { lowest, lowestCorner, MOST_PLANES } from './lowest-corner.js';
+import { lowest, lowestCorner, MAX_PLANES } from './lowest-corner.js';
 
 /** What an edge would cost, and the vertex that it would become. */
 interface Price {
@@ -12,7 +12,7 @@ interface Price {
   stale: boolean;
 }
 
-const planes = new Float64Array(MOST_PLANES * 4);
+const planes = new Float64Array(MAX_PLANES * 4);
 
 /**
  * A hull that loses vertices and only ever grows: an edge becomes one vertex outside the planes of all faces
@@ -38,8 +38,8 @@ export class ProgressiveHull {
   }
 
   /** Collapse the cheapest edge until so many vertices are left; false when no edge can go. */
-  reduce(mostVertices: number): boolean {
-    while (this.left > mostVertices) {
+  reduce(maxVertices: number): boolean {
+    while (this.left > maxVertices) {
       let best: Price | null = null;
       for (const price of this.prices.values()) if (!best || price.cost < best.cost) best = price;
       if (!best) return false;
@@ -127,7 +127,7 @@ export class ProgressiveHull {
     let shared = 0;
     for (const u of this.ring(w)) if (ringV.includes(u)) shared++;
     const both = this.facesRound(v, w);
-    if (shared !== 2 || both.length > MOST_PLANES || this.left <= 4) return null;
+    if (shared !== 2 || both.length > MAX_PLANES || this.left <= 4) return null;
     // Everything is measured from v, so that a hull far from its origin loses no digits.
     const [ox, oy, oz] = [p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!];
     let count = 0;

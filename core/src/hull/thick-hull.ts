@@ -14,7 +14,7 @@ export function thickHull(points: ArrayLike<number>, thickness: number): ConvexH
   if (result.span === 'solid') return result.hull;
   if (result.span === 'empty') throw new RangeError('There are no points to make a hull of.');
   const half = thickness / 2;
-  const shifts = acrossOf(points, result.span).reduce(
+  const shifts = acrossOf(points, result.span, thickness * 1e-9).reduce(
     (all, axis) => all.flatMap((v) => [-half, half].map((s) => v.map((c, k) => c + axis[k]! * s) as Vec3)),
     [[0, 0, 0] as Vec3],
   );
@@ -28,15 +28,9 @@ export function thickHull(points: ArrayLike<number>, thickness: number): ConvexH
   return found.hull;
 }
 
-/** The directions in which points have no extent. */
-function acrossOf(points: ArrayLike<number>, span: 'point' | 'line' | 'plane'): Vec3[] {
+/** The directions in which points have no extent; what is shorter than `nothing`, metres, is none. */
+function acrossOf(points: ArrayLike<number>, span: 'point' | 'line' | 'plane', nothing: number): Vec3[] {
   const at = (i: number): Vec3 => [points[i]!, points[i + 1]!, points[i + 2]!];
-  if (span === 'point')
-    return [
-      [1, 0, 0],
-      [0, 1, 0],
-      [0, 0, 1],
-    ];
   const farthest = (size: (p: Vec3) => number): Vec3 => {
     let best = at(0);
     for (let i = 3; i + 2 < points.length; i += 3) if (size(at(i)) > size(best)) best = at(i);
@@ -47,16 +41,23 @@ function acrossOf(points: ArrayLike<number>, span: 'point' | 'line' | 'plane'): 
     farthest((p) => length(subtract(p, start))),
     start,
   );
-  if (span === 'line') {
+  if (span === 'point' || length(along) <= nothing)
+    return [
+      [1, 0, 0],
+      [0, 1, 0],
+      [0, 0, 1],
+    ];
+  const aside = subtract(
+    farthest((p) => length(cross(along, subtract(p, start)))),
+    start,
+  );
+  const normal = scaled(cross(along, aside), 1 / length(along));
+  if (span === 'line' || length(normal) <= nothing) {
     const [x, , z] = axesFrom(
       normalized(along),
       Math.abs(along[0]) < length(along) * 0.9 ? [1, 0, 0] : [0, 0, 1],
     );
     return [x, z];
   }
-  const aside = subtract(
-    farthest((p) => length(cross(along, subtract(p, start)))),
-    start,
-  );
-  return [normalized(scaled(cross(along, aside), 1 / length(along)))];
+  return [normalized(normal)];
 }

@@ -1,4 +1,4 @@
-import { multiplyQuats, quatAbout, rotate, type Vec3 } from '../math/index.js';
+import { multiplyQuats, quatAbout, rotate, sixfoldVolume, type Vec3 } from '../math/index.js';
 import { type ConvexHull, convexHull, farthestOutside, hullVolume, verticesCentre } from './convex-hull.js';
 import { halfSpaceCorners } from './half-spaces.js';
 import { planeOf } from './plane.js';
@@ -11,9 +11,9 @@ import { ProgressiveHull } from './progressive-hull.js';
 export type BudgetSide = 'outside' | 'inside' | 'between';
 
 /** Above this many times the budget an outside hull is first brought near by planes, then reduced edge by edge. */
-const MANY = 3;
+const PLANES_FIRST_FACTOR = 3;
 /** Vertices beyond the budget from which those to keep inside are chosen. */
-const SPARE = 24;
+const SPARE_VERTICES = 24;
 /** Face normals of a regular tetrahedron. */
 const REGULAR = [
   [1, 1, 1],
@@ -23,38 +23,38 @@ const REGULAR = [
 ].map((n) => n.map((v) => v / Math.sqrt(3)) as Vec3);
 
 /**
- * The hull with at most `mostVertices` vertices (4 or more): the same object when it has no more, else a new
+ * The hull with at most `maxVertices` vertices (4 or more): the same object when it has no more, else a new
  * one that is convex and closed.
  */
 export function withVertexBudget(
   hull: ConvexHull,
-  mostVertices: number,
+  maxVertices: number,
   side: BudgetSide = 'outside',
 ): ConvexHull {
-  if (hull.points.length / 3 <= mostVertices) return hull;
-  if (side === 'outside') return outside(hull, mostVertices);
-  const inner = inside(hull, mostVertices);
+  if (hull.points.length / 3 <= maxVertices) return hull;
+  if (side === 'outside') return outside(hull, maxVertices);
+  const inner = inside(hull, maxVertices);
   if (side === 'inside') return inner;
   const grow = Math.cbrt(hullVolume(hull) / hullVolume(inner));
   return solid(grownAbout(inner.points, verticesCentre(inner.points), grow));
 }
 
-function outside(hull: ConvexHull, mostVertices: number): ConvexHull {
-  const many = Math.max(60, MANY * mostVertices);
+function outside(hull: ConvexHull, maxVertices: number): ConvexHull {
+  const many = Math.max(60, PLANES_FIRST_FACTOR * maxVertices);
   const near = hull.points.length / 3 > many ? planesAround(hull, many / 4) : hull;
   const reduced = new ProgressiveHull(near);
   const box = boundingBox(hull.points);
   // Few vertices: a box is 8 and a tetrahedron 4, and edge by edge is not always the best way there.
-  const candidates: ConvexHull[] = reduced.reduce(mostVertices) ? [solid(reduced.corners())] : [];
-  if (mostVertices >= 8) candidates.push(solid(box));
-  if (mostVertices < 8 || !candidates.length) candidates.push(aroundSimplex(hull));
+  const candidates: ConvexHull[] = reduced.reduce(maxVertices) ? [solid(reduced.corners())] : [];
+  if (maxVertices >= 8) candidates.push(solid(box));
+  if (maxVertices < 8 || !candidates.length) candidates.push(aroundSimplex(hull));
   const best = candidates.reduce((a, b) => (hullVolume(b) < hullVolume(a) ? b : a));
   return containing(best, hull.points);
 }
 
 /** Some planes of the hull, pushed out to touch it: an outer hull with few faces. */
 function planesAround(hull: ConvexHull, planeCount: number): ConvexHull {
-  const inner = solid(convexHull(hull.points, { mostVertices: planeCount }));
+  const inner = solid(convexHull(hull.points, { maxVertices: planeCount }));
   const planes: number[] = [];
   for (const face of inner.faces) {
     const [x, y, z] = planeOf(inner.points, face);
@@ -67,7 +67,7 @@ function planesAround(hull: ConvexHull, planeCount: number): ConvexHull {
 
 /** The smallest tetrahedron of some: along the faces of one inside, and regular ones turned by steps. */
 function aroundSimplex(hull: ConvexHull): ConvexHull {
-  const inner = solid(convexHull(hull.points, { mostVertices: 4 }));
+  const inner = solid(convexHull(hull.points, { maxVertices: 4 }));
   const middle = verticesCentre(inner.points);
   const tried: Vec3[][] = [inner.faces.map((face) => planeOf(inner.points, face).slice(0, 3) as Vec3)];
   const steps = [0, Math.PI / 6, Math.PI / 3];
@@ -108,17 +108,17 @@ function containing(hull: ConvexHull, points: Float64Array): ConvexHull {
  * Vertices dropped a few at a time, no two of them neighbours, those first whose loss costs least volume: the
  * pyramid from the vertex to the ring of its neighbours.
  */
-function inside(hull: ConvexHull, mostVertices: number): ConvexHull {
+function inside(hull: ConvexHull, maxVertices: number): ConvexHull {
   let current = solid(
-    convexHull(hull.points, { mostVertices: Math.min(mostVertices * 3, mostVertices + SPARE) }),
+    convexHull(hull.points, { maxVertices: Math.min(maxVertices * 3, maxVertices + SPARE_VERTICES) }),
   );
-  for (let count = current.points.length / 3; count > mostVertices; count = current.points.length / 3) {
+  for (let count = current.points.length / 3; count > maxVertices; count = current.points.length / 3) {
     const chords = chordsOf(current);
     const cost = chords.map((own, v) => pyramid(current.points, v, own));
     const order = cost.map((_, v) => v).sort((v, w) => cost[v]! - cost[w]! || v - w);
     const gone = new Set<number>();
     const held = new Set<number>();
-    const most = Math.max(1, Math.ceil((count - mostVertices) / 3));
+    const most = Math.max(1, Math.ceil((count - maxVertices) / 3));
     for (const v of order) {
       if (gone.size === most) break;
       if (held.has(v)) continue;
@@ -127,7 +127,7 @@ function inside(hull: ConvexHull, mostVertices: number): ConvexHull {
     }
     const left = convexHull(current.points.filter((_, i) => !gone.has((i / 3) | 0)));
     // What is thin in some direction can be left flat; the farthest corners alone never are.
-    if (left.span !== 'solid') return solid(convexHull(hull.points, { mostVertices }));
+    if (left.span !== 'solid') return solid(convexHull(hull.points, { maxVertices }));
     current = left.hull;
   }
   return current;
@@ -146,19 +146,8 @@ function chordsOf({ points, faces }: ConvexHull): [number, number][][] {
 function pyramid(p: Float64Array, v: number, ring: readonly [number, number][]): number {
   const middle: Vec3 = [0, 0, 0];
   for (const [a] of ring) for (let k = 0; k < 3; k++) middle[k]! += p[a * 3 + k]! / ring.length;
-  const tip: Vec3 = [p[v * 3]! - middle[0], p[v * 3 + 1]! - middle[1], p[v * 3 + 2]! - middle[2]];
   let six = 0;
-  for (const [a, b] of ring) {
-    const ax = p[a * 3]! - middle[0],
-      ay = p[a * 3 + 1]! - middle[1],
-      az = p[a * 3 + 2]! - middle[2];
-    const bx = p[b * 3]! - middle[0],
-      by = p[b * 3 + 1]! - middle[1],
-      bz = p[b * 3 + 2]! - middle[2];
-    six += Math.abs(
-      tip[0] * (ay * bz - az * by) + tip[1] * (az * bx - ax * bz) + tip[2] * (ax * by - ay * bx),
-    );
-  }
+  for (const [a, b] of ring) six += Math.abs(sixfoldVolume(p, v * 3, a * 3, b * 3, ...middle));
   return six / 6;
 }
 

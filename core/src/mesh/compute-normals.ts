@@ -1,3 +1,4 @@
+import { areaVector } from '../math/index.js';
 import type { Mesh } from './mesh.js';
 
 /** Vertex normals, area-weighted over the triangles of each vertex. Shape: [3n]; unused vertices point up. */
@@ -28,15 +29,7 @@ export function faceNormals(p: Float64Array | Float32Array, indices: Uint32Array
     const a = indices[i]! * 3;
     const b = indices[i + 1]! * 3;
     const c = indices[i + 2]! * 3;
-    const ux = p[b]! - p[a]!,
-      uy = p[b + 1]! - p[a + 1]!,
-      uz = p[b + 2]! - p[a + 2]!;
-    const vx = p[c]! - p[a]!,
-      vy = p[c + 1]! - p[a + 1]!,
-      vz = p[c + 2]! - p[a + 2]!;
-    normals[i] = uy * vz - uz * vy;
-    normals[i + 1] = uz * vx - ux * vz;
-    normals[i + 2] = ux * vy - uy * vx;
+    normals.set(areaVector(p, a, b, c), i);
   }
   return normals;
 }

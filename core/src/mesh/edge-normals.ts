@@ -1,3 +1,4 @@
+import { UnionFind } from '../math/index.js';
 import { faceNormals } from './compute-normals.js';
 import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
@@ -36,17 +37,7 @@ export function edgeNormals(
   const place = (corner: number) => joined.remap[indices[corner]!]!;
   const next = (corner: number) => (corner % 3 === 2 ? corner - 2 : corner + 1);
 
-  const parent = new Uint32Array(indices.length);
-  for (let i = 0; i < parent.length; i++) parent[i] = i;
-  const root = (c: number): number => {
-    while (parent[c] !== c) c = parent[c] = parent[parent[c]!]!;
-    return c;
-  };
-  const join = (a: number, b: number) => {
-    const [ra, rb] = [root(a), root(b)];
-    if (ra < rb) parent[rb] = ra;
-    else parent[ra] = rb;
-  };
+  const fans = new UnionFind(indices.length);
   for (let side = 0; side < indices.length; side++) {
     const other = neighbours[side]!;
     const face = (side / 3) | 0;
@@ -61,22 +52,22 @@ export function edgeNormals(
     for (let k = 0; k < 3; k++) dot += normals[face * 3 + k]! * normals[other * 3 + k]!;
     if (isHard || (!isSmooth && dot < limit)) continue;
     const sameWay = place(twin) === place(side);
-    join(side, sameWay ? twin : next(twin));
-    join(next(side), sameWay ? next(twin) : twin);
+    fans.join(side, sameWay ? twin : next(twin));
+    fans.join(next(side), sameWay ? next(twin) : twin);
   }
 
   const sums = new Float64Array(indices.length * 3);
   for (let corner = 0; corner < indices.length; corner++) {
     const face = (corner / 3) | 0;
     const weight = cornerAngle(p, indices[corner]!, indices[next(corner)]!, indices[next(next(corner))]!);
-    const r = root(corner) * 3;
+    const r = fans.root(corner) * 3;
     for (let k = 0; k < 3; k++) sums[r + k]! += normals[face * 3 + k]! * weight;
   }
   const out: Mesh = { ...pickVertices(mesh, indices), indices: Uint32Array.from(indices, (_, i) => i) };
   delete out.tangents;
   out.normals = new Float32Array(indices.length * 3);
   for (let corner = 0; corner < indices.length; corner++) {
-    const r = root(corner) * 3;
+    const r = fans.root(corner) * 3;
     const l = Math.hypot(sums[r]!, sums[r + 1]!, sums[r + 2]!);
     out.normals[corner * 3 + 1] = 1;
     if (l > 0) for (let k = 0; k < 3; k++) out.normals[corner * 3 + k] = sums[r + k]! / l;

@@ -1,6 +1,6 @@
 export * from './border-loops.js';
 export * from './compute-normals.js';
-export * from './connected-parts.js';
+export * from './shells.js';
 export * from './cut-by-plane.js';
 export * from './edge-normals.js';
 export * from './face-neighbours.js';

@@ -1,4 +1,4 @@
-import { baseCentreOf, diagonalOf, type Vec3 } from '../math/index.js';
+import { baseCentreOf, diagonalOf, sixfoldVolume, type Vec3 } from '../math/index.js';
 import { type Mesh, meshBounds } from './mesh.js';
 
 /** What a surface encloses and covers, in the cube, square and plain unit of the positions. */
@@ -77,7 +77,7 @@ export function massOf(mesh: Mesh): Mass {
 
 /** Volume inside closed triangles, signed. Shapes: positions [3n], indices [3t]. */
 export const trianglesVolume = (positions: ArrayLike<number>, indices: ArrayLike<number>): number =>
-  partVolumes(positions, indices, undefined, 1)[0]!;
+  shellVolumes(positions, indices, undefined, 1)[0]!;
 
 /**
  * Signed volume of each part of closed triangles, summed from the first corner.
@@ -85,7 +85,7 @@ export const trianglesVolume = (positions: ArrayLike<number>, indices: ArrayLike
  * @param partOf [t] the part of each triangle; undefined when all are one
  * @returns [parts]
  */
-export function partVolumes(
+export function shellVolumes(
   positions: ArrayLike<number>,
   indices: ArrayLike<number>,
   partOf: Uint32Array | undefined,
@@ -100,16 +100,7 @@ export function partVolumes(
     const a = indices[i]! * 3;
     const b = indices[i + 1]! * 3;
     const c = indices[i + 2]! * 3;
-    const ax = positions[a]! - ox,
-      ay = positions[a + 1]! - oy,
-      az = positions[a + 2]! - oz;
-    const bx = positions[b]! - ox,
-      by = positions[b + 1]! - oy,
-      bz = positions[b + 2]! - oz;
-    const cx = positions[c]! - ox,
-      cy = positions[c + 1]! - oy,
-      cz = positions[c + 2]! - oz;
-    const six = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    const six = sixfoldVolume(positions, a, b, c, ox, oy, oz);
     volumes[partOf ? partOf[i / 3]! : 0]! += six / 6;
   }
   return volumes;

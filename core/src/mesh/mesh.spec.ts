@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { composeMatrix, type Quat, type Vec3 } from '../math/index.js';
 import { ballMesh, boxMesh, moved, threeParts } from '../testing/meshes.js';
-import { connectedParts } from './connected-parts.js';
+import { shellsOf } from './shells.js';
 import { featureEdges } from './feature-edges.js';
 import { joinMeshes } from './join-meshes.js';
 import { massOf } from './mass.js';
@@ -140,7 +140,7 @@ describe('topology', () => {
 
 describe('connected parts', () => {
   it('are numbered by their first triangle', () => {
-    const parts = connectedParts(threeParts());
+    const parts = shellsOf(threeParts());
     expect(parts.count).toBe(3);
     expect(parts.ofTriangle[0]).toBe(0);
     expect(parts.ofTriangle[12]).toBe(1);
@@ -173,7 +173,7 @@ describe('mass', () => {
     const bad = moved(boxMesh([1, 1, 1]), [5, 0, 0]);
     bad.indices = bad.indices.slice().reverse();
     expect(massOf(bad).volume).toBeCloseTo(-8, 9);
-    expect(surveyMesh(joinMeshes([good, bad])).insideOutParts).toBe(1);
+    expect(surveyMesh(joinMeshes([good, bad])).insideOutShells).toBe(1);
   });
 });
 

@@ -1,4 +1,4 @@
-import { connectedParts } from './connected-parts.js';
+import { shellsOf } from './shells.js';
 import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
 import { splitAtFaces } from './split-vertices.js';
@@ -53,7 +53,7 @@ export function facesToTurn(
   };
   const turn = new Uint8Array(faces);
   const seen = new Uint8Array(faces);
-  const shells = connectedParts(mesh, joined);
+  const shells = shellsOf(mesh, joined);
   for (let seed = 0; seed < faces; seed++) {
     if (seen[seed]) continue;
     seen[seed] = 1;

@@ -1,5 +1,5 @@
 import { type ReduceOptions, reduceMesh } from './reduce.js';
-import { connectedParts } from './connected-parts.js';
+import { shellsOf } from './shells.js';
 import { type Mesh, plainMesh } from './mesh.js';
 import { takeFaces } from './take-faces.js';
 import { topologyOf } from './topology.js';
@@ -14,7 +14,7 @@ export interface ReducedSurface {
 }
 
 /** A share of the asked reduction is given back until what was closed is closed again. */
-const TRIES = 4;
+const MAX_TRIES = 4;
 
 /**
  * The art brought to a share of its triangles or to an error, as something to collide with: seams closed first,
@@ -28,7 +28,7 @@ export async function reduceWhole(mesh: Mesh, options: ReduceOptions): Promise<R
     const reduced = await reduceMesh(whole, { share, error });
     const clean = withoutFlatParts(reduced.mesh);
     const closed = topologyOf(clean).closed;
-    if (closed || !wasClosed || tries === TRIES) return { mesh: clean, error: reduced.error, closed };
+    if (closed || !wasClosed || tries === MAX_TRIES) return { mesh: clean, error: reduced.error, closed };
     share = Math.min(1, Math.max(share * 2, 0.02 * 2 ** tries));
     error /= 2;
   }
@@ -36,7 +36,7 @@ export async function reduceWhole(mesh: Mesh, options: ReduceOptions): Promise<R
 
 /** Connected surfaces of fewer than four faces enclose nothing; what is left of a small part when it fell flat. */
 function withoutFlatParts(mesh: Mesh): Mesh {
-  const parts = connectedParts(mesh);
+  const parts = shellsOf(mesh);
   const faces = new Uint32Array(parts.count);
   for (const part of parts.ofTriangle) faces[part]!++;
   if (!faces.some((count) => count < 4) || faces.every((count) => count < 4)) return mesh;

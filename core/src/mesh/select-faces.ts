@@ -1,3 +1,4 @@
+import { distance, dot, scaled, subtract, type Vec3 } from '../math/index.js';
 import { faceNormals } from './compute-normals.js';
 import type { Mesh } from './mesh.js';
 
@@ -7,7 +8,7 @@ import type { Mesh } from './mesh.js';
  */
 export type Selection = Uint8Array;
 
-/** Everything that hangs together with the seed by shared edges, as far as `joins` lets it. */
+/** Everything that is connected with the seed by shared edges, as far as `joins` lets it. */
 export function spread(
   neighbours: Int32Array,
   seeds: readonly number[],
@@ -139,3 +140,19 @@ export function edgeRun(
 
 const sameEdge = (a: [number, number], b: [number, number]) =>
   (a[0] === b[0] && a[1] === b[1]) || (a[0] === b[1] && a[1] === b[0]);
+
+/** The side (3 * face + k) of a face that lies nearest to a point of the mesh's space. */
+export function nearestSide({ positions: p, indices }: Mesh, face: number, at: Readonly<Vec3>): number {
+  const corner = (side: number): Vec3 => {
+    const v = indices[side]! * 3;
+    return [p[v]!, p[v + 1]!, p[v + 2]!];
+  };
+  const away = (k: number) => {
+    const [a, b] = [corner(face * 3 + k), corner(face * 3 + ((k + 1) % 3))];
+    const along = subtract(b, a);
+    const from = subtract(at, a);
+    const share = Math.min(1, Math.max(0, dot(from, along) / (dot(along, along) || 1)));
+    return distance(from, scaled(along, share));
+  };
+  return face * 3 + [0, 1, 2].reduce((best, k) => (away(k) < away(best) ? k : best));
+}

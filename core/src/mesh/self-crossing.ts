@@ -1,5 +1,7 @@
-/** Cells that one outline may be walked through, for each of its corners. */
-const MOST_VISITS = 64;
+/** Cells and sides that are looked at for each corner of an outline, at most … */
+const MAX_VISITS_PER_CORNER = 64;
+/** … where that is more than a moment takes: outlines of some hundred corners are looked at to the end. */
+const MIN_VISITS_ALLOWED = 400_000;
 
 /**
  * Whether the sides of a closed outline in the plane cross or touch each other: "unknown" when looking would take
@@ -20,6 +22,7 @@ export function selfCrossing(flat: readonly number[]): boolean | 'unknown' {
   const cellOf = (value: number, k: number) =>
     Math.min(cells - 1, Math.max(0, Math.floor((value - low[k]!) / step[k]!)));
   const grid = new Map<number, number[]>();
+  const allowed = Math.max(n * MAX_VISITS_PER_CORNER, MIN_VISITS_ALLOWED);
   let visits = 0;
   for (let i = 0; i < n; i++) {
     const j = (i + 1) % n;
@@ -33,7 +36,7 @@ export function selfCrossing(flat: readonly number[]): boolean | 'unknown' {
       const [u, v] = bx === ax ? [ay, by] : [at(left), at(right)];
       const [y0, y1] = [cellOf(Math.min(u, v), 1), cellOf(Math.max(u, v), 1)];
       for (let y = y0; y <= y1; y++) {
-        if (++visits > n * MOST_VISITS) return 'unknown';
+        if (++visits > allowed) return 'unknown';
         const key = x * cells + y;
         const there = grid.get(key);
         if (!there) {

@@ -2,7 +2,7 @@ import { EdgeTable } from './edge-table.js';
 import type { Mesh } from './mesh.js';
 import { weld, type Weld } from './weld.js';
 
-/** How the faces of a mesh hang together, its vertices joined by place. */
+/** How the faces of a mesh are connected, its vertices joined by position. */
 export interface Topology {
   /** edges with a face on one side only */
   openEdges: number;

@@ -1,7 +1,8 @@
+import { triangleArea } from '../math/index.js';
 import { triangulate } from './triangulate.js';
 
 /** Longest loop that is filled by least area; the search grows with its cube. */
-const LONGEST_SEARCHED = 160;
+const MAX_SEARCHED_VERTICES = 160;
 
 /**
  * Triangles across a border. A flat loop is cut by ears; one that bends in space gets the filling of least
@@ -13,7 +14,7 @@ export function triangulateLoop(
   emit: (a: number, b: number, c: number) => void,
 ): void {
   const n = loop.length;
-  if (n <= 3 || n > LONGEST_SEARCHED || isFlat(p, loop)) {
+  if (n <= 3 || n > MAX_SEARCHED_VERTICES || isFlat(p, loop)) {
     triangulate(p, loop, emit);
     return;
   }
@@ -24,7 +25,8 @@ export function triangulateLoop(
       const k = i + gap;
       cost[i * n + k] = Infinity;
       for (let m = i + 1; m < k; m++) {
-        const total = cost[i * n + m]! + cost[m * n + k]! + area(p, loop[i]!, loop[m]!, loop[k]!);
+        const total =
+          cost[i * n + m]! + cost[m * n + k]! + triangleArea(p, loop[i]! * 3, loop[m]! * 3, loop[k]! * 3);
         if (total < cost[i * n + k]!) {
           cost[i * n + k] = total;
           apex[i * n + k] = m;
@@ -40,16 +42,6 @@ export function triangulateLoop(
     emit(i, m, k);
     waiting.push([i, m], [m, k]);
   }
-}
-
-function area(p: Float64Array, a: number, b: number, c: number): number {
-  const ux = p[b * 3]! - p[a * 3]!,
-    uy = p[b * 3 + 1]! - p[a * 3 + 1]!,
-    uz = p[b * 3 + 2]! - p[a * 3 + 2]!;
-  const vx = p[c * 3]! - p[a * 3]!,
-    vy = p[c * 3 + 1]! - p[a * 3 + 1]!,
-    vz = p[c * 3 + 2]! - p[a * 3 + 2]!;
-  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
 }
 
 /** Whether the loop stays within a thousandth of its size of the plane of its Newell normal. */

@@ -1,3 +1,4 @@
+import { areaVector } from '../math/index.js';
 import earcut from 'earcut';
 import { selfCrossing } from './self-crossing.js';
 
@@ -61,15 +62,10 @@ function project(p: Float64Array, loop: ArrayLike<number>): number[] {
   for (let i = 1; i + 1 < n; i++) {
     const a = loop[i]! * 3;
     const b = loop[i + 1]! * 3;
-    const ux = p[a]! - p[o]!,
-      uy = p[a + 1]! - p[o + 1]!,
-      uz = p[a + 2]! - p[o + 2]!;
-    const vx = p[b]! - p[o]!,
-      vy = p[b + 1]! - p[o + 1]!,
-      vz = p[b + 2]! - p[o + 2]!;
-    nx += uy * vz - uz * vy;
-    ny += uz * vx - ux * vz;
-    nz += ux * vy - uy * vx;
+    const normal = areaVector(p, o, a, b);
+    nx += normal[0];
+    ny += normal[1];
+    nz += normal[2];
   }
   const ax = Math.abs(nx),
     ay = Math.abs(ny),

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { listText } from '../math/index.js';
 
 /**
  * A mesh name from what a person calls the piece: words joined with capitals, numbers set off by an
@@ -47,10 +48,10 @@ export function nameFault(name: string, rules: NameRules): string | null {
   if (name === '') return 'The name is empty.';
   const illegal = [...new Set([...name].filter((c) => !isLegal(c, rules)))];
   if (illegal.length) {
-    const list = illegal
-      .slice(0, 5)
-      .map((c) => (c === ' ' ? 'a space' : /\p{C}/u.test(c) ? 'a control character' : `“${c}”`));
-    return `The name holds ${list.join(', ')}, which the target does not take.`;
+    const list = illegal.map((c) =>
+      c === ' ' ? 'a space' : /\p{C}/u.test(c) ? 'a control character' : `“${c}”`,
+    );
+    return `The name holds ${listText(list)}, which the target does not take.`;
   }
   if (DEVICE.test(name)) return `${name} is a device to some file systems, and no file can be named so.`;
   if (name.length > rules.longest)

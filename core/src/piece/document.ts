@@ -1,4 +1,6 @@
 import * as z from 'zod';
+import { vec3Schema, quatSchema } from '../math/schemas.js';
+import { sceneNoteSchema } from './scene-note.js';
 import { upgradeDocument } from './upgrade-document.js';
 import { UNITS, type UnitName } from '../math/index.js';
 import { FARTHEST_COORDINATE, meshFactsSchema } from '../solid/index.js';
@@ -8,11 +10,11 @@ import { pivotSchema } from './pivot.js';
 import { PICTURE_SLOTS } from './scene.js';
 
 /** Longest name a person may give. */
-export const LONGEST_NAME = 120;
+export const MAX_NAME_CHARACTERS = 120;
 /** Most nodes a piece may have; files with more are refused with a word. */
-export const MOST_NODES = 20_000;
+export const MAX_NODES = 20_000;
 /** Longest name a file may carry for a node, mesh or material. */
-export const LONGEST_INNER_NAME = 1000;
+export const MAX_INNER_NAME_CHARACTERS = 1000;
 
 // eslint-disable-next-line no-control-regex
 const CONTROL = /[\u0000-\u001f\u007f-\u009f\u2028\u2029]/;
@@ -27,7 +29,7 @@ export const pieceNameSchema = z
   .string()
   .trim()
   .min(1, 'A piece needs a name.')
-  .max(LONGEST_NAME, `A name has at most ${LONGEST_NAME} characters; shorten it.`)
+  .max(MAX_NAME_CHARACTERS, `A name has at most ${MAX_NAME_CHARACTERS} characters; shorten it.`)
   .refine((name) => !hasControlCharacters(name), 'A name has no control characters; remove them.');
 
 /** A name that a person gives now. Stored ones were checked less and stay readable. */
@@ -43,10 +45,8 @@ export const givenNameSchema = pieceNameSchema
 export const blobIdSchema = z.string().regex(/^[0-9a-f]{64}$/, 'not a SHA-256 in hexadecimal');
 export const innerNameSchema = z
   .string()
-  .max(LONGEST_INNER_NAME)
+  .max(MAX_INNER_NAME_CHARACTERS)
   .refine((name) => !hasControlCharacters(name));
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
-const quat = z.tuple([z.number(), z.number(), z.number(), z.number()]);
 const index = z.number().int().nonnegative();
 const wrap = z.enum(['repeat', 'clamp', 'mirror']);
 
@@ -55,7 +55,7 @@ export const unitNameSchema = z.enum(Object.keys(UNITS) as [UnitName, ...UnitNam
 /** The files as they came, and what their reader said. */
 export const sourceSchema = z.object({
   files: z.array(z.object({ name: z.string().min(1).max(255), blob: blobIdSchema, bytes: index })).min(1),
-  notes: z.array(z.string()),
+  notes: z.array(sceneNoteSchema),
   leftOut: z.array(z.object({ kind: z.string(), name: z.string() })),
 });
 
@@ -82,10 +82,10 @@ export const materialSchema = z.object({
   name: innerNameSchema,
   /** its name in the file, once it was renamed: new art is matched by it */
   cameAs: innerNameSchema.optional(),
-  baseColor: quat,
+  baseColor: quatSchema,
   metalness: z.number(),
   roughness: z.number(),
-  emissive: vec3,
+  emissive: vec3Schema,
   doubleSided: z.boolean(),
   alpha: z.enum(['opaque', 'mask', 'blend']),
   alphaCutoff: z.number(),
@@ -104,6 +104,16 @@ export const proxySchema = z.object({
 });
 export type Proxy = z.infer<typeof proxySchema>;
 
+/** Most proxies a piece may have. */
+export const MAX_PROXIES = 1024;
+export const proxiesSchema = z
+  .array(proxySchema)
+  .max(MAX_PROXIES)
+  .refine(
+    (proxies) => new Set(proxies.map(({ id }) => id)).size === proxies.length,
+    'two shapes have one id',
+  );
+
 const coordinate = z.number().min(-FARTHEST_COORDINATE).max(FARTHEST_COORDINATE);
 const corner = z.tuple([coordinate, coordinate, coordinate]);
 export const boundsSchema = z.object({ min: corner, max: corner });
@@ -111,10 +121,10 @@ export const boundsSchema = z.object({ min: corner, max: corner });
 /** A volume that must stay open, in metres in the piece's space. */
 export const clearanceSchema = z.object({
   id: z.string().min(1).max(40),
-  name: z.string().trim().min(1).max(LONGEST_NAME),
-  center: vec3,
+  name: z.string().trim().min(1).max(MAX_NAME_CHARACTERS),
+  center: vec3Schema,
   halfExtents: z.tuple([z.number().positive(), z.number().positive(), z.number().positive()]),
-  rotation: quat,
+  rotation: quatSchema,
   /** which of its own axes one passes along */
   through: z.enum(['x', 'z']),
 });
@@ -129,9 +139,9 @@ export const nodeSchema = z.object({
   cameAs: innerNameSchema.optional(),
   parent: index.nullable(),
   mesh: blobIdSchema.nullable(),
-  translation: vec3,
-  rotation: quat,
-  scale: vec3,
+  translation: vec3Schema,
+  rotation: quatSchema,
+  scale: vec3Schema,
   /** of its own mesh as it stands in the file's space, in the file's unit; null without a mesh */
   bounds: boundsSchema.nullable(),
   /** set aside: kept, and no part of the art (detail levels, what came by mistake) */
@@ -156,7 +166,7 @@ const documentFields = z.object({
   name: pieceNameSchema,
   source: sourceSchema,
   unit: unitSchema,
-  nodes: z.array(nodeSchema).max(MOST_NODES),
+  nodes: z.array(nodeSchema).max(MAX_NODES),
   meshes: meshTableSchema,
   /** facts of all meshes together, as they stand */
   whole: meshFactsSchema,
@@ -166,9 +176,9 @@ const documentFields = z.object({
   placing: placingSchema.default(NO_PLACING),
   pivot: pivotSchema,
   /** variants that replace each other in place share a family's name and its pivot */
-  family: z.string().trim().min(1).max(LONGEST_NAME).nullable().default(null),
+  family: z.string().trim().min(1).max(MAX_NAME_CHARACTERS).nullable().default(null),
   clearances: z.array(clearanceSchema).max(64).default([]),
-  proxies: z.array(proxySchema).max(1024),
+  proxies: proxiesSchema,
   /** whether the parts leave as one mesh or each on its own pivot */
   leaves: z.enum(['as-one', 'each-part']).default('as-one'),
   meshName: z.string().max(200),

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { vec3Schema } from '../math/schemas.js';
 import {
   add,
   applyMatrix,
@@ -24,8 +25,6 @@ import { joinMeshes, type Mesh, mergeOrder, transformMesh } from '../mesh/index.
 import { metresPerUnit, type PieceDocument, type PieceNode } from './document.js';
 import { type Pivot, pivotAt, type PivotAnchor } from './pivot.js';
 import { placingMatrix } from './placing.js';
-
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
 
 /** World matrix of every node, in their order, inside `outer`. */
 export function worldMatrices(
@@ -212,7 +211,7 @@ export type FamilyShare = { at: 'origin' } | { at: 'bounds'; cell: Vec3; offset:
 
 export const familyShareSchema = z.discriminatedUnion('at', [
   z.object({ at: z.literal('origin') }),
-  z.object({ at: z.literal('bounds'), cell: vec3, offset: vec3 }),
+  z.object({ at: z.literal('bounds'), cell: vec3Schema, offset: vec3Schema }),
 ]);
 
 /** @param bounds of the art, @param pivot of the piece; both metres in the piece's space */

@@ -2,13 +2,13 @@ import fc from 'fast-check';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { documentFault, pieceDocumentSchema } from './document.js';
-import { type Edit, editSchema } from './edit.js';
+import { type Edit, editSchema, replaceProxies } from './edits/index.js';
 import {
   currentDocument,
   type History,
   historySchema,
-  MOST_HISTORY_LENGTH,
-  MOST_UNDO_STEPS,
+  MAX_HISTORY_BYTES,
+  MAX_UNDO_STEPS,
   pushEdit,
   redo,
   startHistory,
@@ -22,9 +22,7 @@ const rename = (name: string): Edit => ({ kind: 'rename-mesh', name });
 /** What a person may do next: a name, a growth, undo, redo. */
 const move = fc.oneof(
   fc.integer({ min: 0, max: 99 }).map((n) => (history: History) => pushEdit(history, rename(`Name_${n}`))),
-  fc.constant((history: History) =>
-    pushEdit(history, { kind: 'resize', factor: 1.01, about: [0, 0, 0], what: 'grown' }),
-  ),
+  fc.constant((history: History) => pushEdit(history, { kind: 'resize', factor: 1.01, about: [0, 0, 0] })),
   fc.constant(undo),
   fc.constant(redo),
 );
@@ -51,7 +49,7 @@ describe('the steps of a save', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 60 }), (more) => {
         let stored = start();
-        for (let i = 0; i < MOST_UNDO_STEPS; i++) stored = pushEdit(stored, rename(`A${i}`));
+        for (let i = 0; i < MAX_UNDO_STEPS; i++) stored = pushEdit(stored, rename(`A${i}`));
         let now = stored;
         for (let i = 0; i < more; i++) now = pushEdit(now, rename(`B${i}`));
         const steps = stepsBetween(stored, now)!;
@@ -76,25 +74,26 @@ describe('the steps of a save', () => {
   it('stay short beside a history of many hulls, which folds by its length', () => {
     const points = Array.from({ length: 3000 }, (_, i) => Math.sin(i));
     const hulls = (n: number): Edit =>
-      editSchema.parse({
-        kind: 'set-proxies',
-        proxies: Array.from({ length: 8 }, (_, i) => ({
-          id: `${n}-${i}`,
-          shape: {
-            kind: 'hull',
-            points,
-            faces: [
-              [0, 1, 2],
-              [0, 2, 3],
-              [0, 3, 1],
-              [1, 3, 2],
-            ],
-          },
-        })),
-      });
+      editSchema.parse(
+        replaceProxies(
+          Array.from({ length: 8 }, (_, i) => ({
+            id: `${n}-${i}`,
+            shape: {
+              kind: 'hull',
+              points,
+              faces: [
+                [0, 1, 2],
+                [0, 2, 3],
+                [0, 3, 1],
+                [1, 3, 2],
+              ],
+            },
+          })),
+        ),
+      );
     let history = start();
     for (let n = 0; n < 40; n++) history = pushEdit(history, hulls(n));
-    expect(JSON.stringify(history.edits).length).toBeLessThan(MOST_HISTORY_LENGTH * 1.01);
+    expect(JSON.stringify(history.edits).length).toBeLessThan(MAX_HISTORY_BYTES * 1.01);
     expect(history.edits.length).toBeGreaterThan(3);
     expect(currentDocument(history).proxies[0]!.id).toBe('39-0');
     const next = pushEdit(history, rename('Short'));
@@ -109,7 +108,7 @@ describe('what is stored', () => {
   });
 
   it('can be opened: as it is, and as redoing leaves it', () => {
-    const grow: Edit = { kind: 'resize', factor: 1e200, about: [0, 0, 0], what: 'grown' };
+    const grow: Edit = { kind: 'resize', factor: 1e200, about: [0, 0, 0] };
     const broken = pushEdit(pushEdit(start(), grow), grow);
     for (const history of [broken, undo(broken), undo(undo(broken))])
       expect(openable(history)).toEqual({ refused: jasmine.stringContaining('no longer open') });

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { applyEdit, editSchema } from './edit.js';
+import { applyEdit, editSchema } from './edits/index.js';
 import type { History } from './history.js';
 
 /** How a history differs from one that is stored: a save sends this, whatever the piece weighs. */

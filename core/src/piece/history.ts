@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { blobsOf, blobsOfMeshes, pieceDocumentSchema, type PieceDocument } from './document.js';
-import { applyEdit, type Edit, editSchema } from './edit.js';
+import { applyEdit, type Edit, editSchema, weightOf } from './edits/index.js';
 
 /** A document as what it was, plus the edits since; those after the cursor are undone and can come back. */
 export const historySchema = z
@@ -14,17 +14,10 @@ export const historySchema = z
 export type History = z.infer<typeof historySchema>;
 
 /** How many steps can be undone; older edits become part of the base. */
-export const MOST_UNDO_STEPS = 100;
+export const MAX_UNDO_STEPS = 100;
 
-/** Edits that carry whole trees or many hulls fold away sooner: this many characters of JSON in all. */
-export const MOST_HISTORY_LENGTH = 4 * 2 ** 20;
-
-const lengths = new WeakMap<Edit, number>();
-function lengthOf(edit: Edit): number {
-  const known = lengths.get(edit) ?? JSON.stringify(edit).length;
-  lengths.set(edit, known);
-  return known;
-}
+/** Edits that carry whole trees or many hulls fold away sooner: this many bytes in all. */
+export const MAX_HISTORY_BYTES = 4 * 2 ** 20;
 
 /** Every blob that any state of the history names, undone ones included. */
 export function blobsOfHistory({ base, edits }: History): string[] {
@@ -55,10 +48,10 @@ export function currentDocument(history: History): PieceDocument {
 export function pushEdit(history: History, edit: Edit): History {
   const { base, edits, cursor } = history;
   const kept = [...edits.slice(0, cursor), edit];
-  let length = kept.reduce((sum, each) => sum + lengthOf(each), 0);
-  let fold = Math.max(0, kept.length - MOST_UNDO_STEPS);
-  for (let i = 0; i + 1 < kept.length && length > MOST_HISTORY_LENGTH; i++) {
-    length -= lengthOf(kept[i]!);
+  let bytes = kept.reduce((sum, each) => sum + weightOf(each), 0);
+  let fold = Math.max(0, kept.length - MAX_UNDO_STEPS);
+  for (let i = 0; i + 1 < kept.length && bytes > MAX_HISTORY_BYTES; i++) {
+    bytes -= weightOf(kept[i]!);
     fold = Math.max(fold, i + 1);
   }
   const folded = kept.splice(0, fold);

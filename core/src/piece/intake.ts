@@ -3,7 +3,7 @@ import { encodeMesh, joinMeshes, type Mesh, meshBounds, transformMesh } from '..
 import { scaleShape, type Shape } from '../shape/index.js';
 import { surveyMesh } from '../solid/index.js';
 import { blobId } from './blob-id.js';
-import { givenNameSchema, LONGEST_NAME, type PieceDocument, type PieceNode } from './document.js';
+import { givenNameSchema, MAX_NAME_CHARACTERS, type PieceDocument, type PieceNode } from './document.js';
 import { pivotPlace, worldMatrices } from './geometry.js';
 import { pivotAt } from './pivot.js';
 import { packUp } from './pack-up.js';
@@ -127,11 +127,11 @@ export function pieceNameFrom(fileName: string): string {
     .replace(/\.[^.]*$/, '')
     .replace(/[_\-\s]+/g, ' ')
     .trim()
-    .slice(0, LONGEST_NAME)
+    .slice(0, MAX_NAME_CHARACTERS)
     .trim();
   const name = words ? words[0]!.toUpperCase() + words.slice(1) : 'Piece';
   if (givenNameSchema.safeParse(name).success) return name;
   // Nothing to see in it, half a character, or a device to some file system.
   const seen = [...name].filter((c) => /[\p{L}\p{N}]/u.test(c)).join('');
-  return seen ? `Piece ${seen}`.slice(0, LONGEST_NAME) : 'Piece';
+  return seen ? `Piece ${seen}`.slice(0, MAX_NAME_CHARACTERS) : 'Piece';
 }

@@ -1,4 +1,5 @@
 import type * as z from 'zod';
+import { listText } from '../math/index.js';
 
 /** Kinds of values in words for people. */
 const WORDS: Record<string, string> = {
@@ -34,11 +35,11 @@ export function issueDemand(issue: z.core.$ZodIssue): string {
     case 'too_small':
       return `is smaller than ${issue.minimum}`;
     case 'invalid_value':
-      return `has to be one of ${issue.values.slice(0, 8).map(String).join(', ')}`;
+      return `has to be one of ${listText(issue.values.map(String), 8)}`;
     case 'invalid_format':
       return 'is not written as it has to be';
     case 'unrecognized_keys':
-      return `has fields that nobody knows: ${issue.keys.slice(0, 4).join(', ')}`;
+      return `has fields that nobody knows: ${listText(issue.keys)}`;
     case 'custom':
       return issue.message || 'does not fit';
     default:

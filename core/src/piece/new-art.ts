@@ -15,7 +15,7 @@ import { type Mesh, transformMesh } from '../mesh/index.js';
 import { buildBvh, closestPoint } from '../solid/index.js';
 import { shapeBounds } from '../shape/index.js';
 import type { PieceDocument, PieceNode } from './document.js';
-import type { Edit } from './edit.js';
+import type { Edit } from './edits/index.js';
 import { artBounds, artNodes, partBounds, partPivot, pivotPlace, placedMatrices } from './geometry.js';
 import type { Pivot } from './pivot.js';
 
@@ -52,9 +52,9 @@ export interface NewArtReport {
 }
 
 /** Below this a surface is where it was, in metres. */
-const SAME = 1e-5;
+const UNCHANGED_METRES = 1e-5;
 /** Most vertices of a part whose distance is measured. */
-const MOST_MEASURED = 20_000;
+const MAX_MEASURED_VERTICES = 20_000;
 
 /**
  * Match the parts of new art to those of a piece, by the name they came with, else by place; what the
@@ -196,7 +196,7 @@ function partChanges(old: PieceDocument, after: PieceDocument, meshOf: (blob: st
       };
     const triangles = { before: facts(old, k), after: facts(after, i) };
     const sameMesh = old.nodes[k]!.mesh === node.mesh;
-    const still = sameMesh && before[k]!.every((v, n) => Math.abs(v - now[i]![n]!) < SAME);
+    const still = sameMesh && before[k]!.every((v, n) => Math.abs(v - now[i]![n]!) < UNCHANGED_METRES);
     const off = still
       ? 0
       : farthest(
@@ -204,7 +204,11 @@ function partChanges(old: PieceDocument, after: PieceDocument, meshOf: (blob: st
           transformMesh(meshOf(node.mesh!), now[i]!),
         );
     const became =
-      off < SAME && triangles.before === triangles.after ? 'same' : sameMesh ? 'moved' : 'changed';
+      off < UNCHANGED_METRES && triangles.before === triangles.after
+        ? 'same'
+        : sameMesh
+          ? 'moved'
+          : 'changed';
     return { part: node.id, name: node.name, became, off, triangles };
   });
   const there = new Set(after.nodes.map((node) => node.id));
@@ -226,7 +230,7 @@ function partChanges(old: PieceDocument, after: PieceDocument, meshOf: (blob: st
 function farthest(a: Mesh, b: Mesh): number {
   const oneWay = (from: Mesh, to: Mesh) => {
     const bvh = buildBvh(to);
-    const step = Math.max(1, Math.ceil(from.indices.length / MOST_MEASURED));
+    const step = Math.max(1, Math.ceil(from.indices.length / MAX_MEASURED_VERTICES));
     let most = 0;
     for (let i = 0; i < from.indices.length; i += step) {
       const v = from.indices[i]! * 3;
@@ -261,3 +265,18 @@ const pivotChange = (part: string | null, name: string, pivot: Pivot, by: Vec3):
   off: distance(by, [0, 0, 0]),
   would: add(pivot.position, by),
 });
+
+/** The edit that takes new art with its pivots where it brings them, instead of put back. */
+export function withPivotsAlong({ edit, pivots }: NewArtReport): NewArtReport['edit'] {
+  const moved = new Map(pivots.map(({ part, would }) => [part, would]));
+  const own = moved.get(null);
+  return {
+    ...edit,
+    pivot: own ? { ...edit.pivot, position: own } : edit.pivot,
+    nodes: edit.nodes.map((node) =>
+      node.pivot && moved.has(node.id)
+        ? { ...node, pivot: { ...node.pivot, position: moved.get(node.id)! } }
+        : node,
+    ),
+  };
+}

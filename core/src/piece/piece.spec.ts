@@ -5,14 +5,14 @@ import { surveyMesh } from '../solid/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf, threeParts } from '../testing/meshes.js';
 import { pieceDocumentSchema } from './document.js';
-import { applyEdit, type Edit, editSchema } from './edit.js';
+import { applyEdit, type Edit, editSchema, pivotEdit, replaceProxies, removeProxy } from './edits/index.js';
 import { artBounds, artMesh, pivotPlace, worldMatrices } from './geometry.js';
 import { pivotAt } from './pivot.js';
 import {
   canRedo,
   currentDocument,
   historySchema,
-  MOST_UNDO_STEPS,
+  MAX_UNDO_STEPS,
   pushEdit,
   redo,
   startHistory,
@@ -28,15 +28,10 @@ const edit: fc.Arbitrary<Edit> = fc.oneof(
     { kind: 'set-unit', unit: 'm' },
     { kind: 'rename-mesh', name: 'Post_02' },
     { kind: 'rename-piece', name: 'Post' },
-    { kind: 'remove-proxy', id: 'a' },
+    removeProxy('a'),
   ),
-  fc
-    .tuple(number, number, number)
-    .map((position): Edit => ({ kind: 'set-pivot', anchor: 'numeric', position })),
-  fc.constant<Edit>({
-    kind: 'set-proxies',
-    proxies: [{ id: 'a', shape: { kind: 'sphere', center: [0, 1, 0], radius: 1 } }],
-  }),
+  fc.tuple(number, number, number).map((position): Edit => pivotEdit('numeric', position)),
+  fc.constant<Edit>(replaceProxies([{ id: 'a', shape: { kind: 'sphere', center: [0, 1, 0], radius: 1 } }])),
 );
 
 describe('a piece document', () => {
@@ -61,11 +56,7 @@ describe('a piece document', () => {
     const { document, meshOf } = pieceOf(sceneOf(threeParts()));
     const before = artMesh(document, meshOf).positions;
     for (const anchor of ['base-centre', 'centre', 'origin', 'as-it-came'] as const) {
-      const after = applyEdit(document, {
-        kind: 'set-pivot',
-        anchor,
-        position: pivotPlace(document, anchor),
-      });
+      const after = applyEdit(document, pivotEdit(anchor, pivotPlace(document, anchor)));
       expect(artMesh(after, meshOf).positions).toEqual(before);
       expect(surveyMesh(artMesh(after, meshOf)).min).toEqual(document.whole.min);
     }
@@ -134,22 +125,21 @@ describe('edits and history', () => {
 
   it('fold what is older than the undo limit into the base', () => {
     let history = startHistory(document);
-    for (let i = 0; i < MOST_UNDO_STEPS + 5; i++)
+    for (let i = 0; i < MAX_UNDO_STEPS + 5; i++)
       history = pushEdit(history, { kind: 'rename-mesh', name: `N${i}` });
-    expect(history.edits.length).toBe(MOST_UNDO_STEPS);
+    expect(history.edits.length).toBe(MAX_UNDO_STEPS);
     expect(history.base.meshName).toBe('N4');
-    expect(currentDocument(history).meshName).toBe(`N${MOST_UNDO_STEPS + 4}`);
+    expect(currentDocument(history).meshName).toBe(`N${MAX_UNDO_STEPS + 4}`);
     expect(historySchema.safeParse({ ...history, cursor: 500 }).success).toBeFalse();
   });
 
   it('a changed unit carries pivot and proxies along', () => {
-    const set: Edit = {
-      kind: 'set-proxies',
-      proxies: [{ id: 'a', shape: { kind: 'sphere', center: [100, 0, 0], radius: 50 } }],
-    };
+    const set: Edit = replaceProxies([
+      { id: 'a', shape: { kind: 'sphere', center: [100, 0, 0], radius: 50 } },
+    ]);
     const after = [
       set,
-      { kind: 'set-pivot', anchor: 'numeric', position: [10, 0, 0] } as Edit,
+      pivotEdit('numeric', [10, 0, 0]) as Edit,
       { kind: 'set-unit', unit: 'cm' } as Edit,
     ].reduce(applyEdit, document);
     expect(after.pivot.position[0]).toBeCloseTo(0.1, 12);
@@ -181,7 +171,7 @@ describe('a document of format 1', () => {
     expect(pieceDocumentSchema.safeParse(null).success).toBeFalse();
     const history = historySchema.parse({
       base: old,
-      edits: [{ kind: 'set-pivot', anchor: 'origin', position: [0, 0, 0] }],
+      edits: [pivotEdit('origin', [0, 0, 0])],
       cursor: 1,
     });
     expect(currentDocument(history).pivot).toEqual(pivotAt('origin', [0, 0, 0]));
@@ -192,15 +182,12 @@ describe('growth and turns', () => {
   it('carry pivots, proxies and clearances along and leave the point they are about where it is', () => {
     const { document, meshOf } = pieceOf(sceneOf(boxMesh([1, 1, 1], [2, 1, 0])));
     const set = [
-      {
-        kind: 'set-proxies',
-        proxies: [
-          {
-            id: 'a',
-            shape: { kind: 'box', center: [2, 1, 0], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] },
-          },
-        ],
-      },
+      replaceProxies([
+        {
+          id: 'a',
+          shape: { kind: 'box', center: [2, 1, 0], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] },
+        },
+      ]),
       {
         kind: 'set-clearances',
         clearances: [
@@ -214,9 +201,9 @@ describe('growth and turns', () => {
           },
         ],
       },
-      { kind: 'set-pivot', anchor: 'numeric', position: [3, 2, 1] },
-      { kind: 'resize', factor: 2, about: [2, 0, 0], what: 'twice' },
-      { kind: 'turn', turn: [0, Math.SQRT1_2, 0, Math.SQRT1_2], about: [2, 0, 0], what: 'a quarter' },
+      pivotEdit('numeric', [3, 2, 1]),
+      { kind: 'resize', factor: 2, about: [2, 0, 0] },
+      { kind: 'turn', turn: [0, Math.SQRT1_2, 0, Math.SQRT1_2], about: [2, 0, 0] },
     ] as Edit[];
     const after = set.reduce(applyEdit, document);
     const round = (v: readonly number[]) => v.map((x) => Math.round(x * 1e9) / 1e9 + 0);
@@ -242,7 +229,7 @@ describe('growth and turns', () => {
     const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
     const pivot = { ...document.pivot, locked: true };
     const put = (change: object) =>
-      ({ kind: 'set-pivots', what: 'x', pivots: [{ part: null, pivot: { ...pivot, ...change } }] }) as Edit;
+      ({ kind: 'set-pivots', pivots: [{ part: null, pivot: { ...pivot, ...change } }] }) as Edit;
     const locked = applyEdit(document, put({}));
     expect(applyEdit(locked, put({ position: [5, 0, 0] })).pivot.position).toEqual([0, 0, 0]);
     const free = applyEdit(locked, put({ locked: false }));

@@ -3,7 +3,7 @@ import { meshNameFrom } from '../naming/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import type { Clearance, Proxy } from './document.js';
-import { applyEdit } from './edit.js';
+import { applyEdit, replaceProxies } from './edits/index.js';
 import { extractPiece, piecesIn } from './pieces-in.js';
 import { plainNode } from './scene.js';
 
@@ -33,7 +33,7 @@ describe('taking a piece apart', () => {
       box('of a part', 0, 'n2'),
       box('between', 7),
     ];
-    let document = applyEdit(taken.document, { kind: 'set-proxies', proxies });
+    let document = applyEdit(taken.document, replaceProxies(proxies));
     document = applyEdit(document, {
       kind: 'set-clearances',
       clearances: [opening('a', 0), opening('b', 20)],

@@ -1,4 +1,12 @@
-import { type Bounds, centreOf, diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
+import {
+  type Bounds,
+  centreOf,
+  diagonalOf,
+  emptyBounds,
+  isEmpty,
+  UnionFind,
+  unionOf,
+} from '../math/index.js';
 import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
 import { shapeBounds } from '../shape/index.js';
 import { surveyMesh } from '../solid/index.js';
@@ -7,7 +15,7 @@ import { artNodes, nodeById, partBounds, worldMatrices } from './geometry.js';
 import { pieceNameFrom } from './intake.js';
 
 /** Parts that stand this share of the smaller one's size apart are taken for different pieces. */
-const APART = 0.25;
+const SEPARATE_SHARE = 0.25;
 
 const known = new WeakMap<PieceDocument['nodes'], string[][]>();
 
@@ -52,25 +60,19 @@ function findPieces(nodes: PieceDocument['nodes']): string[][] {
  * are known to stand together are not compared again. Shape: [n], the least number of each one's group.
  */
 function standingTogether(boxes: readonly Bounds[]): Int32Array {
-  const group = Int32Array.from(boxes, (_, i) => i);
-  const root = (i: number): number => {
-    let at = i;
-    while (group[at] !== at) at = group[at] = group[group[at]!]!;
-    return at;
-  };
-  const reach = boxes.map((box) => APART * diagonalOf(box));
+  const groups = new UnionFind(boxes.length);
+  const reach = boxes.map((box) => SEPARATE_SHARE * diagonalOf(box));
   const order = boxes.map((_, i) => i).sort((a, b) => boxes[a]!.min[0] - boxes[b]!.min[0]);
   let active: number[] = [];
   for (const i of order) {
     active = active.filter((other) => boxes[other]!.max[0] + reach[other]! >= boxes[i]!.min[0]);
     for (const other of active) {
-      const [a, b] = [root(i), root(other)];
-      if (a !== b && gap(boxes[i]!, boxes[other]!) <= Math.min(reach[i]!, reach[other]!))
-        group[Math.max(a, b)] = Math.min(a, b);
+      if (groups.root(i) === groups.root(other)) continue;
+      if (gap(boxes[i]!, boxes[other]!) <= Math.min(reach[i]!, reach[other]!)) groups.join(i, other);
     }
     active.push(i);
   }
-  return group.map((_, i) => root(i));
+  return Int32Array.from(boxes, (_, i) => groups.root(i));
 }
 
 function gap(a: Bounds, b: Bounds): number {

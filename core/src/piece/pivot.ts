@@ -1,8 +1,7 @@
 import * as z from 'zod';
+import { vec3Schema, quatSchema } from '../math/schemas.js';
 import { NO_ROTATION, type Quat } from '../math/index.js';
 
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
-const quat = z.tuple([z.number(), z.number(), z.number(), z.number()]);
 const cell = z.union([z.literal(-1), z.literal(0), z.literal(1)]);
 
 /** By what the place of a pivot was chosen. */
@@ -28,7 +27,7 @@ export type PivotAnchor = z.infer<typeof pivotAnchorSchema>;
 /** A hinge or an axle: the line through the pivot that a part turns about. */
 export const hingeSchema = z.object({
   /** unit length, in the piece's space */
-  axis: vec3,
+  axis: vec3Schema,
   /** how far it opens, in degrees, from as it stands */
   opens: z.tuple([z.number(), z.number()]).default([0, 90]),
 });
@@ -36,9 +35,9 @@ export const hingeSchema = z.object({
 /** Where something is grabbed and turned. Metres and axes are the piece's. */
 export const pivotSchema = z.object({
   anchor: pivotAnchorSchema,
-  position: vec3,
+  position: vec3Schema,
   /** its own axes, seen from the piece's */
-  rotation: quat.default([...NO_ROTATION] as Quat),
+  rotation: quatSchema.default([...NO_ROTATION] as Quat),
   /** the point of the bounds, for the anchor "bounds" */
   cell: z.tuple([cell, cell, cell]).optional(),
   hinge: hingeSchema.optional(),

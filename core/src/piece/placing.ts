@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { vec3Schema, quatSchema } from '../math/schemas.js';
 import {
   add,
   composeMatrix,
@@ -12,16 +13,14 @@ import {
   type Vec3,
 } from '../math/index.js';
 
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
-
 /**
  * How the art is brought from the file's space, already in metres, into the piece's: grown, turned by
  * quarters, shifted. The nodes of the file stay as they came.
  */
 export const placingSchema = z.object({
-  turn: z.tuple([z.number(), z.number(), z.number(), z.number()]),
+  turn: quatSchema,
   factor: z.number().positive(),
-  at: vec3,
+  at: vec3Schema,
 });
 export type Placing = z.infer<typeof placingSchema>;
 

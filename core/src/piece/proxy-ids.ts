@@ -1,20 +1,18 @@
-import type { Proxy } from './document.js';
-
-/** The same proxies, each under an id of its own: a later one that repeats an id is given the next free one. */
-export function withDistinctIds(proxies: readonly Proxy[]): Proxy[] {
-  const taken = new Set(proxies.map(({ id }) => id));
-  const seen = new Set<string>();
+/** The same things, each under an id of its own: a later one that repeats an id is given the next free one. */
+export function withDistinctIds<T extends { id?: unknown }>(things: readonly T[]): T[] {
+  const taken = new Set(things.map(({ id }) => id));
+  const seen = new Set<unknown>();
   let next = 1;
   const freeId = () => {
     while (taken.has(`s${next}`)) next++;
     taken.add(`s${next}`);
     return `s${next}`;
   };
-  return proxies.map((proxy) => {
-    if (!seen.has(proxy.id)) {
-      seen.add(proxy.id);
-      return proxy;
+  return things.map((thing) => {
+    if (!seen.has(thing.id)) {
+      seen.add(thing.id);
+      return thing;
     }
-    return { ...proxy, id: freeId() };
+    return { ...thing, id: freeId() };
   });
 }

@@ -1,5 +1,6 @@
 import type { Mesh } from '../mesh/index.js';
 import type { Quat, Transform, Vec3 } from '../math/index.js';
+import type { SceneNote } from './scene-note.js';
 
 /**
  * What every format is read into and written from: right-handed, Y up. Lengths are in the unit
@@ -15,7 +16,7 @@ export interface Scene {
   /** what the file held and no piece needs */
   leftOut: LeftOut[];
   /** remarks of the reader, a sentence each */
-  notes: string[];
+  notes: SceneNote[];
 }
 
 export interface SceneNode extends Transform {

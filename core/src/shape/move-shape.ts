@@ -51,3 +51,8 @@ export function turnShape<S extends Shape>(shape: S, turn: Readonly<Quat>): S {
   const turned = { ...shape, center: rotate(turn, shape.center) };
   return 'rotation' in shape ? { ...turned, rotation: multiplyQuats(turn, shape.rotation) } : turned;
 }
+
+/** The shape turned about a point. Far from the world's origin no digits are lost: it is turned about the point. */
+export function turnShapeAbout<S extends Shape>(shape: S, turn: Readonly<Quat>, about: Readonly<Vec3>): S {
+  return moveShape(turnShape(moveShape(shape, scaled(about, -1)), turn), about);
+}

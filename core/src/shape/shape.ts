@@ -75,11 +75,11 @@ export type SurfaceShape = z.infer<typeof surfaceSchema>;
 export type ShapeKind = Shape['kind'];
 
 /** No solid is thinner than this many metres: importers refuse flat shapes. */
-export const LEAST_THICKNESS_METRES = 0.001;
+export const MIN_THICKNESS_METRES = 0.001;
 
 /** Half extents with none below half the least thickness. */
 export const thickened = (half: Readonly<Vec3>): Vec3 => [
-  Math.max(half[0], LEAST_THICKNESS_METRES / 2),
-  Math.max(half[1], LEAST_THICKNESS_METRES / 2),
-  Math.max(half[2], LEAST_THICKNESS_METRES / 2),
+  Math.max(half[0], MIN_THICKNESS_METRES / 2),
+  Math.max(half[1], MIN_THICKNESS_METRES / 2),
+  Math.max(half[2], MIN_THICKNESS_METRES / 2),
 ];

@@ -1,7 +1,7 @@
 import type { Mesh } from '../mesh/index.js';
 
 /** Most triangles in a leaf. */
-const LEAF = 6;
+const MAX_LEAF_TRIANGLES = 6;
 
 /**
  * A bounding volume hierarchy over triangles, in flat arrays. Node 0 is the root; the left child of a node
@@ -99,7 +99,7 @@ export function buildBvh({ positions, indices }: Pick<Mesh, 'positions' | 'indic
     boxes[at + 3] = x1;
     boxes[at + 4] = y1;
     boxes[at + 5] = z1;
-    if (to - from <= LEAF) continue;
+    if (to - from <= MAX_LEAF_TRIANGLES) continue;
     const axis = cx1 - cx0 >= cy1 - cy0 ? (cx1 - cx0 >= cz1 - cz0 ? 0 : 2) : cy1 - cy0 >= cz1 - cz0 ? 1 : 2;
     const halfway = axis === 0 ? cx0 / 2 + cx1 / 2 : axis === 1 ? cy0 / 2 + cy1 / 2 : cz0 / 2 + cz1 / 2;
     let middle = from;

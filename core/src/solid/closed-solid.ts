@@ -1,14 +1,14 @@
-import { axesFrom, diagonalOf, dot, subtract, type Vec3 } from '../math/index.js';
+import { areaVector, axesFrom, diagonalOf, dot, subtract, type Vec3 } from '../math/index.js';
 import {
   MANY_NEIGHBOURS,
   NO_NEIGHBOUR,
   borderLoops,
-  connectedParts,
+  shellsOf,
   faceNeighbours,
   facesToTurn,
   type Mesh,
   meshBounds,
-  partVolumes,
+  shellVolumes,
   plainMesh,
   weld,
   type Weld,
@@ -42,16 +42,16 @@ export interface ClosedSolid {
 export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSolid {
   const { welded, source, neighbours } = seamsClosed(mesh);
   const { positions, indices } = welded;
-  let shells = shellsOf(positions, indices, neighbours);
-  let volumes = partVolumes(positions, indices, shells.ofTriangle, shells.count);
+  let shells = edgeShellsOf(positions, indices, neighbours);
+  let volumes = shellVolumes(positions, indices, shells.ofTriangle, shells.count);
   if (!isInOrder(indices, neighbours, shells, volumes)) {
     // One closed surface that looks inward as a whole is turned over; anything else is looked at face by face.
     const inward = shells.count === 1 && volumes[0]! < 0;
     if (inward && isInOrder(indices, neighbours, shells, [-volumes[0]!]))
       for (let f = 0; f < source.length; f++) flip(indices, f);
     else turnOutward(welded, neighbours);
-    shells = shellsOf(positions, indices, neighbours);
-    volumes = partVolumes(positions, indices, shells.ofTriangle, shells.count);
+    shells = edgeShellsOf(positions, indices, neighbours);
+    volumes = shellVolumes(positions, indices, shells.ofTriangle, shells.count);
   }
   const bare: ClosedSolid = {
     positions,
@@ -69,7 +69,7 @@ export function closedSolid(mesh: Pick<Mesh, 'positions' | 'indices'>): ClosedSo
 function isInOrder(
   indices: Uint32Array,
   neighbours: Int32Array,
-  { open, fins }: Shells,
+  { open, fins }: EdgeShells,
   volumes: ArrayLike<number>,
 ): boolean {
   for (let shell = 0; shell < volumes.length; shell++) if (!(volumes[shell]! > 0)) return false;
@@ -89,13 +89,13 @@ function isInOrder(
 function turnOutward(welded: Mesh, neighbours: Int32Array): void {
   const { positions, indices } = welded;
   const joined = unwelded(positions.length / 3);
-  const parts = connectedParts(welded, joined);
-  const open = new Uint8Array(parts.count);
+  const shells = shellsOf(welded, joined);
+  const open = new Uint8Array(shells.count);
   for (let side = 0; side < neighbours.length; side++)
-    if (neighbours[side] === NO_NEIGHBOUR) open[parts.ofTriangle[(side / 3) | 0]!] = 1;
-  const volumes = partVolumes(positions, indices, parts.ofTriangle, parts.count);
+    if (neighbours[side] === NO_NEIGHBOUR) open[shells.ofTriangle[(side / 3) | 0]!] = 1;
+  const volumes = shellVolumes(positions, indices, shells.ofTriangle, shells.count);
   const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
-  const hollows = new Set(parts.count > 1 ? hollowShells(welded, parts, inward) : []);
+  const hollows = new Set(shells.count > 1 ? hollowShells(welded, shells, inward) : []);
   const turn = facesToTurn(welded, (shell) => hollows.has(shell), joined, neighbours);
   for (let f = 0; f < turn.length; f++) if (turn[f]) flip(indices, f);
 }
@@ -106,7 +106,7 @@ function flip(indices: Uint32Array, f: number): void {
   indices[f * 3 + 2] = b;
 }
 
-interface Shells {
+interface EdgeShells {
   count: number;
   /** [t] */
   ofTriangle: Uint32Array;
@@ -117,7 +117,7 @@ interface Shells {
 }
 
 /** Faces joined over edges that they share; boxes that touch along a side, an edge or in a corner are two shells. */
-function shellsOf(positions: Float64Array, indices: Uint32Array, found: Int32Array): Shells {
+function edgeShellsOf(positions: Float64Array, indices: Uint32Array, found: Int32Array): EdgeShells {
   const neighbours = found.includes(MANY_NEIGHBOURS) ? pairedAround(positions, indices, found) : found;
   const ofTriangle = new Uint32Array(neighbours.length / 3).fill(NO_SHELL);
   let count = 0;
@@ -199,7 +199,7 @@ const TURN = 2 * Math.PI;
 const NO_SHELL = 0xffffffff;
 
 /** Seams open by up to this share of the size are taken for closed ones that were drawn carelessly. */
-const SEAM = 1e-4;
+const MAX_SEAM_SHARE = 1e-4;
 
 interface Welded {
   welded: Mesh;
@@ -213,7 +213,7 @@ function seamsClosed(mesh: Pick<Mesh, 'positions' | 'indices'>): Welded {
   const exact = weldedFaces(mesh, 0);
   const open = openSides(exact);
   if (open < exact.neighbours.length * 0.05) return exact;
-  const near = weldedFaces(mesh, diagonalOf(meshBounds(exact.welded)) * SEAM);
+  const near = weldedFaces(mesh, diagonalOf(meshBounds(exact.welded)) * MAX_SEAM_SHARE);
   return openSides(near) < open * 0.5 ? near : exact;
 }
 
@@ -298,12 +298,12 @@ function shellsWithoutArea(
   const thin = new Uint8Array(corners.length / 3);
   for (let f = 0; f < thin.length; f++) if (isLine(p, corners, f * 3)) thin[f] = 1;
   if (!thin.includes(1)) return null;
-  const parts = connectedParts(plainMesh(p, corners));
-  const real = new Uint8Array(parts.count);
+  const shells = shellsOf(plainMesh(p, corners));
+  const real = new Uint8Array(shells.count);
   thin.forEach((line, f) => {
-    if (!line) real[parts.ofTriangle[f]!] = 1;
+    if (!line) real[shells.ofTriangle[f]!] = 1;
   });
-  return real.includes(0) ? thin.map((_, f) => 1 - real[parts.ofTriangle[f]!]!) : null;
+  return real.includes(0) ? thin.map((_, f) => 1 - real[shells.ofTriangle[f]!]!) : null;
 }
 
 /** Whether a face is less than a billionth as wide as it is long. */
@@ -315,9 +315,7 @@ function isLine(p: Float64Array, corners: Uint32Array, f: number): boolean {
   const vx = p[c]! - p[a]!,
     vy = p[c + 1]! - p[a + 1]!,
     vz = p[c + 2]! - p[a + 2]!;
-  const nx = uy * vz - uz * vy,
-    ny = uz * vx - ux * vz,
-    nz = ux * vy - uy * vx;
+  const [nx, ny, nz] = areaVector(p, a, b, c);
   const longest = ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz;
   return !(nx * nx + ny * ny + nz * nz > 1e-18 * longest * longest);
 }
@@ -364,7 +362,7 @@ function withCaps(bare: ClosedSolid, neighbours: Int32Array, open: Uint8Array): 
   const positions = new Float64Array(bare.positions.length + middles.length);
   positions.set(bare.positions);
   positions.set(middles, bare.positions.length);
-  const capVolumes = partVolumes(
+  const capVolumes = shellVolumes(
     positions,
     joinedIndices(bare.indices, caps),
     joinedIndices(bare.shellOf, capShells),

@@ -1,5 +1,5 @@
 import {
-  connectedParts,
+  shellsOf,
   faceNeighbours,
   faceNormals,
   MANY_NEIGHBOURS,
@@ -58,7 +58,7 @@ export function faultPlaces(mesh: Mesh, kind: FaultKind): FaultPlaces {
         return [0, 1, 2].some((k) => place(other * 3 + k) === a && place(other * 3 + ((k + 1) % 3)) === b);
       });
     case 'inside-out': {
-      const shells = connectedParts(mesh, joined);
+      const shells = shellsOf(mesh, joined);
       const wrong = new Set(insideOutShells(mesh, shells, neighbours));
       return facesWhere(Uint8Array.from(shells.ofTriangle, (s) => (wrong.has(s) ? 1 : 0)));
     }
@@ -69,7 +69,7 @@ export function faultPlaces(mesh: Mesh, kind: FaultKind): FaultPlaces {
     case 'hidden-faces':
       return facesWhere(hiddenFaces(mesh, joined));
     case 'specks':
-      return facesWhere(specks(mesh, connectedParts(mesh, joined)));
+      return facesWhere(specks(mesh, shellsOf(mesh, joined)));
   }
 }
 

@@ -1,11 +1,11 @@
 import {
-  type ConnectedParts,
-  connectedParts,
+  type Shells,
+  shellsOf,
   faceNeighbours,
   faceNormals,
   MANY_NEIGHBOURS,
   type Mesh,
-  partVolumes,
+  shellVolumes,
   weld,
   type Weld,
 } from '../mesh/index.js';
@@ -13,12 +13,12 @@ import { ShellRays } from './shell-rays.js';
 import { Winding } from './winding.js';
 
 /** A point this share of the piece in front of a face is asked whether it is inside. */
-const STEP = 1e-5;
+const PROBE_SHARE = 1e-5;
 
 /** Most faces of a shell or patch that are asked to speak for all of it. */
-const MOST_ASKED = 16;
+const MAX_FACES_ASKED = 16;
 /** Largest patch whose faces are asked one by one when they disagree. */
-const MOST_SINGLY = 20_000;
+const MAX_FACES_SINGLY = 20_000;
 
 /**
  * Where a face is asked: its middle, near its corners and near the middles of its sides, as shares of the
@@ -35,7 +35,7 @@ const SPOTS = [
 ] as const;
 
 /** Boxes round each shell, [6 * shells]. */
-function shellBoxes({ positions, indices }: Mesh, shells: ConnectedParts): Float64Array {
+function shellBoxes({ positions, indices }: Mesh, shells: Shells): Float64Array {
   const boxes = new Float64Array(shells.count * 6);
   for (let s = 0; s < shells.count; s++)
     boxes.fill(Infinity, s * 6, s * 6 + 3).fill(-Infinity, s * 6 + 3, s * 6 + 6);
@@ -58,7 +58,7 @@ function shellBoxes({ positions, indices }: Mesh, shells: ConnectedParts): Float
 export function hiddenFaces(
   mesh: Mesh,
   joined: Weld = weld(mesh.positions),
-  shells: ConnectedParts = connectedParts(mesh, joined),
+  shells: Shells = shellsOf(mesh, joined),
   neighbours: Int32Array = faceNeighbours(mesh, joined),
 ): Uint8Array {
   const { positions: p, indices } = mesh;
@@ -96,7 +96,7 @@ export function hiddenFaces(
     if (folded[shell]) winding ??= new Winding(withoutCopies(mesh, joined));
     else rays ??= new ShellRays(mesh, shells.ofTriangle);
     const others = inReach[shell]!;
-    const front = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * STEP);
+    const front = centre.map((v, k) => v + (normals[f * 3 + k]! / l) * size * PROBE_SHARE);
     return SPOTS.every((weights) => {
       const at = front.map((v, k) =>
         weights.reduce((sum, w, c) => sum + w * (p[indices[f * 3 + c]! * 3 + k]! - centre[k]!), v),
@@ -114,17 +114,17 @@ export function hiddenFaces(
     // A wall inside a folded shell is a patch of its own, bounded by the edges where more than two faces meet:
     // a few of its faces speak for all, unless they disagree.
     const patch = patchOf(neighbours, f, asked);
-    const step = Math.max(1, Math.floor(patch.length / MOST_ASKED));
+    const step = Math.max(1, Math.floor(patch.length / MAX_FACES_ASKED));
     const spoken = patch.filter((_, i) => i % step === 0).map(isHidden);
     if (spoken.every((is) => is)) for (const face of patch) hidden[face] = 1;
-    else if (spoken.some((is) => is) && patch.length <= MOST_SINGLY)
+    else if (spoken.some((is) => is) && patch.length <= MAX_FACES_SINGLY)
       for (const face of patch) hidden[face] = isHidden(face) ? 1 : 0;
   }
   return hidden;
 }
 
 /** How many copies of one face count towards the winding at most. */
-const MOST_COPIES = 4;
+const MAX_COPIES = 4;
 
 /**
  * The surface with each triangle as often as its copies do not cancel each other: thousands of faces on the same
@@ -147,13 +147,13 @@ function withoutCopies({ positions, indices }: Mesh, { remap }: Weld): Pick<Mesh
     const [a, b, c] = [0, 1, 2].map((k) => indices[face * 3 + k]!) as [number, number, number];
     const [x, y, z] = [remap[a]!, remap[b]!, remap[c]!];
     const asIs = x < y && x < z ? y < z : y < z ? z < x : x < y;
-    for (let k = 0; k < Math.min(Math.abs(count), MOST_COPIES); k++)
+    for (let k = 0; k < Math.min(Math.abs(count), MAX_COPIES); k++)
       kept.push(...(count > 0 === asIs ? [a, b, c] : [a, c, b]));
   }
   return { positions, indices: Uint32Array.from(kept) };
 }
 
-/** The faces that hang together with one over edges of exactly two faces; they are marked in `asked`. */
+/** The faces connected with one over edges of exactly two faces; they are marked in `asked`. */
 function patchOf(neighbours: Int32Array, seed: number, asked: Uint8Array): number[] {
   const patch = [seed];
   asked[seed] = 1;
@@ -193,25 +193,25 @@ const within = (boxes: Float64Array, s: number, p: readonly number[]): boolean =
   p.every((v, k) => v >= boxes[s * 6 + k]! && v <= boxes[s * 6 + 3 + k]!);
 
 /** Closed shells whose faces look inward although they are not the inside of a hollow. */
-export function insideOutShells(mesh: Mesh, shells: ConnectedParts, neighbours: Int32Array): number[] {
+export function insideOutShells(mesh: Mesh, shells: Shells, neighbours: Int32Array): number[] {
   const inward = inwardShells(mesh, shells, neighbours);
   if (inward.length === 0 || shells.count === 1) return inward;
   const hollows = new Set(hollowShells(mesh, shells, inward));
   return inward.filter((shell) => !hollows.has(shell));
 }
 
-function inwardShells(mesh: Mesh, shells: ConnectedParts, neighbours: Int32Array): number[] {
+function inwardShells(mesh: Mesh, shells: Shells, neighbours: Int32Array): number[] {
   const open = new Uint8Array(shells.count);
   for (let side = 0; side < neighbours.length; side++)
     if (neighbours[side]! < 0) open[shells.ofTriangle[(side / 3) | 0]!] = 1;
-  const volumes = partVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
+  const volumes = shellVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
   return [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
 }
 
 /** Of the shells asked about those that lie wholly inside another: their faces may rightly look into a hollow. */
 export function hollowShells(
   mesh: Mesh,
-  shells: ConnectedParts,
+  shells: Shells,
   asked: readonly number[],
   rays = new ShellRays(mesh, shells.ofTriangle),
 ): number[] {
@@ -227,13 +227,13 @@ export function hollowShells(
   };
   return asked.filter((shell) => {
     const own = faces.get(shell)!;
-    const step = Math.max(1, Math.floor(own.length / MOST_ASKED));
+    const step = Math.max(1, Math.floor(own.length / MAX_FACES_ASKED));
     return own.every((f, i) => i % step > 0 || inside(f, shell));
   });
 }
 
 /** Shells whose box is less than `share` of the whole piece's: crumbs of an export. */
-export function specks(mesh: Mesh, shells: ConnectedParts, share = 0.002): Uint8Array {
+export function specks(mesh: Mesh, shells: Shells, share = 0.002): Uint8Array {
   const boxes = shellBoxes(mesh, shells);
   const diagonal = (s: number) =>
     Math.hypot(...[0, 1, 2].map((k) => boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!));

@@ -11,3 +11,4 @@ export * from './columns.js';
 export * from './distance-bound.js';
 export * from './solid-distance.js';
 export * from './voxels.js';
+export { type Shown, type Sight, visibleFaces } from './visible-faces.js';

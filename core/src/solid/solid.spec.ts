@@ -90,7 +90,7 @@ describe('faults', () => {
     expect([count['doubled-faces']!.faces.length, facts.doubledFaces]).toEqual([1, 1]);
     expect([count['zero-area']!.faces.length, facts.zeroAreaFaces]).toEqual([1, 1]);
     expect([count['specks']!.faces.length, facts.speckFaces]).toEqual([12 + 1, 12 + 1]);
-    expect([count['inside-out']!.faces.length, facts.insideOutParts]).toEqual([12, 1]);
+    expect([count['inside-out']!.faces.length, facts.insideOutShells]).toEqual([12, 1]);
     expect([count['open-edges']!.edges.length / 2, facts.openEdges, facts.borders]).toEqual([4, 4, 1]);
     expect(count['non-manifold']!.edges.length).toBeGreaterThan(0);
   });
@@ -100,7 +100,7 @@ describe('faults', () => {
       boxMesh([1, 1, 1]),
       { ...boxMesh([0.8, 0.8, 0.8]), indices: reversedFaces(boxMesh([1, 1, 1]).indices) },
     ]);
-    expect([surveyMesh(hollow).insideOutParts, surveyMesh(hollow).hiddenFaces]).toEqual([0, 0]);
+    expect([surveyMesh(hollow).insideOutShells, surveyMesh(hollow).hiddenFaces]).toEqual([0, 0]);
     const beside = joinMeshes([boxMesh([1, 1, 1]), ballMesh(0.5, [1.5, 1.5, 1.5])]);
     expect(hiddenFaces(beside).reduce((a, b) => a + b, 0)).toBe(0);
     const through = joinMeshes([boxMesh([1, 1, 1]), boxMesh([0.1, 3, 0.1])]);

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import {
   borderLoops,
-  connectedParts,
+  shellsOf,
   faceNeighbours,
   massOf,
   type Mesh,
@@ -23,14 +23,15 @@ const vec3 = z.tuple([coordinate, coordinate, coordinate]);
  * What is known about one immutable mesh, in its own units. Facts travel in the piece document
  * so that findings need no geometry.
  */
-export const meshFactsSchema = z.object({
+const factsSchema = z.object({
   triangles: count,
   vertices: count,
   unusedVertices: count,
   /** vertices that stand where another stands, for a seam or by mistake */
   doubledVertices: count,
-  parts: count,
-  insideOutParts: count,
+  /** connected components */
+  shells: count,
+  insideOutShells: count,
   openEdges: count,
   /** closed runs of open edges */
   borders: count.default(0),
@@ -53,13 +54,20 @@ export const meshFactsSchema = z.object({
   normals: z.boolean(),
 });
 
+/** Facts as they are stored; those of earlier versions called shells parts. */
+export const meshFactsSchema = z.preprocess((value) => {
+  if (typeof value !== 'object' || value === null || !('parts' in value)) return value;
+  const { parts, insideOutParts, ...facts } = value as Record<string, unknown>;
+  return { ...facts, shells: parts, insideOutShells: insideOutParts };
+}, factsSchema);
+
 export type MeshFacts = z.infer<typeof meshFactsSchema>;
 
 /** Count everything intake tells about a mesh. Works on any triangle soup of finite numbers. */
 export function surveyMesh(mesh: Mesh): MeshFacts {
   const joined = weld(mesh.positions);
   const topology = topologyOf(mesh, joined);
-  const parts = connectedParts(mesh, joined);
+  const shells = shellsOf(mesh, joined);
   const neighbours = faceNeighbours(mesh, joined);
   const mass = massOf(mesh);
   const bounds = meshBounds(mesh);
@@ -70,16 +78,16 @@ export function surveyMesh(mesh: Mesh): MeshFacts {
     vertices: vertexCount(mesh),
     unusedVertices: used.reduce((sum, u) => sum + 1 - u, 0),
     doubledVertices: vertexCount(mesh) - joined.count,
-    parts: parts.count,
-    insideOutParts: insideOutShells(mesh, parts, neighbours).length,
+    shells: shells.count,
+    insideOutShells: insideOutShells(mesh, shells, neighbours).length,
     openEdges: topology.openEdges,
     borders: topology.openEdges ? borderLoops(mesh, joined, neighbours).length : 0,
     nonManifoldEdges: topology.nonManifoldEdges,
     flippedEdges: topology.flippedEdges,
     zeroAreaFaces: mass.zeroAreaFaces,
     doubledFaces: topology.doubledFaces,
-    hiddenFaces: sum(hiddenFaces(mesh, joined, parts, neighbours)),
-    speckFaces: parts.count > 1 ? sum(specks(mesh, parts)) : 0,
+    hiddenFaces: sum(hiddenFaces(mesh, joined, shells, neighbours)),
+    speckFaces: shells.count > 1 ? sum(specks(mesh, shells)) : 0,
     closed: topology.closed,
     volume: mass.volume,
     area: mass.area,

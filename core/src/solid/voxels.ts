@@ -15,20 +15,20 @@ export interface Voxels {
 }
 
 /** More cells than this are refused: the grid would not fit in memory beside the art. */
-export const MOST_VOXELS = 256 ** 3;
+export const MAX_VOXELS = 256 ** 3;
 
 /**
  * Voxel occupancy with cells of `cell` metres.
  *
- * @throws RangeError when that would be more than `MOST_VOXELS`
+ * @throws RangeError when that would be more than `MAX_VOXELS`
  */
 export function voxelsOf(solid: ClosedSolid, cell: number): Voxels {
   const bounds = boundsOfFaces(solid);
   const counts = isEmpty(bounds)
     ? ([0, 0, 0] as Vec3)
     : (bounds.max.map((high, k) => Math.max(1, Math.ceil((high - bounds.min[k]!) / cell - 1e-9))) as Vec3);
-  if (!(counts[0] * counts[1] * counts[2] <= MOST_VOXELS))
-    throw new RangeError(`${counts.join(' x ')} cells are more than ${MOST_VOXELS}: take a larger cell.`);
+  if (!(counts[0] * counts[1] * counts[2] <= MAX_VOXELS))
+    throw new RangeError(`${counts.join(' x ')} cells are more than ${MAX_VOXELS}: take a larger cell.`);
   const inside = new Uint8Array(counts[0] * counts[1] * counts[2]);
   const rays = counts[1] * counts[2];
   const middle = new Float64Array(rays).fill(0.5);

@@ -2,7 +2,7 @@ import { type Bvh, buildBvh } from './bvh.js';
 import type { Mesh } from '../mesh/index.js';
 
 /** How many radii away a node is taken as one dipole. */
-const FAR = 2.3;
+const FAR_FIELD_RADII = 2.3;
 
 /**
  * Inside or outside of any triangle soup: how often the surface goes round a point. 1 inside a closed
@@ -80,7 +80,7 @@ export class Winding {
       const dy = dipoles[d + 4]! - y;
       const dz = dipoles[d + 5]! - z;
       const squared = dx * dx + dy * dy + dz * dz;
-      const reach = radii[node]! * FAR;
+      const reach = radii[node]! * FAR_FIELD_RADII;
       if (squared > reach * reach) {
         sum +=
           (dipoles[d]! * dx + dipoles[d + 1]! * dy + dipoles[d + 2]! * dz) / (squared * Math.sqrt(squared));

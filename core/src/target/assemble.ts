@@ -27,7 +27,7 @@ export interface AssembleSources {
 
 /**
  * The files of one delivery: the model with its proxies, a manifest that remembers where everything
- * sat and hung, and a sheet for whoever imports it. The art is baked and stands with its pivot at the
+ * was and what was below what, and a sheet for whoever imports it. The art is baked and stands with its pivot at the
  * origin, as one or each part on its own; every proxy has the very same pivot. Same document, same bytes.
  *
  * @throws AssembleError when a mesh name is not legal for the target, or two are the same
@@ -97,7 +97,7 @@ function deliveredScene(
       segments: CYLINDER_SIDES,
     });
     const name = names[i]!;
-    scene.nodes.push(plainNode(name, scene.meshes.length, profile.proxies.hang === 'below' ? 0 : null));
+    scene.nodes.push(plainNode(name, scene.meshes.length, profile.proxies.place === 'below-mesh' ? 0 : null));
     scene.meshes.push({ name, mesh: plainMesh(points, indices) });
   });
   return scene;
@@ -116,26 +116,30 @@ function renumberPictures(
 
 /**
  * Where everything sat before it was moved to its pivot, and what hung below what. A delivered mesh comes back
- * to its place by its `turned` quaternion and then its `satAt`. Metres, Y up, right-handed.
+ * to its place by its `rotation` quaternion and then its `position`. Metres, Y up, right-handed.
  */
 export function manifest(document: PieceDocument, profile: TargetProfile): Record<string, unknown> {
   const world = placedMatrices(document);
   const expected = expectationOf(document, profile);
   return {
-    manifest: 1,
+    manifest: 2,
     target: profile.id,
     piece: document.name,
     mesh: document.meshName,
     space: { unit: 'm', up: 'y', handedness: 'right' },
-    pivot: { anchor: document.pivot.anchor, satAt: document.pivot.position, turned: document.pivot.rotation },
+    pivot: {
+      anchor: document.pivot.anchor,
+      position: document.pivot.position,
+      rotation: document.pivot.rotation,
+    },
     family: document.family,
     meshes: deliveredMeshes(document).map(({ name, node, pivot }) => ({
       name,
       file: `${name}.glb`,
       node: node === null ? null : document.nodes[node]!.name,
       pivot: pivot.anchor,
-      satAt: pivot.position,
-      turned: pivot.rotation,
+      position: pivot.position,
+      rotation: pivot.rotation,
       ...(pivot.hinge ? { hinge: pivot.hinge } : {}),
     })),
     proxies: expected.shapes.map(({ name, owner, kind, deliveredAs, volume }) => ({

@@ -21,7 +21,7 @@ export interface DeliveredMesh {
   proxies: Proxy[];
 }
 
-/** The meshes a piece leaves as, with the proxies that hang on each. */
+/** The meshes a piece leaves as, with the proxies that belong to each. */
 export function deliveredMeshes(document: PieceDocument): DeliveredMesh[] {
   if (document.leaves === 'as-one')
     return [{ name: document.meshName, node: null, pivot: document.pivot, proxies: document.proxies }];

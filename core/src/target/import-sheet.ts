@@ -3,6 +3,7 @@ import { UNITS, type Vec3 } from '../math/index.js';
 import { deliveredMeshes } from './delivered-mesh.js';
 import type { Expectation } from './expectation.js';
 import type { TargetProfile } from './profile.js';
+import { coordinatesText, countText } from '../math/figures.js';
 
 /** A page for whoever imports the delivery: which settings, what to expect, what to set again. Markdown. */
 export function importSheet(document: PieceDocument, profile: TargetProfile, expected: Expectation): string {
@@ -24,10 +25,10 @@ export function importSheet(document: PieceDocument, profile: TargetProfile, exp
       ({ name, size }) =>
         `- Mesh \`${name}\`, ${landed(size, profile).map(inTarget).join(' × ')} ${profile.unit}.`,
     ),
-    `- ${document.whole.triangles.toLocaleString('en-GB')} triangles in all.`,
+    `- ${countText(document.whole.triangles)} triangles in all.`,
     ...deliveredMeshes(document).map(
       ({ name, pivot }) =>
-        `- Pivot of \`${name}\`: ${pivot.anchor.replaceAll('-', ' ')}; it sat at ${pivot.position.map((v) => v.toFixed(4)).join(', ')} m in the source.`,
+        `- Pivot of \`${name}\`: ${pivot.anchor.replaceAll('-', ' ')}; it was at ${coordinatesText(pivot.position, 4)} m in the source.`,
     ),
     `- ${expected.shapes.length} collision ${expected.shapes.length === 1 ? 'shape' : 'shapes'}:`,
     ...expected.shapes.map(

@@ -20,14 +20,14 @@ export const targetProfileSchema = z.object({
   /** whether material values without a picture arrive */
   constants: z.enum(['kept', 'dropped']),
   proxies: z.object({
-    hang: z.enum(['beside', 'below']),
+    place: z.enum(['beside-mesh', 'below-mesh']),
     /** tag in front of the art mesh name, for each kind the target knows */
     prefixes: z.partialRecord(kind, z.string().min(1)),
     /** what a kind becomes that the target does not know */
     nearest: z.partialRecord(kind, kind),
     padding: z.number().int().min(1).max(6),
-    mostShapes: z.number().int().positive(),
-    mostHullVertices: z.number().int().min(4),
+    maxShapes: z.number().int().positive(),
+    maxHullVertices: z.number().int().min(4),
   }),
   names: z.object({
     legalCharacters: z.array(characterRangeSchema).min(1),
@@ -50,7 +50,7 @@ export const prefixOf = (profile: TargetProfile, shape: ShapeKind): string => {
 export const checkRulesOf = ({ names, proxies, constants }: TargetProfile): CheckRules => ({
   names,
   dropsConstants: constants === 'dropped',
-  mostShapes: proxies.mostShapes,
-  mostHullVertices: proxies.mostHullVertices,
+  maxShapes: proxies.maxShapes,
+  maxHullVertices: proxies.maxHullVertices,
   kinds: Object.keys(proxies.prefixes) as ShapeKind[],
 });

@@ -12,12 +12,12 @@ export const PREFIX_TAGS: TargetProfile = {
   textures: 'inside',
   constants: 'dropped',
   proxies: {
-    hang: 'beside',
+    place: 'beside-mesh',
     prefixes: { box: 'UBX_', sphere: 'USP_', capsule: 'UCP_', hull: 'UCX_' },
     nearest: { cylinder: 'hull', surface: 'hull' },
     padding: 2,
-    mostShapes: 64,
-    mostHullVertices: 255,
+    maxShapes: 64,
+    maxHullVertices: 255,
   },
   names: { legalCharacters: ['A-Z', 'a-z', '0-9', '_'], longest: 64 },
 };

@@ -6,6 +6,9 @@ import {
   plainNode,
   type Scene,
   type SceneNode,
+  pivotEdit,
+  replaceProxies,
+  sceneNoteText,
 } from '../piece/index.js';
 import type { Mesh } from '../mesh/index.js';
 import { meshNameFrom } from '../naming/index.js';
@@ -65,8 +68,8 @@ describe('what comes along in a file', () => {
     expect(box.kind === 'box' && [...box.halfExtents].sort().map((v) => Math.round(v * 1e6) / 1e6)).toEqual([
       0.2, 0.5, 1,
     ]);
-    expect(apart.scene.notes).toEqual([
-      '“UBX_Post_03” is tagged box and is none: it came in as a hull.',
+    expect(apart.scene.notes.map(sceneNoteText)).toEqual([
+      '“UBX_Post_03” is tagged box and is none; it was imported as a hull.',
       'A proxy belongs to no mesh in the file and was set aside: UCX_Gone_01.',
     ]);
   });
@@ -132,10 +135,10 @@ describe('new art for a piece', () => {
   it('says which parts are new, gone, moved and by how much, and where pivots would go', () => {
     let old = taken(first);
     old = applyEdit(old, { kind: 'rename-parts', names: [{ part: 'n2', name: 'Lid' }] });
-    old = applyEdit(old, { kind: 'set-pivot', anchor: 'base-centre', position: [0.05, -1, 0] });
-    old = applyEdit(old, {
-      kind: 'set-proxies',
-      proxies: [
+    old = applyEdit(old, pivotEdit('base-centre', [0.05, -1, 0]));
+    old = applyEdit(
+      old,
+      replaceProxies([
         {
           id: 'a',
           shape: { kind: 'box', center: [0, 0, 0], halfExtents: [1, 0.9, 1], rotation: [0, 0, 0, 1] },
@@ -146,8 +149,8 @@ describe('new art for a piece', () => {
           shape: { kind: 'box', center: [0, 1.1, 0], halfExtents: [0.5, 0.1, 0.5], rotation: [0, 0, 0, 1] },
           part: 'n2',
         },
-      ],
-    });
+      ]),
+    );
     const report = compareNewArt(old, taken(second), meshOf);
     expect(report.parts.map(({ name, became, off }) => [name, became, Math.round(off * 1000)])).toEqual([
       ['post', 'same', 0],

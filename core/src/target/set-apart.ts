@@ -1,6 +1,6 @@
 import { exactBox, exactCapsule, exactSphere } from '../fit/index.js';
-import { convexHull } from '../hull/index.js';
-import { connectedParts, type Mesh, transformMesh, trianglesVolume, weld } from '../mesh/index.js';
+import { convexHull, hullShape } from '../hull/index.js';
+import { shellsOf, type Mesh, transformMesh, trianglesVolume, weld } from '../mesh/index.js';
 import { type Scene, worldMatrices } from '../piece/index.js';
 import type { Shape, ShapeKind } from '../shape/index.js';
 import { detailLevel, taggedAs } from './tags.js';
@@ -30,7 +30,7 @@ export function setApart(scene: Scene): SetApart {
   const world = worldMatrices(scene.nodes);
   const tags = scene.nodes.map((node) => (node.mesh === null ? null : taggedAs(node.name)));
   const notes = [...scene.notes];
-  const found: CameProxy[] = [];
+  const proxies: CameProxy[] = [];
   const leaving = new Set<number>();
   const orphans: number[] = [];
   scene.nodes.forEach((node, i) => {
@@ -46,22 +46,17 @@ export function setApart(scene: Scene): SetApart {
       return;
     }
     const mesh = transformMesh(scene.meshes[node.mesh!]!.mesh, world[i]!);
-    const { shape, remark } = shapeFrom(mesh, tag.kind);
+    const { shape, found } = shapeFrom(mesh, tag.kind);
     if (!shape) {
-      notes.push(`“${node.name}” is tagged as collision and ${remark}; it was left as art.`);
+      notes.push({ about: 'collision-tag', node: node.name, kind: tag.kind, found: 'flat' });
       return;
     }
-    if (remark) notes.push(`“${node.name}” is tagged ${tag.kind} and ${remark}.`);
+    if (found) notes.push({ about: 'collision-tag', node: node.name, kind: tag.kind, found });
     leaving.add(i);
-    found.push({ shape, owner, name: node.name });
+    proxies.push({ shape, owner, name: node.name });
   });
   if (orphans.length)
-    notes.push(
-      `${orphans.length === 1 ? 'A proxy belongs' : `${orphans.length} proxies belong`} to no mesh in the file and ${orphans.length === 1 ? 'was' : 'were'} set aside: ${orphans
-        .slice(0, 5)
-        .map((i) => scene.nodes[i]!.name)
-        .join(', ')}${orphans.length > 5 ? ' …' : ''}.`,
-    );
+    notes.push({ about: 'orphan-proxies', names: orphans.map((i) => scene.nodes[i]!.name) });
   // Nodes that only bore a camera or a light hold nothing any more.
   const bore = new Set(
     scene.leftOut.flatMap(({ kind, name }) => (kind === 'camera' || kind === 'light' ? [name] : [])),
@@ -92,7 +87,7 @@ export function setApart(scene: Scene): SetApart {
   };
   return {
     scene: apart,
-    proxies: found.map((proxy) => ({ ...proxy, owner: place.get(proxy.owner)! })),
+    proxies: proxies.map((proxy) => ({ ...proxy, owner: place.get(proxy.owner)! })),
     aside: [...new Set([...coarseLevels(apart), ...orphans.map((i) => place.get(i)!)])].sort((a, b) => a - b),
   };
 }
@@ -115,12 +110,15 @@ function coarseLevels({ nodes }: Scene): number[] {
 }
 
 /** The shape a tagged mesh is: the primitive when it is one, else what an importer would make of it. */
-function shapeFrom(mesh: Mesh, kind: ShapeKind): { shape: Shape | null; remark: string } {
+function shapeFrom(
+  mesh: Mesh,
+  kind: ShapeKind,
+): { shape: Shape | null; found: 'flat' | 'other-kind' | 'hollow' | null } {
   const { first } = weld(mesh.positions);
   const points = new Float64Array(first.length * 3);
   first.forEach((v, i) => points.set(mesh.positions.subarray(v * 3, v * 3 + 3), i * 3));
   if (kind === 'surface')
-    return { shape: { kind, points: [...mesh.positions], indices: [...mesh.indices] }, remark: '' };
+    return { shape: { kind, points: [...mesh.positions], indices: [...mesh.indices] }, found: null };
   const primitive =
     kind === 'box'
       ? exactBox(points)
@@ -129,18 +127,14 @@ function shapeFrom(mesh: Mesh, kind: ShapeKind): { shape: Shape | null; remark: 
         : kind === 'capsule'
           ? exactCapsule(points)
           : null;
-  if (primitive) return { shape: primitive, remark: '' };
+  if (primitive) return { shape: primitive, found: null };
   const hull = convexHull(points);
-  if (hull.span !== 'solid') return { shape: null, remark: 'is flat' };
-  const shape: Shape = {
-    kind: 'hull',
-    points: [...hull.hull.points],
-    faces: hull.hull.faces.map((face) => [...face]),
-  };
-  if (kind !== 'hull') return { shape, remark: 'is none: it came in as a hull' };
+  if (hull.span !== 'solid') return { shape: null, found: 'flat' };
+  const shape: Shape = hullShape(hull.hull);
+  if (kind !== 'hull') return { shape, found: 'other-kind' };
   const filled = volumeOf(hull.hull) - Math.abs(trianglesVolume(mesh.positions, mesh.indices));
-  const cavesIn = filled > volumeOf(hull.hull) * 1e-3 || connectedParts(mesh).count > 1;
-  return { shape, remark: cavesIn ? 'caves in: its hollow is filled' : '' };
+  const cavesIn = filled > volumeOf(hull.hull) * 1e-3 || shellsOf(mesh).count > 1;
+  return { shape, found: cavesIn ? 'hollow' : null };
 }
 
 const volumeOf = ({

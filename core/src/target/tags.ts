@@ -5,7 +5,7 @@ import { PREFIX_TAGS } from './profiles.js';
 export interface Tagged {
   target: string;
   kind: ShapeKind;
-  /** null: it belongs to the node it hangs below */
+  /** null: it belongs to its parent node */
   owner: string | null;
 }
 

@@ -10,6 +10,8 @@ import {
   plainMaterial,
   plainNode,
   type Scene,
+  pivotEdit,
+  replaceProxies,
 } from '../piece/index.js';
 import type { Shape } from '../shape/index.js';
 import { wrap } from '../decompose/index.js';
@@ -28,7 +30,7 @@ import {
 } from './read-back/index.js';
 
 const withShapes = (document: PieceDocument, shapes: Shape[]) =>
-  applyEdit(document, { kind: 'set-proxies', proxies: shapes.map((shape, i) => ({ id: `s${i}`, shape })) });
+  applyEdit(document, replaceProxies(shapes.map((shape, i) => ({ id: `s${i}`, shape }))));
 const number = fc.double({ min: -20, max: 20, noNaN: true });
 const turn = fc
   .tuple(number, number, number, fc.double({ min: 1, max: 20, noNaN: true }))
@@ -79,7 +81,7 @@ describe('a read-back', () => {
     );
     expect([report.shapes[0]!.min, report.shapes[0]!.volume]).toEqual([[3, -2, -2], jasmine.any(Number)]);
     expect(report.shapes[0]!.volume).toBeCloseTo(64, 6);
-    expect(report.changed.some(({ how }) => how.includes('what it hangs below'))).toBeTrue();
+    expect(report.changed.some(({ how }) => how.includes('its parents move'))).toBeTrue();
   });
 
   it('never calls a box that was made up as drawn', async () => {
@@ -123,7 +125,7 @@ describe('a delivery for prefix tags', () => {
             unit: { metres: 1, stated: false },
           });
           let piece = applyEdit(document, { kind: 'set-unit', unit: unit as 'm' });
-          piece = applyEdit(withShapes(piece, shapes), { kind: 'set-pivot', anchor: 'numeric', position });
+          piece = applyEdit(withShapes(piece, shapes), pivotEdit('numeric', position));
           const files = await assemble(piece, PREFIX_TAGS, sources);
           const report = readBackSchema.parse(await readBack(files, PREFIX_TAGS));
           const comparison = compareReadBack(expectationOf(piece, PREFIX_TAGS), report);
@@ -152,7 +154,7 @@ describe('a delivery for prefix tags', () => {
     };
     const { document, ...sources } = pieceOf(scene, 'quay wall 2.obj');
     const piece = withShapes(
-      applyEdit(document, { kind: 'set-pivot', anchor: 'base-centre', position: [3, -0.5, 0] }),
+      applyEdit(document, pivotEdit('base-centre', [3, -0.5, 0])),
       wrap(moved(boxMesh([1, 0.5, 0.2]), [3, 0, 0]), { kind: 'box' }).shapes,
     );
     const files = await assemble(piece, PREFIX_TAGS, sources);
@@ -176,7 +178,7 @@ describe('a delivery for prefix tags', () => {
     expect(agreesInAll(compareReadBack(expectationOf(piece, PREFIX_TAGS), report))).toBeTrue();
     expect(await assemble(piece, PREFIX_TAGS, sources)).toEqual(files);
     const manifest = JSON.parse(new TextDecoder().decode(files[1]!.bytes));
-    expect(manifest.pivot.satAt).toEqual([3, -0.5, 0]);
+    expect(manifest.pivot.position).toEqual([3, -0.5, 0]);
     expect(
       manifest.hierarchy.map((node: { name: string; parent: number | null }) => [node.name, node.parent]),
     ).toEqual([
@@ -267,7 +269,7 @@ describe('read-back is as strict as importers', () => {
 
   it('reduces a hull to the limit and says what that costs', async () => {
     const report = await imported(['UCX_Post_01', ballMesh(1, [0, 0, 0], 48)]);
-    expect(report.shapes[0]!.corners).toBe(PREFIX_TAGS.proxies.mostHullVertices);
+    expect(report.shapes[0]!.corners).toBe(PREFIX_TAGS.proxies.maxHullVertices);
     expect(report.shapes[0]!.cutBack).toBeGreaterThan(0);
     expect(whatHappened(report)).toMatch(/corners were reduced to 255, up to [\d.]+ mm short/);
   });
@@ -286,9 +288,9 @@ describe('read-back is as strict as importers', () => {
 
   it('a changed delivery does not agree', async () => {
     const { document, ...sources } = pieceOf(sceneOf(threeParts()));
-    const piece = withShapes(document, wrap(threeParts(), { kind: 'hull', per: 'part' }).shapes);
+    const piece = withShapes(document, wrap(threeParts(), { kind: 'hull', per: 'shell' }).shapes);
     const report = await readBack(await assemble(piece, PREFIX_TAGS, sources), PREFIX_TAGS);
-    const wrong = applyEdit(piece, { kind: 'set-pivot', anchor: 'numeric', position: [0, 0.001, 0] });
+    const wrong = applyEdit(piece, pivotEdit('numeric', [0, 0.001, 0]));
     const points = compareReadBack(expectationOf(wrong, PREFIX_TAGS), report).filter(
       (point) => !point.agrees,
     );
@@ -321,7 +323,6 @@ describe('parts that leave each on its own pivot', () => {
     const turned: Quat = [0, Math.sin(0.4), 0, Math.cos(0.4)];
     piece = applyEdit(piece, {
       kind: 'set-pivots',
-      what: 'hinge',
       pivots: [
         {
           part: 'n2',
@@ -337,7 +338,7 @@ describe('parts that leave each on its own pivot', () => {
     });
     piece = withShapes(
       piece,
-      wrap(artMesh(piece, sources.meshOf), { kind: 'box', per: 'part', turned: true }).shapes,
+      wrap(artMesh(piece, sources.meshOf), { kind: 'box', per: 'shell', turned: true }).shapes,
     );
     const files = await assemble(piece, PREFIX_TAGS, sources);
     expect(files.map(({ name }) => name)).toEqual([
@@ -355,14 +356,17 @@ describe('parts that leave each on its own pivot', () => {
     const whole = artMesh(piece, sources.meshOf);
     const stood = boundsOf(whole.positions);
     const back: number[] = [];
-    for (const [i, { file, satAt, turned: turn }] of meshes.entries()) {
+    for (const [i, { file, position, rotation: turn }] of meshes.entries()) {
       expect(file).toBe(files[i]!.name);
       const delivered = await readFile(memoryFile(file, files[i]!.bytes));
       const mesh =
         delivered.meshes[delivered.nodes.find((node) => !node.name.startsWith('UBX_'))!.mesh!]!.mesh;
       for (let v = 0; v < mesh.positions.length; v += 3)
         back.push(
-          ...add(rotate(turn, [mesh.positions[v]!, mesh.positions[v + 1]!, mesh.positions[v + 2]!]), satAt),
+          ...add(
+            rotate(turn, [mesh.positions[v]!, mesh.positions[v + 1]!, mesh.positions[v + 2]!]),
+            position,
+          ),
         );
     }
     const again = boundsOf(back);

@@ -1,5 +1,5 @@
 import { composeMatrix, type Quat, type Vec3 } from '../math/index.js';
-import { joinMeshes, type Mesh, plainMesh, transformMesh } from '../mesh/index.js';
+import { joinMeshes, type Mesh, plainMesh, reversedFaces, transformMesh } from '../mesh/index.js';
 import { shapeTriangles } from '../shape/index.js';
 import { plainMaterial, plainNode, type Scene } from '../piece/index.js';
 
@@ -41,3 +41,6 @@ export function sceneOf(mesh: Mesh, name = 'Thing'): Scene {
 }
 
 export const text = (content: string): Uint8Array => new TextEncoder().encode(content);
+
+/** The mesh with its faces turned over. */
+export const inverted = (mesh: Mesh): Mesh => ({ ...mesh, indices: reversedFaces(mesh.indices) });

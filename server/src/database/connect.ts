@@ -1,9 +1,10 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
-import { Bases, Blobs, Deliveries, DeliveryFiles, Pieces, Revisions, Yards } from './entities.js';
+import { Bases, Blobs, Deliveries, DeliveryFiles, Edits, Pieces, Revisions, Yards } from './entities.js';
 import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
 import { Agents1764100000000 } from './migrations/2-agents.js';
 import { ShelfFacts1764200000000 } from './migrations/3-shelf-facts.js';
+import { HistoryEdits1764300000000 } from './migrations/4-history-edits.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -21,8 +22,13 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
     username: user,
     charset: 'utf8mb4',
     timezone: 'Z',
-    entities: [Yards, Pieces, Bases, Revisions, Blobs, Deliveries, DeliveryFiles],
-    migrations: [FirstHouse1764000000000, Agents1764100000000, ShelfFacts1764200000000],
+    entities: [Yards, Pieces, Bases, Edits, Revisions, Blobs, Deliveries, DeliveryFiles],
+    migrations: [
+      FirstHouse1764000000000,
+      Agents1764100000000,
+      ShelfFacts1764200000000,
+      HistoryEdits1764300000000,
+    ],
     migrationsRun: true,
     synchronize: false,
     connectTimeout: 4000,

@@ -30,9 +30,13 @@ export interface BaseRow {
   pieceId: number;
   /** JSON */
   content: string;
-  /** its characters */
+  /** its characters, and the SHA-1 of its text */
   length: number;
+  hash: string;
 }
+
+/** One edit of a piece's histories; revisions name it. */
+export type EditRow = BaseRow;
 
 /** One saved state of a piece: a base, the edits since, and how many of them are done. */
 export interface RevisionRow {
@@ -40,12 +44,10 @@ export interface RevisionRow {
   pieceId: number;
   version: number;
   savedAt: Date;
-  /** JSON of base, edits and cursor, as revisions were stored at first; null where the base has its own row */
-  history: string | null;
-  baseId: number | null;
-  /** JSON */
-  edits: string | null;
-  cursor: number | null;
+  baseId: number;
+  /** JSON: [number of the row, SHA-1, characters] of each edit in order */
+  edits: string;
+  cursor: number;
 }
 
 /** Stored bytes. `sha256` is null while an upload is under way. */
@@ -79,6 +81,8 @@ export interface DeliveryFileRow {
 
 const id = { type: 'int', unsigned: true, primary: true, generated: 'increment' } as const;
 const number = { type: 'int', unsigned: true } as const;
+/** columns of a stored text that is known by its hash */
+const text = { content: { type: 'longtext' }, length: number, hash: { type: 'char', length: 40 } } as const;
 const moment = { type: 'datetime', precision: 3 } as const;
 
 export const Yards = new EntitySchema<YardRow>({
@@ -88,7 +92,7 @@ export const Yards = new EntitySchema<YardRow>({
     name: { type: 'varchar', length: 120 },
     gridMetres: { name: 'grid_metres', type: 'double' },
     target: { type: 'varchar', length: 60 },
-    agents: { type: 'json' },
+    agents: { type: 'longtext' },
     pixelsPerMetre: { name: 'pixels_per_metre', type: 'double' },
     changedAt: { ...moment, name: 'changed_at' },
   },
@@ -113,8 +117,16 @@ export const Bases = new EntitySchema<BaseRow>({
   columns: {
     id,
     pieceId: { ...number, name: 'piece_id' },
-    content: { type: 'longtext' },
-    length: number,
+    ...text,
+  },
+});
+
+export const Edits = new EntitySchema<EditRow>({
+  name: 'history_edit',
+  columns: {
+    id,
+    pieceId: { ...number, name: 'piece_id' },
+    ...text,
   },
 });
 
@@ -125,10 +137,9 @@ export const Revisions = new EntitySchema<RevisionRow>({
     pieceId: { ...number, name: 'piece_id' },
     version: number,
     savedAt: { ...moment, name: 'saved_at' },
-    history: { type: 'longtext', nullable: true },
-    baseId: { ...number, name: 'base_id', nullable: true },
-    edits: { type: 'longtext', nullable: true },
-    cursor: { ...number, nullable: true },
+    baseId: { ...number, name: 'base_id' },
+    edits: { type: 'longtext' },
+    cursor: number,
   },
 });
 

@@ -48,7 +48,7 @@ export default async function deliver({ document, target, blobs }: DeliverTask):
   } catch (error) {
     if (error instanceof AssembleError) return { refused: error.message };
     if (error instanceof MeshCodecError)
-      return { refused: `A mesh of the piece cannot be read: ${error.message}. Bring its file in again.` };
+      return { refused: `A mesh of the piece cannot be read: ${error.message}. Import its file again.` };
     throw error;
   }
 }

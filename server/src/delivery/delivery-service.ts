@@ -1,13 +1,16 @@
-import type { Delivery } from '@yard-brace/contract';
+import type { Delivery, DeliveryList } from '@yard-brace/contract';
 import { blobsOfMeshes, comparisonSchema, readBackSchema } from '@yard-brace/core';
 import { Piscina } from 'piscina';
-import type { DataSource } from 'typeorm';
+import { type DataSource, LessThan } from 'typeorm';
 import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
 import type { BlobStore } from '../store/blob-store.js';
-import type { YardStore } from '../store/yard-store.js';
+import type { PieceStore } from '../store/piece-store.js';
 import type { DeliverResult, DeliverTask } from './deliver-task.js';
+
+/** Deliveries that one answer lists, at most. */
+export const DELIVERIES_AT_ONCE = 50;
 
 /** Assembles deliveries on worker threads and keeps what left. */
 export class DeliveryService {
@@ -20,13 +23,13 @@ export class DeliveryService {
 
   constructor(
     private readonly source: DataSource,
-    private readonly yards: YardStore,
+    private readonly pieces: PieceStore,
     private readonly blobs: BlobStore,
   ) {}
 
   /** @throws HttpProblem when the piece has moved on or cannot leave as it is; AbortError when the signal fires */
   async deliver(pieceId: number, version: number, target: string, signal: AbortSignal): Promise<Delivery> {
-    const document = await this.yards.documentAt(pieceId, version);
+    const document = await this.pieces.documentAt(pieceId, version);
     const blobs = new Map<string, Uint8Array>();
     for (const id of [
       ...blobsOfMeshes(document.meshes),
@@ -68,7 +71,7 @@ export class DeliveryService {
       );
       return row.id;
     });
-    await this.yards.refreshFacts(pieceId);
+    await this.pieces.refreshFacts(pieceId);
     return this.get(id);
   }
 
@@ -92,19 +95,16 @@ export class DeliveryService {
     };
   }
 
-  async ofPiece(pieceId: number): Promise<Delivery[]> {
-    const rows = await this.source
-      .getRepository(Deliveries)
-      .find({ where: { pieceId }, order: { id: 'DESC' }, take: 50, select: { id: true } });
-    return Promise.all(rows.map((row) => this.get(row.id)));
-  }
-
-  async ofYard(yardId: number): Promise<Delivery[]> {
-    const rows: { id: number }[] = await this.source.query(
-      'SELECT d.id FROM delivery d JOIN piece p ON p.id = d.piece_id WHERE p.yard_id = ? ORDER BY d.id DESC LIMIT 200',
-      [yardId],
-    );
-    return Promise.all(rows.map((row) => this.get(row.id)));
+  /** The newest deliveries of a piece, or the newest before one of them, and how many are older still. */
+  async ofPiece(pieceId: number, before?: number): Promise<DeliveryList> {
+    const [rows, count] = await this.source.getRepository(Deliveries).findAndCount({
+      where: { pieceId, ...(before === undefined ? {} : { id: LessThan(before) }) },
+      order: { id: 'DESC' },
+      take: DELIVERIES_AT_ONCE,
+      select: { id: true },
+    });
+    const deliveries = await Promise.all(rows.map((row) => this.get(row.id)));
+    return { deliveries, more: count - rows.length };
   }
 
   /** Name under which the bundle's bytes are stored. */

@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import Router from '@koa/router';
+import Router, { type RouterContext } from '@koa/router';
 import {
   addedListSchema,
   addedSchema,
@@ -24,19 +24,20 @@ import {
   yardSchema,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
-import { blobIdSchema, LARGEST_FILE_BYTES } from '@yard-brace/core';
-import type { Context } from 'koa';
+import { blobIdSchema, MAX_FILE_BYTES } from '@yard-brace/core';
 import type { DataSource } from 'typeorm';
 import * as z from 'zod';
 import type { DeliveryService } from '../delivery/delivery-service.js';
 import { type BlobStore, tooLarge } from '../store/blob-store.js';
+import type { PieceStore } from '../store/piece-store.js';
 import type { YardStore } from '../store/yard-store.js';
-import { answer, bodyOf, checked, receive, receiveText } from './exchange.js';
+import { answer, bodyOf, checked, json, received, receiveText, receiveWhole } from './exchange.js';
 import { HttpProblem } from './problems.js';
 
 export interface ApiParts {
   source: DataSource;
   yards: YardStore;
+  pieces: PieceStore;
   blobs: BlobStore;
   deliveries: DeliveryService;
 }
@@ -44,10 +45,12 @@ export interface ApiParts {
 /** The pieces themselves are judged one by one, not on the server's own thread. */
 const apartSchema = takeApartSchema.extend({ pieces: z.array(z.unknown()).min(1).max(1000) });
 
-const id = (ctx: Context) => checked(idSchema, ctx['params'].id);
+const beforeSchema = z.coerce.number().int().positive().optional();
+
+const id = (ctx: RouterContext) => checked(idSchema, ctx.params['id']);
 
 /** Every address of the API; each parses what comes in and checks what goes out. */
-export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Router {
+export function apiRouter({ source, yards, pieces, blobs, deliveries }: ApiParts): Router {
   const router = new Router();
 
   router.get(routes.health, async (ctx) => {
@@ -59,8 +62,8 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
   });
 
   router.get(routes.yards, async (ctx) => answer(ctx, yardListSchema, await yards.list()));
-  router.post(routes.yards, async (ctx) =>
-    answer(ctx, yardSchema, await yards.create((await receive(ctx, newYardSchema)).name), 201),
+  router.post(routes.yards, json, async (ctx) =>
+    answer(ctx, yardSchema, await yards.create(received(ctx, newYardSchema).name), 201),
   );
   router.get(routes.yard(':id'), async (ctx) =>
     answer(ctx, yardWithPiecesSchema, await yards.withPieces(id(ctx))),
@@ -71,14 +74,11 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
   });
   router.post(routes.yardPieces(':id'), async (ctx) => {
     const yard = id(ctx);
-    answer(ctx, addedSchema, await yards.addPiece(yard, await receiveText(ctx)), 201);
+    answer(ctx, addedSchema, await pieces.addPiece(yard, await receiveText(ctx)), 201);
   });
-  router.get(routes.yardDeliveries(':id'), async (ctx) =>
-    answer(ctx, deliveryListSchema, await deliveries.ofYard(id(ctx))),
-  );
 
   router.get(routes.piece(':id'), async (ctx) => {
-    const { head, history } = await yards.piece(id(ctx));
+    const { head, history } = await pieces.piece(id(ctx));
     const { history: _history, ...rest } = pieceSchema.shape;
     // The history was read before; a tree of thousands is not read and written once more on its way out.
     const text = JSON.stringify(z.object(rest).parse(head));
@@ -87,40 +87,48 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
   });
   router.put(routes.piece(':id'), async (ctx) => {
     const piece = id(ctx);
-    answer(ctx, savedSchema, await yards.savePiece(piece, await receiveText(ctx)));
+    answer(ctx, savedSchema, await pieces.savePiece(piece, await receiveText(ctx)));
   });
   router.post(routes.pieceApart(':id'), async (ctx) => {
     const piece = id(ctx);
-    const { version, pieces, remove } = await receive(ctx, apartSchema);
-    const bodies = pieces.map((each) => JSON.stringify(each));
-    answer(ctx, addedListSchema, await yards.takeApart(piece, version, bodies, remove), 201);
+    const { version, pieces: sent, remove } = await receiveWhole(ctx, apartSchema);
+    const bodies = sent.map((each) => JSON.stringify(each));
+    answer(ctx, addedListSchema, await pieces.takeApart(piece, version, bodies, remove), 201);
   });
-  router.put(routes.pieceMeasured(':id'), async (ctx) => {
-    const { measured } = await receive(ctx, setMeasuredSchema);
-    answer(ctx, measuredSchema, { facts: await yards.setMeasured(id(ctx), measured) });
+  router.put(routes.pieceMeasured(':id'), json, async (ctx) => {
+    const { measured } = received(ctx, setMeasuredSchema);
+    answer(ctx, measuredSchema, { facts: await pieces.setMeasured(id(ctx), measured) });
   });
   router.get(routes.pieceVersions(':id'), async (ctx) =>
-    answer(ctx, versionsSchema, await yards.versions(id(ctx))),
+    answer(ctx, versionsSchema, await pieces.versions(id(ctx))),
   );
-  router.post(routes.pieceRestored(':id'), async (ctx) => {
-    const { version, from } = await receive(ctx, restoreSchema);
-    answer(ctx, savedSchema, await yards.restore(id(ctx), version, from));
+  router.get(routes.pieceVersion(':id', ':version'), async (ctx) => {
+    ctx.type = 'application/json';
+    ctx.body = `{"history":${await pieces.historyAt(id(ctx), checked(idSchema, ctx.params['version']))}}`;
+  });
+  router.post(routes.pieceRestored(':id'), json, async (ctx) => {
+    const { version, from } = received(ctx, restoreSchema);
+    answer(ctx, savedSchema, await pieces.restore(id(ctx), version, from));
   });
   router.delete(routes.piece(':id'), async (ctx) => {
-    await yards.removePiece(id(ctx));
+    await pieces.removePiece(id(ctx));
     ctx.status = 204;
   });
-  router.put(routes.piecePicture(':id'), async (ctx) => {
-    const { blob } = await receive(ctx, setPictureSchema);
-    await yards.setPicture(id(ctx), blob);
+  router.put(routes.piecePicture(':id'), json, async (ctx) => {
+    const { blob } = received(ctx, setPictureSchema);
+    await pieces.setPicture(id(ctx), blob);
     ctx.status = 204;
   });
 
   router.get(routes.pieceDeliveries(':id'), async (ctx) =>
-    answer(ctx, deliveryListSchema, await deliveries.ofPiece(id(ctx))),
+    answer(
+      ctx,
+      deliveryListSchema,
+      await deliveries.ofPiece(id(ctx), checked(beforeSchema, ctx.query['before'])),
+    ),
   );
-  router.post(routes.pieceDeliveries(':id'), async (ctx) => {
-    const { version, target } = await receive(ctx, newDeliverySchema);
+  router.post(routes.pieceDeliveries(':id'), json, async (ctx) => {
+    const { version, target } = received(ctx, newDeliverySchema);
     const stop = new AbortController();
     ctx.res.once('close', () => stop.abort());
     answer(ctx, deliverySchema, await deliveries.deliver(id(ctx), version, target, stop.signal), 201);
@@ -133,12 +141,12 @@ export function apiRouter({ source, yards, blobs, deliveries }: ApiParts): Route
   });
 
   router.put(routes.blob(':sha256'), async (ctx) => {
-    const name = checked(blobIdSchema, ctx['params'].sha256);
-    if (Number(ctx.headers['content-length'] ?? 0) > LARGEST_FILE_BYTES) throw tooLarge();
+    const name = checked(blobIdSchema, ctx.params['sha256']);
+    if (Number(ctx.headers['content-length'] ?? 0) > MAX_FILE_BYTES) throw tooLarge();
     answer(ctx, blobSchema, { id: name, bytes: await blobs.write(name, bodyOf(ctx.req)) });
   });
   router.get(routes.blob(':sha256'), async (ctx) => {
-    const name = checked(blobIdSchema, ctx['params'].sha256);
+    const name = checked(blobIdSchema, ctx.params['sha256']);
     const size = await blobs.sizeOf(name);
     if (size === null) throw new HttpProblem('not-found', 'These bytes are not stored.');
     ctx.set('Cache-Control', 'private, max-age=31536000, immutable');

@@ -1,7 +1,8 @@
 import type { IncomingMessage } from 'node:http';
-import { LARGEST_JSON_BYTES } from '@yard-brace/contract';
+import { bodyParser } from '@koa/bodyparser';
+import { MAX_JSON_BYTES } from '@yard-brace/contract';
 import { issueSentence } from '@yard-brace/core';
-import type { Context } from 'koa';
+import type { Context, Middleware } from 'koa';
 import type * as z from 'zod';
 import { HttpProblem } from './problems.js';
 import { Slots } from './slots.js';
@@ -20,7 +21,7 @@ export const bodyOf = (request: IncomingMessage): AsyncIterable<Buffer> => ({
 /** The request's JSON as text, not parsed yet. @throws HttpProblem when it is too long or nests too deep */
 export async function receiveText(ctx: Context): Promise<string> {
   const length = Number(ctx.headers['content-length'] ?? Infinity);
-  if (Number.isFinite(length) && length > LARGEST_JSON_BYTES) throw tooLong();
+  if (Number.isFinite(length) && length > MAX_JSON_BYTES) throw tooLong();
   if (length > LARGE_JSON_BYTES) {
     // Not read before its turn: twenty large pieces at once take the memory of two.
     const release = await LARGE_BODIES.take();
@@ -31,7 +32,7 @@ export async function receiveText(ctx: Context): Promise<string> {
   let bytes = 0;
   for await (const chunk of bodyOf(ctx.req)) {
     bytes += chunk.length;
-    if (bytes > LARGEST_JSON_BYTES) throw tooLong();
+    if (bytes > MAX_JSON_BYTES) throw tooLong();
     chunks.push(chunk);
   }
   const body = Buffer.concat(chunks);
@@ -47,17 +48,39 @@ export async function receiveText(ctx: Context): Promise<string> {
   }
 }
 
-/** The request's JSON, checked. @throws HttpProblem with one sentence that names the place */
-export async function receive<T extends z.ZodType>(ctx: Context, schema: T): Promise<z.infer<T>> {
+/** Parses the JSON of a request that carries no piece, whatever type it says it has. */
+export const json: Middleware = bodyParser({
+  enableTypes: ['json'],
+  detectJSON: () => true,
+  jsonLimit: LARGE_JSON_BYTES,
+  jsonStrict: false,
+  onError: (error) => {
+    if ('status' in error && error.status === 413)
+      throw new HttpProblem(
+        'too-large',
+        `The request is larger than ${LARGE_JSON_BYTES / 2 ** 20} MB; send less.`,
+      );
+    throw noJson();
+  },
+});
+
+/** What `json` parsed, checked. @throws HttpProblem with one sentence that names the place */
+export const received = <T extends z.ZodType>(ctx: Context, schema: T): z.infer<T> =>
+  checked(schema, ctx.request.body);
+
+/** A request that carries whole pieces, checked. @throws HttpProblem with one sentence that names the place */
+export async function receiveWhole<T extends z.ZodType>(ctx: Context, schema: T): Promise<z.infer<T>> {
   const text = await receiveText(ctx);
   let value: unknown;
   try {
     value = JSON.parse(text);
   } catch {
-    throw new HttpProblem('bad-request', 'The request is no JSON; send it again.');
+    throw noJson();
   }
   return checked(schema, value);
 }
+
+const noJson = () => new HttpProblem('bad-request', 'The request is no JSON; send it again.');
 
 /** A number or name from the address, checked. */
 export function checked<T extends z.ZodType>(schema: T, value: unknown): z.infer<T> {
@@ -75,7 +98,7 @@ export function answer<T extends z.ZodType>(ctx: Context, schema: T, value: z.in
 const tooLong = () =>
   new HttpProblem(
     'too-large',
-    `The request is larger than ${LARGEST_JSON_BYTES / 2 ** 20} MB; remove parts, shapes or undo steps.`,
+    `The request is larger than ${MAX_JSON_BYTES / 2 ** 20} MB; remove parts, shapes or undo steps.`,
   );
 
 /** How deep brackets nest outside of texts. */

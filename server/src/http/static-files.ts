@@ -1,7 +1,7 @@
-import { randomBytes } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { extname, join, relative, sep } from 'node:path';
 import type { Middleware } from 'koa';
+import { nonceOf } from './security.js';
 
 const TYPES: Record<string, string> = {
   '.html': 'text/html; charset=utf-8',
@@ -21,7 +21,7 @@ const TYPES: Record<string, string> = {
 
 /**
  * The built client from memory: only files found at the start are ever served, so no name from outside
- * reaches the file system. Any other address gets the page, with a fresh nonce for its styles.
+ * reaches the file system. Any other address gets the page, with the nonce of this answer for its styles.
  */
 export function staticFiles(folder: string): Middleware {
   const files = new Map<string, { type: string; content: Buffer }>();
@@ -45,32 +45,11 @@ export function staticFiles(folder: string): Middleware {
         'Cache-Control',
         /-[A-Z0-9]{8}\./.test(ctx.path) ? 'public, max-age=31536000, immutable' : 'no-cache',
       );
-      ctx.set('Content-Security-Policy', policy());
       ctx.body = file.content;
       return;
     }
     if (extname(ctx.path)) return next();
-    const nonce = randomBytes(16).toString('base64');
     ctx.set('Cache-Control', 'no-store');
-    ctx.set('Content-Security-Policy', policy(nonce));
-    ctx.body = page.replaceAll('NONCE', nonce);
+    ctx.body = page.replaceAll('NONCE', nonceOf(ctx.res));
   };
-}
-
-/** Nothing from outside; styles only from our files or with the page's nonce. */
-function policy(nonce?: string): string {
-  return [
-    "default-src 'self'",
-    "script-src 'self' 'wasm-unsafe-eval'",
-    `style-src 'self'${nonce ? ` 'nonce-${nonce}'` : ''}`,
-    "style-src-attr 'unsafe-inline'",
-    "img-src 'self' blob: data:",
-    "font-src 'self'",
-    "connect-src 'self' blob:",
-    "worker-src 'self'",
-    "object-src 'none'",
-    "base-uri 'self'",
-    "form-action 'self'",
-    "frame-ancestors 'none'",
-  ].join('; ');
 }

@@ -24,16 +24,36 @@ import {
 } from '@yard-brace/core';
 import type * as z from 'zod';
 
-/** A state as it lies in the database: JSON texts, the base apart. */
+/** A text in a row of its own: known by its hash without being read. */
+export interface StoredEdit {
+  /** number of its row */
+  id: number;
+  /** SHA-1 of its text */
+  hash: string;
+  /** its characters */
+  length: number;
+}
+
+/** JSON texts of a state. */
+export interface StateTexts {
+  base: string;
+  edits: readonly string[];
+}
+
+/** A state as it lies in the database: a base and the edits since. */
 export interface StoredState {
-  /** number of the base's row; null for a revision of the first form, whose base is in its own text */
-  baseId: number | null;
-  /** null while nobody has asked for it: states that were read before are known by the number of their base */
-  base: string | null;
-  /** characters of the base */
-  baseLength: number;
-  edits: string;
+  base: StoredEdit;
+  edits: readonly StoredEdit[];
   cursor: number;
+  /** null while nobody has asked for them: a state that was read before is known by its hashes */
+  texts: StateTexts | null;
+}
+
+/** A text to be stored in a row of its own. */
+export interface FreshText {
+  content: string;
+  hash: string;
+  length: number;
 }
 
 /** What is known of a piece beside its document. */
@@ -54,9 +74,12 @@ export interface Judged {
   name: string;
   /** JSON of the shelf's facts */
   facts: string;
-  /** of the state itself; its base is null where that is the stored one's */
-  base: string | null;
-  edits: string;
+  /** the base to be stored; null where it is the stored one's */
+  base: FreshText | null;
+  /** which of the stored edits stay, in order */
+  kept: number[];
+  /** the edits after those */
+  fresh: FreshText[];
   cursor: number;
   /** every blob that any state of the history names */
   blobs: string[];
@@ -65,54 +88,66 @@ export interface Judged {
 }
 
 export type Verdict = { refused: string } | Judged;
-/** The text of the base is needed after all. */
-export type WantsBase = { wantsBase: true };
+/** The texts of the stored state are needed after all. */
+export type WantsTexts = { wantsTexts: true };
 
 /** A new piece names no version that it was made from. */
 const historyBody = saveHistorySchema.partial({ version: true });
 
 /** Parsed states by their content: a save after a save does not read the piece anew. */
-const MOST_KNOWN_LENGTH = 64 * 2 ** 20;
+const MAX_KNOWN_CHARACTERS = 64 * 2 ** 20;
 const known = new Map<string, { history: History; length: number }>();
 
-function keyOf({ baseId, edits, cursor }: StoredState): string | null {
-  return baseId === null ? null : `${baseId}:${cursor}:${createHash('sha1').update(edits).digest('hex')}`;
-}
+const sha1 = (text: string): string => createHash('sha1').update(text).digest('hex');
+const freshText = (value: unknown): FreshText => {
+  const content = JSON.stringify(value);
+  return { content, hash: sha1(content), length: content.length };
+};
+
+/** The same for two states exactly when their texts are the same. */
+const keyOf = (base: { hash: string }, edits: readonly { hash: string }[], cursor: number): string =>
+  sha1([base.hash, ...edits.map(({ hash }) => hash), cursor].join());
 
 /** Only what was found good is remembered. */
-function remember(state: StoredState, history: History): void {
-  const key = keyOf(state);
-  if (key === null) return;
+function remember(key: string, history: History, length: number): void {
   known.delete(key);
-  known.set(key, { history, length: state.baseLength + state.edits.length });
-  let total = [...known.values()].reduce((sum, { length }) => sum + length, 0);
-  for (const [old, { length }] of known) {
-    if (total <= MOST_KNOWN_LENGTH || old === key) break;
+  known.set(key, { history, length });
+  let total = [...known.values()].reduce((sum, each) => sum + each.length, 0);
+  for (const [old, each] of known) {
+    if (total <= MAX_KNOWN_CHARACTERS || old === key) break;
     known.delete(old);
-    total -= length;
+    total -= each.length;
   }
 }
 
+const lengthOf = (base: { length: number }, edits: readonly { length: number }[]): number =>
+  edits.reduce((sum, { length }) => sum + length, base.length);
+
 /** A stored state that opens. */
-function read(state: StoredState): { history: History } | WantsBase | { refused: string } {
-  const key = keyOf(state);
-  const found = key === null ? undefined : known.get(key);
+function read({
+  base,
+  edits,
+  cursor,
+  texts,
+}: StoredState): { history: History } | WantsTexts | { refused: string } {
+  const key = keyOf(base, edits, cursor);
+  const found = known.get(key);
   if (found) return found;
-  if (state.base === null) return { wantsBase: true };
+  if (texts === null) return { wantsTexts: true };
   const parsed = historySchema.safeParse({
-    base: JSON.parse(state.base),
-    edits: JSON.parse(state.edits),
-    cursor: state.cursor,
+    base: JSON.parse(texts.base),
+    edits: texts.edits.map((text) => JSON.parse(text) as unknown),
+    cursor,
   });
   if (!parsed.success) return { refused: issueSentence(parsed.error.issues[0]!) };
   const verdict = openable(parsed.data, { json: '', good: parsed.data.base });
   if ('refused' in verdict) return verdict;
-  remember(state, parsed.data);
+  remember(key, parsed.data, lengthOf(base, edits));
   return { history: parsed.data };
 }
 
 /** Read a stored state and say what its shelf shows of it; refused when it cannot be opened. */
-export function judgeStored(state: StoredState, around: JudgeSurroundings): Verdict | WantsBase {
+export function judgeStored(state: StoredState, around: JudgeSurroundings): Verdict | WantsTexts {
   const found = read(state);
   if (!('history' in found)) return found;
   return judged(found.history, { around, stored: state, version: null, before: found.history });
@@ -128,7 +163,7 @@ export function judgeSent(
   body: string,
   stored: StoredState | null,
   around: JudgeSurroundings,
-): Verdict | WantsBase {
+): Verdict | WantsTexts {
   const sent = parsedBody(body);
   if (typeof sent === 'string') return { refused: sent };
   const version = sent.version ?? null;
@@ -136,7 +171,7 @@ export function judgeSent(
   if (!stored) return { refused: 'There is no stored state to add steps to; send the whole piece.' };
   const before = read(stored);
   if ('refused' in before) return { refused: `The stored piece cannot be opened: ${before.refused}` };
-  if ('wantsBase' in before) return before;
+  if ('wantsTexts' in before) return before;
   const history = withSteps(before.history, sent.steps);
   if (!history) return { refused: 'The steps do not fit the stored piece; send the whole piece.' };
   return judged(history, { around, stored, version, before: before.history });
@@ -165,28 +200,40 @@ interface JudgeContext {
 }
 
 function judged(history: History, { around, stored, version, before }: JudgeContext): Verdict {
-  const sameBase = stored !== null && stored.baseId !== null && before?.base === history.base;
-  const edits = JSON.stringify(history.edits);
-  const base = sameBase ? null : JSON.stringify(history.base);
+  const base = stored && before?.base === history.base ? null : freshText(history.base);
+  const { kept, fresh } = whatIsNew(history, before);
   // The base was read by its schema just now, or with the state that this grew out of.
   const good = before ? currentDocument(before) : history.base;
-  const verdict = openable(history, { json: (base ?? '') + edits, good });
+  const json = [base, ...fresh].map((text) => text?.content ?? '').join();
+  const verdict = openable(history, { json, good });
   if ('refused' in verdict) return verdict;
   const { document } = verdict;
   const given = givenNameSchema.safeParse(document.name);
   if (!given.success && (!before || currentDocument(before).name !== document.name))
     return { refused: given.error.issues[0]!.message };
-  if (stored && base === null) remember({ ...stored, edits, cursor: history.cursor }, history);
+  const now = { base: base ?? stored!.base, edits: [...kept.map((at) => stored!.edits[at]!), ...fresh] };
+  remember(keyOf(now.base, now.edits, history.cursor), history, lengthOf(now.base, now.edits));
   return {
     version,
     name: document.name,
     facts: JSON.stringify(factsOf(document, around)),
     base,
-    edits,
+    kept,
+    fresh,
     cursor: history.cursor,
     blobs: blobsOfHistory(history),
     meshBlobs: meshBlobsOf(history, before),
   };
+}
+
+/** Which of the stored edits stay, and what follows them: a history grows at its end and is folded at its start. */
+function whatIsNew({ edits }: History, before: History | undefined): Pick<Judged, 'kept' | 'fresh'> {
+  const first = before && edits[0] ? before.edits.indexOf(edits[0]) : -1;
+  const kept: number[] = [];
+  if (first >= 0)
+    while (kept.length < edits.length && before!.edits[first + kept.length] === edits[kept.length])
+      kept.push(first + kept.length);
+  return { kept, fresh: edits.slice(kept.length).map(freshText) };
 }
 
 function factsOf(document: PieceDocument, { agents, lastDelivery, version, measured }: JudgeSurroundings) {

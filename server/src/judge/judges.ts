@@ -4,9 +4,10 @@ import {
   judgeSent,
   judgeStored,
   meshFault,
+  type StateTexts,
   type StoredState,
   type Verdict,
-  type WantsBase,
+  type WantsTexts,
 } from './judge.js';
 import type { JudgeCall } from './judge-task.js';
 
@@ -25,17 +26,17 @@ export class Judges {
     minThreads: 1,
   });
 
-  /** @param baseOf the text of the stored base, asked for only when the state was not read lately */
+  /** @param textsOf the texts of the stored state, asked for only when it was not read lately */
   sent(
     body: string,
     stored: StoredState | null,
     around: JudgeSurroundings,
-    baseOf: () => Promise<string> = nobase,
+    textsOf: () => Promise<StateTexts> = nobody,
   ): Promise<Verdict> {
     const large = body.length + lengthOf(stored) >= AT_ONCE_LENGTH;
-    return withBase(stored, baseOf, (state) =>
+    return withTexts(stored, textsOf, (state) =>
       large
-        ? (this.thread.run({ ask: 'sent', args: [body, state, around] }) as Promise<Verdict | WantsBase>)
+        ? (this.thread.run({ ask: 'sent', args: [body, state, around] }) as Promise<Verdict | WantsTexts>)
         : judgeSent(body, state, around),
     );
   }
@@ -43,11 +44,11 @@ export class Judges {
   stored(
     state: StoredState,
     around: JudgeSurroundings,
-    baseOf: () => Promise<string> = nobase,
+    textsOf: () => Promise<StateTexts> = nobody,
   ): Promise<Verdict> {
-    return withBase(state, baseOf, (known) =>
+    return withTexts(state, textsOf, (known) =>
       lengthOf(state) >= AT_ONCE_LENGTH
-        ? (this.thread.run({ ask: 'stored', args: [known!, around] }) as Promise<Verdict | WantsBase>)
+        ? (this.thread.run({ ask: 'stored', args: [known!, around] }) as Promise<Verdict | WantsTexts>)
         : judgeStored(known!, around),
     );
   }
@@ -66,21 +67,22 @@ export class Judges {
   }
 }
 
-const lengthOf = (state: StoredState | null) => (state ? state.baseLength + state.edits.length : 0);
+const lengthOf = (state: StoredState | null) =>
+  state ? state.edits.reduce((sum, { length }) => sum + length, state.base.length) : 0;
 
-const nobase = async (): Promise<string> => {
-  throw new Error('a state was judged whose base nobody can give');
+const nobody = async (): Promise<StateTexts> => {
+  throw new Error('a state was judged whose texts nobody can give');
 };
 
-/** Ask without the base first: a state that was read lately is known by its number. */
-async function withBase(
+/** Ask without the texts first: a state that was read lately is known by its hashes. */
+async function withTexts(
   state: StoredState | null,
-  baseOf: () => Promise<string>,
-  ask: (state: StoredState | null) => Promise<Verdict | WantsBase> | Verdict | WantsBase,
+  textsOf: () => Promise<StateTexts>,
+  ask: (state: StoredState | null) => Promise<Verdict | WantsTexts> | Verdict | WantsTexts,
 ): Promise<Verdict> {
   const first = await ask(state);
-  if (!('wantsBase' in first)) return first;
-  const second = await ask({ ...state!, base: await baseOf() });
-  if ('wantsBase' in second) throw new Error('a state was judged with its base and asks for it again');
+  if (!('wantsTexts' in first)) return first;
+  const second = await ask({ ...state!, texts: await textsOf() });
+  if ('wantsTexts' in second) throw new Error('a state was judged with its texts and asks for them again');
   return second;
 }

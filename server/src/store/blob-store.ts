@@ -1,4 +1,4 @@
-import { BlobHasher, blobId, LARGEST_FILE_BYTES } from '@yard-brace/core';
+import { BlobHasher, blobId, MAX_FILE_BYTES } from '@yard-brace/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Blobs } from '../database/entities.js';
 import { HttpProblem } from '../http/problems.js';
@@ -31,7 +31,7 @@ export class BlobStore {
       let bytes = 0;
       let position = 0;
       let touched = Date.now();
-      for await (const chunk of inChunks(counted(stream, LARGEST_FILE_BYTES))) {
+      for await (const chunk of inChunks(counted(stream, MAX_FILE_BYTES))) {
         hasher.add(chunk);
         bytes += chunk.length;
         await this.source.query('INSERT INTO blob_chunk (blob_id, position, content) VALUES (?, ?, ?)', [
@@ -150,7 +150,7 @@ async function* oneChunk(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
 async function checked(claimed: string, stream: AsyncIterable<Uint8Array>): Promise<number> {
   const hasher = new BlobHasher();
   let bytes = 0;
-  for await (const chunk of counted(stream, LARGEST_FILE_BYTES)) {
+  for await (const chunk of counted(stream, MAX_FILE_BYTES)) {
     hasher.add(chunk);
     bytes += chunk.length;
   }
@@ -173,7 +173,7 @@ async function* counted(stream: AsyncIterable<Uint8Array>, limit: number): Async
 export const tooLarge = () =>
   new HttpProblem(
     'too-large',
-    `The file is larger than the limit of ${LARGEST_FILE_BYTES / 2 ** 20} MB; reduce or split it before bringing it in.`,
+    `The file is larger than the limit of ${MAX_FILE_BYTES / 2 ** 20} MB; reduce or split it before importing it.`,
   );
 
 /** The stream cut anew into chunks of the stored size. */

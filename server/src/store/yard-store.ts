@@ -1,68 +1,31 @@
-import type {
-  Added,
-  LastDelivery,
-  Saved,
-  Versions,
-  Yard,
-  YardRules,
-  YardWithPieces,
-} from '@yard-brace/contract';
-import {
-  agentSchema,
-  currentDocument,
-  familyShare,
-  FIRST_AGENTS,
-  historySchema,
-  type PieceDocument,
-  PREFIX_TAGS,
-  type ProxyFacts,
-  type ShelfFacts,
-  talliesBeside,
-} from '@yard-brace/core';
-import type { DataSource, EntityManager } from 'typeorm';
-import { Deliveries, type PieceRow, Pieces, Yards, type YardRow } from '../database/entities.js';
+import type { Yard, YardWithPieces } from '@yard-brace/contract';
+import { FIRST_AGENTS, PREFIX_TAGS, talliesBeside } from '@yard-brace/core';
+import type { DataSource } from 'typeorm';
+import { Blobs, Pieces, Yards, type YardRow } from '../database/entities.js';
 import { transact } from '../database/transact.js';
-import { HttpProblem } from '../http/problems.js';
-import type { Judged, JudgeSurroundings, StoredState, Verdict } from '../judge/judge.js';
-import type { Judges } from '../judge/judges.js';
-import type { BlobStore } from './blob-store.js';
 import type { DiskSpace } from './disk-space.js';
-import { PieceStates } from './piece-states.js';
+import { rulesFrom, yardRow } from './rows.js';
 import { shelfFactsFrom, type ShelfRow, summaryOf } from './shelf-summary.js';
 
-/** What a window can do whose save came second. */
-const OVER_OR_COPY = 'take that over, or keep yours as a copy';
 const DEFAULT_GRID_METRES = 4;
-const FIRST_PIXELS_PER_METRE = 512;
+const DEFAULT_PIXELS_PER_METRE = 512;
 
-export interface YardStoreParts {
-  source: DataSource;
-  blobs: BlobStore;
-  judges: Judges;
-  space: DiskSpace;
-}
-
-/** Yards and the pieces in them. Everything locks yard before piece before blob. */
+/** Yards and what their shelves show. */
 export class YardStore {
-  private readonly source: DataSource;
-  private readonly blobs: BlobStore;
-  private readonly judges: Judges;
-  private readonly space: DiskSpace;
-  private readonly states: PieceStates;
-
-  constructor({ source, blobs, judges, space }: YardStoreParts) {
-    this.source = source;
-    this.blobs = blobs;
-    this.judges = judges;
-    this.space = space;
-    this.states = new PieceStates(source, blobs);
-  }
+  constructor(
+    private readonly source: DataSource,
+    private readonly space: DiskSpace,
+  ) {}
 
   async list(): Promise<Yard[]> {
     const rows = await this.source.getRepository(Yards).find({ order: { id: 'ASC' } });
-    const counts: { yardId: number; pieces: string }[] = await this.source.query(
-      'SELECT yard_id yardId, COUNT(*) pieces FROM piece GROUP BY yard_id',
-    );
+    const counts = await this.source
+      .getRepository(Pieces)
+      .createQueryBuilder('p')
+      .select('p.yardId', 'yardId')
+      .addSelect('COUNT(*)', 'pieces')
+      .groupBy('p.yardId')
+      .getRawMany<{ yardId: number; pieces: string }>();
     const pieces = new Map(counts.map((count) => [count.yardId, Number(count.pieces)]));
     return rows.map((row) => yardFrom(row, pieces.get(row.id) ?? 0));
   }
@@ -74,7 +37,7 @@ export class YardStore {
       gridMetres: DEFAULT_GRID_METRES,
       target: PREFIX_TAGS.id,
       agents: JSON.stringify(FIRST_AGENTS),
-      pixelsPerMetre: FIRST_PIXELS_PER_METRE,
+      pixelsPerMetre: DEFAULT_PIXELS_PER_METRE,
       changedAt: new Date(),
     } as YardRow);
     return yardFrom(row, 0);
@@ -82,348 +45,30 @@ export class YardStore {
 
   async remove(id: number): Promise<void> {
     await transact(this.source, async (manager) => {
-      await this.yardRow(manager, id, true);
+      await yardRow(manager, id, true);
       await manager.getRepository(Yards).delete(id);
     });
   }
 
   /** The shelf: one query, whatever the pieces weigh; one that cannot be opened stands there as such. */
   async withPieces(id: number): Promise<YardWithPieces> {
-    const yard = await this.yardRow(this.source.manager, id);
-    const rows: ShelfRow[] = await this.source.query(
-      `SELECT p.id, p.name, p.version, p.saved_at savedAt, p.facts, b.sha256 picture
-        FROM piece p LEFT JOIN \`blob\` b ON b.id = p.picture_id WHERE p.yard_id = ? ORDER BY p.name, p.id`,
-      [id],
-    );
+    const yard = await yardRow(this.source.manager, id);
+    const rows = await this.source
+      .getRepository(Pieces)
+      .createQueryBuilder('p')
+      .leftJoin(Blobs.options.name, 'b', 'b.id = p.pictureId')
+      .select(['p.id id', 'p.name name', 'p.version version', 'p.savedAt savedAt', 'p.facts facts'])
+      .addSelect('b.sha256', 'picture')
+      .where('p.yardId = :id', { id })
+      .orderBy('p.name')
+      .addOrderBy('p.id')
+      .getRawMany<ShelfRow>();
     const pieces = rows.map((row) => ({ row, ...shelfFactsFrom(row.facts) }));
     const tallies = talliesBeside(pieces.flatMap(({ row, facts }) => (facts ? [{ id: row.id, facts }] : [])));
     const shelf = pieces.map(({ row, facts, broken }) => summaryOf(row, facts, broken, tallies.get(row.id)));
     return { ...yardFrom(yard, rows.length), shelf };
   }
-
-  /** A new piece in a yard, from the JSON of a request; the bytes it names are stored before. */
-  async addPiece(yardId: number, body: string): Promise<Added> {
-    await this.space.check();
-    const yard = await this.yardRow(this.source.manager, yardId);
-    const judged = accepted(await this.judges.sent(body, null, aroundNew(yard)));
-    await this.checkMeshes(judged, new Set());
-    return transact(this.source, async (manager) => {
-      await this.yardRow(manager, yardId, true);
-      const row = await this.insertPiece(manager, yardId, judged);
-      await manager.getRepository(Yards).update(yardId, { changedAt: new Date() });
-      return this.added(row, judged);
-    });
-  }
-
-  /**
-   * Several pieces that were in one: all come, and the one that held them goes when that is asked for, or nothing
-   * happens at all.
-   *
-   * @param bodies JSON of each new piece, as for `addPiece`
-   */
-  async takeApart(
-    pieceId: number,
-    version: number,
-    bodies: readonly string[],
-    remove: boolean,
-  ): Promise<Added[]> {
-    await this.space.check();
-    const row = await this.pieceRow(this.source.manager, pieceId);
-    const yard = await this.yardRow(this.source.manager, row.yardId);
-    const known = await this.states.knownBlobs(pieceId);
-    const judged: Judged[] = [];
-    for (const body of bodies) {
-      judged.push(accepted(await this.judges.sent(body, null, aroundNew(yard))));
-      await this.checkMeshes(judged.at(-1)!, known);
-    }
-    return transact(this.source, async (manager) => {
-      await this.yardRow(manager, yard.id, true);
-      const now = await this.pieceRow(manager, pieceId, true);
-      if (now.version !== version) throw savedElsewhere(now, 'take it apart again');
-      const added: Added[] = [];
-      for (const each of judged) added.push(this.added(await this.insertPiece(manager, yard.id, each), each));
-      if (remove) await manager.getRepository(Pieces).delete(pieceId);
-      await manager.getRepository(Yards).update(yard.id, { changedAt: new Date() });
-      return added;
-    });
-  }
-
-  /**
-   * A piece as the bench works on it, as JSON: its history goes out as it is stored, once it was read.
-   *
-   * @throws HttpProblem `broken` when what is stored cannot be opened
-   */
-  async piece(id: number): Promise<{ head: PieceHead; history: string }> {
-    const row = await this.pieceRow(this.source.manager, id);
-    const yard = await this.yardRow(this.source.manager, row.yardId);
-    const state = await this.states.at(id, row.version);
-    const lastDelivery = await this.lastDelivery(id);
-    const base = await this.states.baseOf(state);
-    const verdict = await this.judges.stored(state, aroundOf(row, yard, lastDelivery), async () => base);
-    if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
-    const { family } = JSON.parse(verdict.facts) as ShelfFacts;
-    const others: { meshName: string }[] = await this.source.query(
-      "SELECT JSON_VALUE(facts, '$.meshName') meshName FROM piece WHERE yard_id = ? AND id <> ? AND JSON_VALUE(facts, '$.meshName') IS NOT NULL",
-      [row.yardId, id],
-    );
-    const [picture] =
-      row.pictureId === null
-        ? []
-        : await this.source.query('SELECT sha256 FROM `blob` WHERE id = ?', [row.pictureId]);
-    const head = {
-      id,
-      yard: { id: yard.id, name: yard.name, rules: rulesFrom(yard) },
-      version: row.version,
-      savedAt: row.savedAt.toISOString(),
-      picture: (picture?.sha256 as string | undefined) ?? null,
-      lastDelivery,
-      otherMeshNames: others.map((other) => other.meshName),
-      family: family === null ? null : await this.familyOf(row, family),
-      measured: row.measured === null ? null : (JSON.parse(row.measured) as ProxyFacts),
-    };
-    return { head, history: historyJson(state, base) };
-  }
-
-  /**
-   * Save a new state over the version it was made from, from the JSON of a request.
-   *
-   * @throws HttpProblem `conflict` when another save came first; nothing is changed then
-   */
-  async savePiece(id: number, body: string): Promise<Saved> {
-    await this.space.check();
-    const row = await this.pieceRow(this.source.manager, id);
-    const yard = await this.yardRow(this.source.manager, row.yardId);
-    const stored = await this.states.at(id, row.version);
-    const lastDelivery = await this.lastDelivery(id);
-    const around = { ...aroundOf(row, yard, lastDelivery), version: row.version + 1 };
-    const verdict = await this.judges.sent(body, stored, around, () => this.states.baseOf(stored));
-    const judged = accepted(verdict);
-    if (judged.version !== row.version) throw savedElsewhere(row, OVER_OR_COPY);
-    if (judged.meshBlobs.length) await this.checkMeshes(judged, await this.states.knownBlobs(id));
-    return this.commit(id, row.version, judged, stored, OVER_OR_COPY);
-  }
-
-  /** How the shapes lie to the art: kept beside the piece, no state of its own. */
-  async setMeasured(id: number, measured: ProxyFacts): Promise<ShelfFacts> {
-    const row = await this.pieceRow(this.source.manager, id);
-    await this.source.getRepository(Pieces).update(id, { measured: JSON.stringify(measured) });
-    return this.judgeAnew({ ...row, measured: JSON.stringify(measured) });
-  }
-
-  /** What the shelf shows of a piece, worked out anew: after a delivery, or for pieces that were stored before. */
-  async refreshFacts(id: number): Promise<void> {
-    await this.judgeAnew(await this.pieceRow(this.source.manager, id));
-  }
-
-  /** Pieces that were stored before shelves kept facts get theirs; one that cannot be opened says so. */
-  async completeFacts(): Promise<void> {
-    const rows: { id: number }[] = await this.source.query('SELECT id FROM piece WHERE facts IS NULL');
-    for (const { id } of rows) await this.refreshFacts(id).catch(() => undefined);
-  }
-
-  async removePiece(id: number): Promise<void> {
-    await transact(this.source, async (manager) => {
-      await this.pieceRow(manager, id, true);
-      await manager.getRepository(Pieces).delete(id);
-    });
-  }
-
-  async setPicture(id: number, blob: string): Promise<void> {
-    await transact(this.source, async (manager) => {
-      await this.pieceRow(manager, id, true);
-      const [pictureId] = await this.blobs.rowsOf(manager, [blob]);
-      await manager.getRepository(Pieces).update(id, { pictureId: pictureId! });
-    });
-  }
-
-  async versions(id: number): Promise<Versions> {
-    await this.pieceRow(this.source.manager, id);
-    const versions = await this.states.versions(id);
-    return versions.map(({ version, savedAt }) => ({ version, savedAt: savedAt.toISOString() }));
-  }
-
-  /** An older state becomes the newest: what came after it stays among the versions. */
-  async restore(id: number, version: number, from: number): Promise<Saved> {
-    const row = await this.pieceRow(this.source.manager, id);
-    const yard = await this.yardRow(this.source.manager, row.yardId);
-    const state = await this.states.at(id, from);
-    const around = { ...aroundOf(row, yard, await this.lastDelivery(id)), version: row.version + 1 };
-    const judged = await this.judges.stored(state, around, () => this.states.baseOf(state));
-    if ('refused' in judged) throw cannotBeOpened(row, judged.refused);
-    return this.commit(id, version, judged, state, 'look at its versions again');
-  }
-
-  /** The document to deliver. @throws HttpProblem `conflict` when the piece is not at that version */
-  async documentAt(id: number, version: number): Promise<PieceDocument> {
-    const row = await this.pieceRow(this.source.manager, id);
-    if (row.version !== version) throw savedElsewhere(row, 'load it again before delivering');
-    const state = await this.states.at(id, version);
-    const history = historySchema.safeParse(JSON.parse(historyJson(state, await this.states.baseOf(state))));
-    if (!history.success) throw cannotBeOpened(row, 'its stored state is damaged.');
-    return currentDocument(history.data);
-  }
-
-  /** Store a judged state over the version it was made from. @throws HttpProblem `conflict` when another came first */
-  private commit(
-    id: number,
-    version: number,
-    judged: Judged,
-    stored: StoredState,
-    what: string,
-  ): Promise<Saved> {
-    return transact(this.source, async (manager) => {
-      const now = await this.pieceRow(manager, id, true);
-      if (now.version !== version) throw savedElsewhere(now, what);
-      const { name, facts } = judged;
-      const next: PieceRow = { ...now, version: version + 1, name, savedAt: new Date(), facts };
-      await manager.getRepository(Pieces).save(next);
-      await this.states.add(manager, next, judged, stored);
-      return {
-        version: next.version,
-        savedAt: next.savedAt.toISOString(),
-        facts: JSON.parse(facts) as ShelfFacts,
-      };
-    });
-  }
-
-  private async judgeAnew(row: PieceRow): Promise<ShelfFacts> {
-    const yard = await this.yardRow(this.source.manager, row.yardId);
-    const state = await this.states.at(row.id, row.version);
-    const around = aroundOf(row, yard, await this.lastDelivery(row.id));
-    const verdict = await this.judges.stored(state, around, () => this.states.baseOf(state));
-    const facts = 'refused' in verdict ? JSON.stringify({ broken: verdict.refused }) : verdict.facts;
-    await this.source.query('UPDATE piece SET facts = ? WHERE id = ? AND version = ?', [
-      facts,
-      row.id,
-      row.version,
-    ]);
-    if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
-    return JSON.parse(facts) as ShelfFacts;
-  }
-
-  private async insertPiece(manager: EntityManager, yardId: number, judged: Judged): Promise<PieceRow> {
-    const row = await manager.getRepository(Pieces).save({
-      yardId,
-      name: judged.name,
-      version: 1,
-      savedAt: new Date(),
-      pictureId: null,
-      facts: judged.facts,
-      measured: null,
-    } as unknown as PieceRow);
-    await this.states.add(manager, row, judged, null);
-    return row;
-  }
-
-  private added(row: PieceRow, judged: Judged): Added {
-    return {
-      id: row.id,
-      version: row.version,
-      savedAt: row.savedAt.toISOString(),
-      name: row.name,
-      facts: JSON.parse(judged.facts) as ShelfFacts,
-    };
-  }
-
-  /** Bytes that a document newly names as meshes are read as such before it is stored. */
-  private async checkMeshes({ meshBlobs }: Judged, known: ReadonlySet<string>): Promise<void> {
-    for (const [blob, meshes] of meshBlobs) {
-      if (known.has(blob)) continue;
-      const bytes = await this.blobs.readBytes(blob).catch((error) => {
-        if (error instanceof HttpProblem && error.code === 'not-found')
-          throw new HttpProblem(
-            'bad-request',
-            `The bytes ${blob.slice(0, 12)}… are not stored yet; send them first.`,
-          );
-        throw error;
-      });
-      const fault = await this.judges.meshFault(blob, meshes, bytes);
-      if (fault) throw new HttpProblem('bad-request', fault);
-    }
-  }
-
-  private async lastDelivery(pieceId: number): Promise<LastDelivery | null> {
-    const row = await this.source
-      .getRepository(Deliveries)
-      .findOne({ where: { pieceId }, order: { id: 'DESC' } });
-    return (
-      row && {
-        id: row.id,
-        version: row.version,
-        agreed: Boolean(row.agreed),
-        at: row.deliveredAt.toISOString(),
-      }
-    );
-  }
-
-  /** The eldest other piece of the same family: its pivot is the one that is shared. */
-  private async familyOf({ id, yardId }: PieceRow, family: string): Promise<PieceHead['family']> {
-    const [eldest]: { id: number; name: string; facts: string }[] = await this.source.query(
-      "SELECT id, name, facts FROM piece WHERE yard_id = ? AND JSON_VALUE(facts, '$.family') = ? ORDER BY id LIMIT 1",
-      [yardId, family],
-    );
-    if (!eldest || eldest.id === id) return null;
-    const { facts } = shelfFactsFrom(eldest.facts);
-    return facts && { from: eldest.name, share: familyShare(facts.bounds, facts.pivot) };
-  }
-
-  private async yardRow(manager: EntityManager, id: number, lock = false): Promise<YardRow> {
-    const row = await manager.getRepository(Yards).findOne({ where: { id }, ...locked(lock) });
-    if (!row) throw new HttpProblem('not-found', `There is no yard ${id}; it may have been removed.`);
-    return row;
-  }
-
-  private async pieceRow(manager: EntityManager, id: number, lock = false): Promise<PieceRow> {
-    const row = await manager.getRepository(Pieces).findOne({ where: { id }, ...locked(lock) });
-    if (!row) throw new HttpProblem('not-found', `There is no piece ${id}; it may have been removed.`);
-    return row;
-  }
 }
-
-const locked = (lock: boolean) => (lock ? { lock: { mode: 'pessimistic_write' as const } } : {});
-
-/** A piece without its history, which goes out as the text it is stored as. */
-type PieceHead = Omit<import('@yard-brace/contract').Piece, 'history'>;
-
-const historyJson = ({ edits, cursor }: StoredState, base: string): string =>
-  `{"base":${base},"edits":${edits},"cursor":${cursor}}`;
-
-function accepted(verdict: Verdict): Judged {
-  if ('refused' in verdict) throw new HttpProblem('bad-request', verdict.refused);
-  return verdict;
-}
-
-const aroundNew = ({ agents }: YardRow): JudgeSurroundings => ({
-  agents,
-  lastDelivery: null,
-  version: 1,
-  measured: null,
-});
-
-const aroundOf = (
-  { version, measured }: PieceRow,
-  { agents }: YardRow,
-  lastDelivery: LastDelivery | null,
-): JudgeSurroundings => ({ agents, lastDelivery, version, measured });
-
-const savedElsewhere = ({ name, version, savedAt }: PieceRow, what: string) =>
-  new HttpProblem('conflict', `“${name}” was saved somewhere else in the meantime; ${what}.`, {
-    version,
-    savedAt: savedAt.toISOString(),
-  });
-
-const cannotBeOpened = ({ name }: PieceRow, why: string) =>
-  new HttpProblem(
-    'broken',
-    `“${name}” cannot be opened as it was last saved: ${why} Go back to an older version.`,
-  );
-
-const rulesFrom = ({ gridMetres, target, agents, pixelsPerMetre }: YardRow): YardRules => ({
-  gridMetres,
-  target,
-  agents: agentSchema.array().parse(JSON.parse(agents)),
-  pixelsPerMetre,
-});
 
 const yardFrom = (row: YardRow, pieces: number): Yard => ({
   id: row.id,

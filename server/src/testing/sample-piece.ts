@@ -1,12 +1,17 @@
 import {
   applyEdit,
   blobId,
+  convexHull,
   type History,
+  hullShape,
   meshNameFrom,
   plainMesh,
   plainNode,
   startHistory,
   takeIn,
+  type Proxy,
+  replaceProxies,
+  type Vec3,
 } from '@yard-brace/core';
 
 /** A crate as a new piece: its history and the bytes it names. */
@@ -51,6 +56,18 @@ export function cratePiece(name = 'Crate'): { history: History; blobs: Map<strin
     halfExtents: [0.5, 0.5, 0.5] as [number, number, number],
     rotation: [0, 0, 0, 1] as [number, number, number, number],
   };
-  const withBox = applyEdit(document, { kind: 'set-proxies', proxies: [{ id: 'box', shape: box }] });
+  const withBox = applyEdit(document, replaceProxies([{ id: 'box', shape: box }]));
   return { history: startHistory(withBox), blobs };
+}
+
+/** A hull of 32 corners, as a ladder leaves it. */
+export function hullProxy(id: string, x: number): Proxy {
+  const corners = Array.from({ length: 32 }, (_, i): Vec3 => {
+    const [turn, height] = [i * 2.399963, 1 - (2 * i + 1) / 32];
+    const radius = Math.sqrt(1 - height * height);
+    return [x * 3 + radius * Math.cos(turn), height, radius * Math.sin(turn)];
+  });
+  const result = convexHull(corners.flat());
+  if (result.span !== 'solid') throw new Error('no hull');
+  return { id, shape: hullShape(result.hull) };
 }

@@ -1,20 +1,20 @@
 import type { Routes } from '@angular/router';
-import { leaveBench } from './bench/leave-bench';
+import { leaveBench } from './pages/bench/leave-bench';
 
 export const appRoutes: Routes = [
   {
     path: '',
-    loadComponent: () => import('./yards/yards-page').then((m) => m.YardsPage),
+    loadComponent: () => import('./pages/yards/yards-page').then((m) => m.YardsPage),
     title: 'Yards · Yard Brace',
   },
   {
     path: 'yards/:yardId',
-    loadComponent: () => import('./shelf/shelf-page').then((m) => m.ShelfPage),
+    loadComponent: () => import('./pages/shelf/shelf-page').then((m) => m.ShelfPage),
     title: 'Shelf · Yard Brace',
   },
   {
     path: 'pieces/:pieceId',
-    loadComponent: () => import('./bench/bench-page').then((m) => m.BenchPage),
+    loadComponent: () => import('./pages/bench/bench-page').then((m) => m.BenchPage),
     canDeactivate: [leaveBench],
     title: 'Bench · Yard Brace',
   },

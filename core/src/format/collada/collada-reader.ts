@@ -1,6 +1,6 @@
 import { scaled, type Transform, UNITS, type Vec3 } from '../../math/index.js';
 import type { Mesh } from '../../mesh/index.js';
-import { MOST_NODES, type Scene } from '../../piece/index.js';
+import { MAX_NODES, type Scene } from '../../piece/index.js';
 import { FormatError, shown } from '../format-error.js';
 import { checkInnerName, type InputFile } from '../input-file.js';
 import { type Geometry, readGeometry } from './geometry.js';
@@ -127,7 +127,7 @@ class TreeReader {
       });
       for (const each of below.reverse()) waiting.push({ ...each, parent: own });
       // Nodes instanced in nodes can grow without end: what is too much anyway is not built to its end.
-      if (this.scene.nodes.length > MOST_NODES * 4) return;
+      if (this.scene.nodes.length > MAX_NODES * 4) return;
     }
   }
 
@@ -242,9 +242,7 @@ function turnUp(scene: Scene, up: string): void {
       ...(mesh.normals ? { normals: all(mesh.normals, 3) } : {}),
     } as Mesh,
   }));
-  scene.notes.push(
-    `The file stands on its ${up[0]} axis; it was turned onto Y, and no rotation is left on a node.`,
-  );
+  scene.notes.push({ about: 'up-axis', axis: up[0] as 'X' | 'Z' });
 }
 
 /** A unit without a name of its own goes into places and vertices, so that no scale is left on a node. */
@@ -260,5 +258,5 @@ function settleUnit(scene: Scene): void {
     mesh: { ...mesh, positions: mesh.positions.map((v) => v * metres) },
   }));
   scene.unit = { metres: 1, stated: true };
-  scene.notes.push(`The file's unit is ${metres} m; it was turned into metres.`);
+  scene.notes.push({ about: 'unit', metres });
 }

@@ -113,8 +113,13 @@ async function readPicture(
   const bytes = await found?.bytes();
   const type = bytes && pictureType(bytes);
   if (!found || !bytes || !type) {
-    const why = found ? 'is no PNG, JPEG or WebP' : 'is not among the files';
-    scene.notes.push(`Picture “${shown(name || id, 80)}” of material “${shown(material, 80)}” ${why}.`);
+    const why = found ? 'unreadable' : 'missing';
+    scene.notes.push({
+      about: 'picture',
+      picture: shown(name || id, 80),
+      material: shown(material, 80),
+      why,
+    });
     return null;
   }
   const known = scene.pictures.findIndex((picture) => picture.name === found.name);

@@ -222,7 +222,7 @@ function checkTree(file: string, gltf: GltfJson): void {
   nodes.forEach((node, i) =>
     node.children?.forEach((child) => {
       if (parent[child]! >= 0 || child === i) {
-        throw new FormatError(file, `node ${child} hangs below two nodes or below itself`, AGAIN, {
+        throw new FormatError(file, `node ${child} is a child of two nodes or of itself`, AGAIN, {
           part: `node ${i}`,
         });
       }
@@ -296,7 +296,7 @@ export function checkRanges(file: string, gltf: GltfJson, bufferBytes: readonly 
     const element = component * components;
     if (accessor.bufferView !== undefined)
       within(part, accessor.bufferView, accessor.byteOffset ?? 0, accessor.count, element, true);
-    else if (accessor.count * element > LARGEST_EMPTY_ACCESSOR)
+    else if (accessor.count * element > MAX_EMPTY_ACCESSOR_VALUES)
       throw new FormatError(file, `it claims ${accessor.count} elements and has no bytes`, AGAIN, { part });
     const { sparse } = accessor;
     if (!sparse) return;
@@ -310,10 +310,10 @@ export function checkRanges(file: string, gltf: GltfJson, bufferBytes: readonly 
 }
 
 /** An accessor without bytes is all zeros; a lie about its count must not take the memory. */
-const LARGEST_EMPTY_ACCESSOR = 1 << 26;
+const MAX_EMPTY_ACCESSOR_VALUES = 1 << 26;
 
 /** How many times their own size compressed bytes may come to, and how much may in any case. */
-const MOST_EXPANSION = 256;
+const MAX_EXPANSION_FACTOR = 256;
 const ANYWAY_EXPANDED_BYTES = 1 << 24;
 
 /** Compressed views lie inside their buffers, and do not claim to come to more than bytes can be packed. */
@@ -338,7 +338,7 @@ function checkCompressed(file: string, gltf: GltfJson, bufferBytes: readonly num
         },
       );
     const expanded = compressed.count * compressed.byteStride;
-    if (expanded > Math.max(ANYWAY_EXPANDED_BYTES, compressed.byteLength * MOST_EXPANSION))
+    if (expanded > Math.max(ANYWAY_EXPANDED_BYTES, compressed.byteLength * MAX_EXPANSION_FACTOR))
       throw new FormatError(
         file,
         `it claims to come to ${expanded} bytes, more than its own can hold`,

@@ -165,10 +165,7 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
   const accessors = root.listAccessors();
   const uvs = new Map(materials.map((material) => [material, materialUvs(infosOf(material))]));
   for (const [material, { disagree }] of uvs)
-    if (disagree)
-      scene.notes.push(
-        `Pictures of “${shown(material.getName(), 60)}” are moved differently on one UV set; all follow the first.`,
-      );
+    if (disagree) scene.notes.push({ about: 'uv-transforms', material: shown(material.getName(), 60) });
   const meshes = root.listMeshes().map((mesh) =>
     readPrimitives(mesh, {
       file,
@@ -260,8 +257,8 @@ function readPictures(textures: readonly Texture[], scene: Scene): Map<number, n
     const type = bytes && pictureType(bytes);
     const name = texture.getName() || texture.getURI().split('/').pop() || `picture-${i}`;
     if (!bytes || !type) {
-      const why = bytes?.length ? 'is no PNG, JPEG or WebP' : 'is not among the files';
-      scene.notes.push(`Picture “${shown(name, 80)}” ${why}.`);
+      const why = bytes?.length ? 'unreadable' : 'missing';
+      scene.notes.push({ about: 'picture', picture: shown(name, 80), material: null, why });
       return;
     }
     numbers.set(i, scene.pictures.length);

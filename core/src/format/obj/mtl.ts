@@ -73,10 +73,12 @@ async function usePicture(
   const bytes = await file?.bytes();
   const type = bytes && pictureType(bytes);
   if (!file || !bytes || !type) {
-    const why = file ? 'is no PNG, JPEG or WebP' : 'is not among the files';
-    scene.notes.push(
-      `Picture “${path.split(/[\\/]/).pop()!.slice(0, 80)}” of material “${material.name.slice(0, 80)}” ${why}.`,
-    );
+    scene.notes.push({
+      about: 'picture',
+      picture: path.split(/[\\/]/).pop()!.slice(0, 80),
+      material: material.name.slice(0, 80),
+      why: file ? 'unreadable' : 'missing',
+    });
     return;
   }
   material.pictures[slot] = {

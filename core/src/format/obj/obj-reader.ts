@@ -1,5 +1,5 @@
 import {
-  LONGEST_INNER_NAME,
+  MAX_INNER_NAME_CHARACTERS,
   type LeftOutKind,
   plainMaterial,
   plainNode,
@@ -291,7 +291,7 @@ export class ObjReader {
       })),
       notes: [],
     };
-    const fallback = this.file.replace(/\.[^.]*$/, '').slice(0, LONGEST_INNER_NAME);
+    const fallback = this.file.replace(/\.[^.]*$/, '').slice(0, MAX_INNER_NAME_CHARACTERS);
     const vertexLists: VertexLists = {
       v: this.v.view(),
       vt: this.vt.view(),

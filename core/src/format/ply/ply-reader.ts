@@ -5,6 +5,7 @@ import { GrowableInts } from '../growable.js';
 import type { InputFile } from '../input-file.js';
 import { type PlyElement, type PlyHeader, readPlyHeader, SCALAR_BYTES } from './ply-header.js';
 import { asciiValues, binaryValues, type Values } from './ply-values.js';
+import { countText } from '../../math/figures.js';
 
 const AGAIN = 'export it again';
 
@@ -44,9 +45,11 @@ export async function readPly(
       for (let i = 0; i < element.count; i++)
         for (const property of element.properties) skip(values, property.list !== undefined);
       if (element.count)
-        scene.notes.push(
-          `${element.count.toLocaleString('en-GB')} “${element.name.slice(0, 40)}” were left out.`,
-        );
+        scene.notes.push({
+          about: 'elements-ignored',
+          element: element.name.slice(0, 40),
+          count: element.count,
+        });
     }
     progress(values.share());
   }
@@ -94,7 +97,7 @@ function checkSizes(file: string, header: PlyHeader, size: number): void {
   if (least > size + 1)
     throw new FormatError(
       file,
-      `the header promises at least ${least.toLocaleString('en-GB')} bytes and the file has ${size.toLocaleString('en-GB')}`,
+      `the header promises at least ${countText(least)} bytes and the file has ${countText(size)}`,
       AGAIN,
       { byte: header.bytes },
     );

@@ -12,7 +12,7 @@ export interface Values {
 }
 
 /** Longest list of a polygon that is believed. */
-const LONGEST_LIST = 1_000_000;
+const MAX_LIST_VALUES = 1_000_000;
 
 export function asciiValues(file: string, bytes: Uint8Array, header: PlyHeader): Values {
   let at = header.bytes;
@@ -35,7 +35,7 @@ export function asciiValues(file: string, bytes: Uint8Array, header: PlyHeader):
 }
 
 function checkedLength(length: number, fail: (wrong: string) => never): number {
-  return Number.isInteger(length) && length >= 0 && length <= LONGEST_LIST
+  return Number.isInteger(length) && length >= 0 && length <= MAX_LIST_VALUES
     ? length
     : fail(`a list claims a length of ${length}`);
 }

@@ -4,10 +4,11 @@ import { FormatError } from '../format-error.js';
 import { checkInnerName, type InputFile } from '../input-file.js';
 import { GrowableFloats } from '../growable.js';
 import { textLines } from '../text-lines.js';
+import { countText } from '../../math/figures.js';
 
 const AGAIN = 'export it again';
-const HEADER = 84;
-const RECORD = 50;
+const HEADER_BYTES = 84;
+const RECORD_BYTES = 50;
 
 /**
  * STL, text or binary. What it is, is decided by its size and content and not by its first word: binary
@@ -21,8 +22,8 @@ export async function readStl(
 ): Promise<Scene> {
   const start = await firstBytes(file, 1024);
   const declared =
-    start.length >= HEADER ? new DataView(start.buffer, start.byteOffset).getUint32(80, true) : -1;
-  const binarySize = HEADER + declared * RECORD;
+    start.length >= HEADER_BYTES ? new DataView(start.buffer, start.byteOffset).getUint32(80, true) : -1;
+  const binarySize = HEADER_BYTES + declared * RECORD_BYTES;
   const words = new TextDecoder().decode(start).trimStart();
   if (declared >= 0 && binarySize === file.size) return readBinary(file, declared);
   const looksText = words.startsWith('solid') && !start.includes(0);
@@ -32,7 +33,7 @@ export async function readStl(
   if (file.size > binarySize) return readBinary(file, declared);
   throw new FormatError(
     file.name,
-    `the header promises ${declared.toLocaleString('en-GB')} triangles and the file holds ${Math.max(0, Math.floor((file.size - HEADER) / RECORD)).toLocaleString('en-GB')}`,
+    `the header promises ${countText(declared)} triangles and the file holds ${countText(Math.max(0, Math.floor((file.size - HEADER_BYTES) / RECORD_BYTES)))}`,
     AGAIN,
     { byte: 80 },
   );
@@ -53,7 +54,7 @@ async function readBinary(file: InputFile, count: number): Promise<Scene> {
   const positions = new Float64Array(count * 9);
   let coloured = 0;
   for (let t = 0; t < count; t++) {
-    const at = HEADER + t * RECORD;
+    const at = HEADER_BYTES + t * RECORD_BYTES;
     for (let k = 0; k < 9; k++) {
       const value = view.getFloat32(at + 12 + k * 4, true);
       if (!Number.isFinite(value))
@@ -70,12 +71,9 @@ async function readBinary(file: InputFile, count: number): Promise<Scene> {
     if (view.getUint16(at + 48, true)) coloured++;
   }
   const scene = sceneFrom([{ name: stemOf(file.name), mesh: triangles(positions) }]);
-  const extra = file.size - (HEADER + count * RECORD);
-  if (extra > 0) scene.notes.push(`${extra} bytes after the last triangle were left out.`);
-  if (coloured)
-    scene.notes.push(
-      `Attribute bytes of ${coloured.toLocaleString('en-GB')} triangles were left out: they have no agreed meaning.`,
-    );
+  const extra = file.size - (HEADER_BYTES + count * RECORD_BYTES);
+  if (extra > 0) scene.notes.push({ about: 'bytes-ignored', bytes: extra });
+  if (coloured) scene.notes.push({ about: 'attributes-ignored', triangles: coloured });
   return scene;
 }
 

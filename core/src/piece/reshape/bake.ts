@@ -13,7 +13,7 @@ import { transformMesh } from '../../mesh/index.js';
 import { fileToPiece, placedMatrices } from '../geometry.js';
 import { pivotAt } from '../pivot.js';
 import { NO_PLACING } from '../placing.js';
-import type { OperationOf } from './operation.js';
+import type { OperationOf, OutcomeOf } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 
 const identity = (): Matrix =>
@@ -24,7 +24,10 @@ const identity = (): Matrix =>
  * where those are kept) and its mesh what is left, so that nothing moves. The whole tree also takes up
  * the unit and the placing: the piece is then in metres.
  */
-export function bake(work: Reshaping, { parts, keepPosition, keepRotation }: OperationOf<'bake'>): string {
+export function bake(
+  work: Reshaping,
+  { parts, keepPosition, keepRotation }: OperationOf<'bake'>,
+): OutcomeOf<'bake'> {
   const all = parts.length === 0;
   const roots = all ? work.nodes.map((_, i) => i) : parts.map((id) => work.number(id));
   const marks = work.below(roots);
@@ -64,11 +67,7 @@ export function bake(work: Reshaping, { parts, keepPosition, keepRotation }: Ope
     work.placing = NO_PLACING;
   }
   const count = marks.reduce((sum, mark) => sum + mark, 0);
-  const extra = [
-    mirrored ? `${mirrored} mirrored, with faces turned` : '',
-    sheared ? `${sheared} sheared, which no target takes` : '',
-  ].filter(Boolean);
-  return `${count} ${count === 1 ? 'node is' : 'nodes are'} baked${extra.length ? ` (${extra.join(', ')})` : ''}; nothing moved.`;
+  return { op: 'bake', nodes: count, mirrored, sheared };
 }
 
 /** A node's local matrix goes into its own mesh and its children's transforms; a child that shears is baked too. */

@@ -1,6 +1,6 @@
 import { boxProjection, mergeGroups, type Mesh, splitByMarks, transformMesh } from '../../mesh/index.js';
 import { plainMaterial } from '../scene.js';
-import { type OperationOf, ReshapeError } from './operation.js';
+import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 import { facesNamed } from './split.js';
 
@@ -24,30 +24,36 @@ function known(work: Reshaping, material: number): void {
 }
 
 /** Faces of several materials take one; the others go. */
-export function mergeMaterials(work: Reshaping, { from, to }: OperationOf<'merge-materials'>): string {
+export function mergeMaterials(
+  work: Reshaping,
+  { from, to }: OperationOf<'merge-materials'>,
+): OutcomeOf<'merge-materials'> {
   [...from, to].forEach((m) => known(work, m));
   const gone = new Set(from.filter((m) => m !== to));
   const kept = work.materials.flatMap((_, m) => (gone.has(m) ? [] : [m]));
   const { name } = work.materials[to]!;
   renumberAll(work, (m) => kept.indexOf(gone.has(m) ? to : m));
   work.materials = kept.map((m) => work.materials[m]!);
-  return `${gone.size === 1 ? '1 material goes' : `${gone.size} materials go`} into “${name}”.`;
+  return { op: 'merge-materials', materials: gone.size, into: name };
 }
 
-export function orderMaterials(work: Reshaping, { order }: OperationOf<'order-materials'>): string {
+export function orderMaterials(
+  work: Reshaping,
+  { order }: OperationOf<'order-materials'>,
+): OutcomeOf<'order-materials'> {
   const complete = order.length === work.materials.length && new Set(order).size === order.length;
   if (!complete || order.some((m) => !work.materials[m]))
     throw new ReshapeError('The order does not name every material once.');
   renumberAll(work, (m) => order.indexOf(m));
   work.materials = order.map((m) => work.materials[m]!);
-  return `Materials are ordered ${work.materials.map(({ name }) => name).join(', ')}.`;
+  return { op: 'order-materials', names: work.materials.map(({ name }) => name) };
 }
 
 /** Parts or faces get a material; number `materials.length` is a new, plain one. */
 export function assignMaterial(
   work: Reshaping,
   { material, parts, faces }: OperationOf<'assign-material'>,
-): string {
+): OutcomeOf<'assign-material'> {
   if (material === work.materials.length)
     work.materials = [...work.materials, plainMaterial(`material ${material + 1}`)];
   known(work, material);
@@ -56,11 +62,14 @@ export function assignMaterial(
     count += marks.reduce((sum, m) => sum + m, 0);
     work.setMesh(node, splitByMarks(work.mesh(node), marks, material));
   }
-  return `${count.toLocaleString('en-GB')} ${count === 1 ? 'face takes' : 'faces take'} “${work.materials[material]!.name}”.`;
+  return { op: 'assign-material', faces: count, material: work.materials[material]!.name };
 }
 
 /** UVs from six sides at real size, measured where each part stands. */
-export function projectUvs(work: Reshaping, { parts, metresPerPicture }: OperationOf<'project-uvs'>): string {
+export function projectUvs(
+  work: Reshaping,
+  { parts, metresPerPicture }: OperationOf<'project-uvs'>,
+): OutcomeOf<'project-uvs'> {
   const chosen = work.parts(parts);
   const placed = work.placed();
   for (const node of chosen) {
@@ -70,5 +79,5 @@ export function projectUvs(work: Reshaping, { parts, metresPerPicture }: Operati
     const back = work.inverse(placed[node]!, node);
     work.setMesh(node, transformMesh(standing, back));
   }
-  return `${chosen.length === 1 ? '1 part has' : `${chosen.length} parts have`} new UVs at ${metresPerPicture} m a picture.`;
+  return { op: 'project-uvs', parts: chosen.length, metresPerPicture };
 }

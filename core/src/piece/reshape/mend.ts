@@ -1,5 +1,5 @@
 import {
-  connectedParts,
+  shellsOf,
   edgeNormals,
   fillHoles,
   flipFaces,
@@ -23,12 +23,10 @@ import {
   surveyMesh,
   zeroAreaFaces,
 } from '../../solid/index.js';
-import { type OperationOf, ReshapeError } from './operation.js';
+import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
+import type { RemovedFaces } from './outcome.js';
 import type { Reshaping } from './reshaping.js';
 import { facesNamed, marked } from './split.js';
-
-const count = (number: number, one: string, many = `${one}s`) =>
-  `${number.toLocaleString('en-GB')} ${number === 1 ? one : many}`;
 
 /** Change the mesh of each part named; instances of one mesh that stand alike are done once. */
 function each(work: Reshaping, parts: readonly string[], change: (mesh: Mesh, node: number) => Mesh): void {
@@ -38,7 +36,7 @@ function each(work: Reshaping, parts: readonly string[], change: (mesh: Mesh, no
 const places = (mesh: Mesh) => weld(mesh.positions).count;
 
 /** Vertices within a distance, measured where the part stands. */
-export function weldParts(work: Reshaping, { parts, metres }: OperationOf<'weld'>): string {
+export function weldParts(work: Reshaping, { parts, metres }: OperationOf<'weld'>): OutcomeOf<'weld'> {
   let before = 0;
   let after = 0;
   let closed = 0;
@@ -50,13 +48,15 @@ export function weldParts(work: Reshaping, { parts, metres }: OperationOf<'weld'
     closed += borders - surveyBorders(welded);
     return welded;
   });
-  const borders = closed > 0 ? `, ${count(closed, 'border')} ${closed === 1 ? 'closes' : 'close'}` : '';
-  return `Welding ${(metres * 1000).toLocaleString('en-GB')} mm: ${count(before, 'vertex', 'vertices')} become ${after.toLocaleString('en-GB')}${borders}.`;
+  return { op: 'weld', metres, before, after, bordersClosed: closed };
 }
 
 const surveyBorders = (mesh: Mesh) => surveyMesh(mesh).borders;
 
-export function fill(work: Reshaping, { parts, longest }: OperationOf<'fill-holes'>): string {
+export function fill(
+  work: Reshaping,
+  { parts, longest }: OperationOf<'fill-holes'>,
+): OutcomeOf<'fill-holes'> {
   let filled = 0;
   let faces = 0;
   each(work, parts, (mesh, node) => {
@@ -69,24 +69,19 @@ export function fill(work: Reshaping, { parts, longest }: OperationOf<'fill-hole
   });
   if (filled === 0)
     throw new ReshapeError('There is no border that closes; weld first, or choose another part.');
-  return `${count(filled, 'hole')} ${filled === 1 ? 'is' : 'are'} filled with ${count(faces, 'face')}.`;
+  return { op: 'fill-holes', holes: filled, faces };
 }
 
-const WORDS = {
-  doubled: 'doubled',
-  hidden: 'hidden',
-  'zero-area': 'flat',
-  specks: 'loose',
-  unused: '',
-} as const;
-
 /** Faces that should not be there. All but flat ones are judged over all parts together, where they stand. */
-export function removeFaces(work: Reshaping, { parts, which }: OperationOf<'remove-faces'>): string {
+export function removeFaces(
+  work: Reshaping,
+  { parts, which }: OperationOf<'remove-faces'>,
+): OutcomeOf<'remove-faces'> {
   const chosen = work.parts(parts);
   const placed = work.placed();
   const marks = new Map(chosen.map((node) => [node, new Uint8Array(work.mesh(node).indices.length / 3)]));
-  const counts = new Map<string, number>();
-  const take = (kind: keyof typeof WORDS, node: number, found: Uint8Array) => {
+  const counts = new Map<RemovedFaces, number>();
+  const take = (kind: RemovedFaces, node: number, found: Uint8Array) => {
     const mine = marks.get(node)!;
     found.forEach((hit, f) => {
       if (!hit || mine[f]) return;
@@ -109,7 +104,7 @@ export function removeFaces(work: Reshaping, { parts, which }: OperationOf<'remo
     const found = {
       doubled: which.includes('doubled') ? doubledFaces(joined) : null,
       hidden: which.includes('hidden') ? hiddenFaces(joined) : null,
-      specks: which.includes('specks') ? specks(joined, connectedParts(joined)) : null,
+      specks: which.includes('specks') ? specks(joined, shellsOf(joined)) : null,
     };
     let at = 0;
     for (const node of chosen) {
@@ -128,14 +123,14 @@ export function removeFaces(work: Reshaping, { parts, which }: OperationOf<'remo
     if (left.positions.length < mesh.positions.length || left.indices.length < mesh.indices.length)
       work.setMesh(node, left);
   }
-  const said = [...counts].map(([kind, number]) =>
-    count(number, `${WORDS[kind as keyof typeof WORDS]} face`),
-  );
-  if (said.length === 0 && unused === 0) throw new ReshapeError('There is nothing of the kind to remove.');
-  return `${[...said, unused ? count(unused, 'unused vertex', 'unused vertices') : ''].filter(Boolean).join(', ')} removed.`;
+  if (counts.size === 0 && unused === 0) throw new ReshapeError('There is nothing of the kind to remove.');
+  return { op: 'remove-faces', faces: Object.fromEntries(counts), unusedVertices: unused };
 }
 
-export function deleteFaces(work: Reshaping, { faces }: OperationOf<'delete-faces'>): string {
+export function deleteFaces(
+  work: Reshaping,
+  { faces }: OperationOf<'delete-faces'>,
+): OutcomeOf<'delete-faces'> {
   let gone = 0;
   for (const { node, marks } of marked(work, faces)) {
     gone += marks.reduce((sum, m) => sum + m, 0);
@@ -144,31 +139,34 @@ export function deleteFaces(work: Reshaping, { faces }: OperationOf<'delete-face
       takeFaces(work.mesh(node), (face) => !marks[face]),
     );
   }
-  return `${count(gone, 'face')} removed.`;
+  return { op: 'delete-faces', faces: gone };
 }
 
-/** Neighbours agree, shells look outward, the insides of hollows look into the hollow. */
-export function faceOutward(work: Reshaping, { parts }: OperationOf<'face-outward'>): string {
+/** Neighbours agree, shells face outward, the insides of hollows face into the hollow. */
+export function faceOutward(
+  work: Reshaping,
+  { parts }: OperationOf<'face-outward'>,
+): OutcomeOf<'face-outward'> {
   let turned = 0;
   each(work, parts, (mesh) => {
     const marks = facesToTurnOutward(mesh);
     turned += marks.reduce((sum, m) => sum + m, 0);
     return flipFaces(mesh, marks);
   });
-  if (turned === 0) throw new ReshapeError('All faces look outward already.');
-  return `${count(turned, 'face')} turned round.`;
+  if (turned === 0) throw new ReshapeError('All faces point outward already.');
+  return { op: 'face-outward', faces: turned };
 }
 
-export function flip(work: Reshaping, { parts, faces }: OperationOf<'flip'>): string {
+export function flip(work: Reshaping, { parts, faces }: OperationOf<'flip'>): OutcomeOf<'flip'> {
   let turned = 0;
   for (const { node, marks } of facesNamed(work, { parts, faces })) {
     turned += marks.reduce((sum, m) => sum + m, 0);
     work.setMesh(node, flipFaces(work.mesh(node), marks));
   }
-  return `${count(turned, 'face')} turned round.`;
+  return { op: 'flip', faces: turned };
 }
 
-export function vertices(work: Reshaping, { parts, to }: OperationOf<'vertices'>): string {
+export function vertices(work: Reshaping, { parts, to }: OperationOf<'vertices'>): OutcomeOf<'vertices'> {
   let before = 0;
   let after = 0;
   each(work, parts, (mesh) => {
@@ -177,10 +175,13 @@ export function vertices(work: Reshaping, { parts, to }: OperationOf<'vertices'>
     after += changed.positions.length / 3;
     return changed;
   });
-  return `${count(before, 'vertex', 'vertices')} become ${after.toLocaleString('en-GB')}; nothing moved.`;
+  return { op: 'vertices', before, after };
 }
 
-export function normals(work: Reshaping, { parts, degrees, sides }: OperationOf<'normals'>): string {
+export function normals(
+  work: Reshaping,
+  { parts, degrees, sides }: OperationOf<'normals'>,
+): OutcomeOf<'normals'> {
   const chosen = sides ? [work.nodes[work.number(sides.part)]!.id] : parts;
   each(work, chosen, (mesh) =>
     edgeNormals(mesh, {
@@ -188,14 +189,13 @@ export function normals(work: Reshaping, { parts, degrees, sides }: OperationOf<
       ...(sides ? { [sides.as]: [...sides.sides] } : {}),
     }),
   );
-  const run = sides ? `, and ${count(sides.sides.length, 'chosen edge')} ${sides.as}` : '';
-  return `Normals are made anew: edges above ${degrees}° are hard${run}.`;
+  return { op: 'normals', degrees, edges: sides?.sides.length ?? 0, as: sides?.as ?? null };
 }
 
 export async function reduce(
   work: Reshaping,
   { parts, share, metres }: OperationOf<'reduce'>,
-): Promise<string> {
+): Promise<OutcomeOf<'reduce'>> {
   if (share === undefined && metres === undefined)
     throw new ReshapeError('Say how far to reduce: a share of the triangles or an error.');
   let before = 0;
@@ -214,5 +214,5 @@ export async function reduce(
     if (topologyOf(mesh).closed && !topologyOf(reduced.mesh).closed) continue;
     work.setMesh(node, reduced.mesh);
   }
-  return `${count(before, 'triangle')} become ${after.toLocaleString('en-GB')}, at most ${(off * 1000).toFixed(2)} mm off.`;
+  return { op: 'reduce', before, after, metres: off };
 }

@@ -13,10 +13,12 @@ import {
   vertices,
   weldParts,
 } from './mend.js';
+import { intentOf } from './intent-of.js';
 import type { Operation } from './operation.js';
+import type { Outcome } from './outcome.js';
 import { type Reshape, Reshaping } from './reshaping.js';
 import { splitFaces, splitMaterials, splitPlane, splitShells } from './split.js';
-import { combine, duplicate, group, move, remove, reparent, setAside } from './tree.js';
+import { combine, duplicate, groupParts, move, remove, reparent, setAside } from './tree.js';
 
 /**
  * Do one operation on a piece. The document given stays as it is: what comes back is the edit that makes
@@ -31,17 +33,17 @@ export async function operate(
   progress?: (share: number) => void,
 ): Promise<Reshape> {
   const work = new Reshaping(document, meshOf);
-  const says = await perform(work, operation);
+  const outcome = await perform(work, operation);
   progress?.(0.3);
-  return work.finish(WHAT[operation.op], says, (share) => progress?.(0.3 + share * 0.7));
+  return work.finish(outcome, intentOf(document, operation), (share) => progress?.(0.3 + share * 0.7));
 }
 
-function perform(work: Reshaping, operation: Operation): string | Promise<string> {
+function perform(work: Reshaping, operation: Operation): Outcome | Promise<Outcome> {
   switch (operation.op) {
     case 'reparent':
       return reparent(work, operation);
     case 'group':
-      return group(work, operation);
+      return groupParts(work, operation);
     case 'delete':
       return remove(work, operation);
     case 'duplicate':
@@ -90,32 +92,3 @@ function perform(work: Reshaping, operation: Operation): string | Promise<string
       return bake(work, operation);
   }
 }
-
-/** The operation in the words of the undo button. */
-const WHAT: Record<Operation['op'], string> = {
-  reparent: 'hung elsewhere',
-  group: 'new root',
-  delete: 'parts taken out',
-  duplicate: 'parts doubled',
-  combine: 'parts combined',
-  'set-aside': 'parts set aside',
-  move: 'part moved',
-  'split-shells': 'split by shells',
-  'split-materials': 'split by material',
-  'split-faces': 'split by faces',
-  'split-plane': 'cut by a plane',
-  weld: 'weld',
-  'fill-holes': 'holes filled',
-  'remove-faces': 'faces removed',
-  'delete-faces': 'faces removed',
-  'face-outward': 'faces turned outward',
-  flip: 'faces turned',
-  vertices: 'vertices',
-  normals: 'normals',
-  reduce: 'reduced',
-  'merge-materials': 'materials merged',
-  'order-materials': 'materials ordered',
-  'assign-material': 'material',
-  'project-uvs': 'UVs',
-  bake: 'transforms baked',
-};

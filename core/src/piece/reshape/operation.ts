@@ -1,8 +1,8 @@
 import * as z from 'zod';
+import { vec3Schema, quatSchema } from '../../math/schemas.js';
+import type { Outcome } from './outcome.js';
 import { innerNameSchema } from '../document.js';
 
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
-const quat = z.tuple([z.number(), z.number(), z.number(), z.number()]);
 const part = z.string();
 /** ids of parts; none means every part of the art */
 const parts = z.array(part);
@@ -20,11 +20,23 @@ export const operationSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('combine'), parts, name: innerNameSchema.optional() }),
   z.object({ op: z.literal('set-aside'), parts, aside: z.boolean() }),
   /** a part with all below it, or the whole piece under null, is turned about a point, then shifted */
-  z.object({ op: z.literal('move'), part: part.nullable(), by: vec3, turn: quat, about: vec3 }),
+  z.object({
+    op: z.literal('move'),
+    part: part.nullable(),
+    by: vec3Schema,
+    turn: quatSchema,
+    about: vec3Schema,
+  }),
   z.object({ op: z.literal('split-shells'), part, smallest: z.number().nonnegative() }),
   z.object({ op: z.literal('split-materials'), part }),
   z.object({ op: z.literal('split-faces'), faces, name: innerNameSchema.optional() }),
-  z.object({ op: z.literal('split-plane'), parts, point: vec3, normal: vec3, close: z.boolean() }),
+  z.object({
+    op: z.literal('split-plane'),
+    parts,
+    point: vec3Schema,
+    normal: vec3Schema,
+    close: z.boolean(),
+  }),
   z.object({ op: z.literal('weld'), parts, metres }),
   z.object({ op: z.literal('fill-holes'), parts, longest: metres.optional() }),
   z.object({
@@ -62,6 +74,7 @@ export const operationSchema = z.discriminatedUnion('op', [
 ]);
 export type Operation = z.infer<typeof operationSchema>;
 export type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>;
+export type OutcomeOf<Op extends Outcome['op']> = Extract<Outcome, { op: Op }>;
 export type FacesOfPart = z.infer<typeof facesOfPart>;
 
 /** Something that cannot be done as asked, with a sentence for the person. */

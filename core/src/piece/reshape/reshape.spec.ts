@@ -13,7 +13,7 @@ import { surveyMesh } from '../../solid/index.js';
 import { pieceOf } from '../../testing/documents.js';
 import { ballMesh, boxMesh, sceneOf, threeParts } from '../../testing/meshes.js';
 import { pieceDocumentSchema } from '../document.js';
-import { applyEdit, editSchema } from '../edit.js';
+import { applyEdit, editSchema, replaceProxies } from '../edits/index.js';
 import { artBounds, artMesh, partPivot, placedMatrices } from '../geometry.js';
 import { measuredPivot } from '../measured-pivot.js';
 import { meshReader } from '../pack-up.js';
@@ -21,13 +21,14 @@ import { pivotAt } from '../pivot.js';
 import { plainMaterial, plainNode, type Scene } from '../scene.js';
 import { countUp } from './names.js';
 import { operate } from './operate.js';
+import { outcomeText } from './outcome-text.js';
 import { type Operation, ReshapeError } from './operation.js';
 
 type Piece = ReturnType<typeof pieceOf>;
 
 /** The piece after an operation, with its meshes at hand. */
 async function after(piece: Piece, operation: Operation): Promise<Piece & { says: string }> {
-  const { edit, blobs, says } = await operate(piece.document, operation, piece.meshOf);
+  const { edit, blobs, outcome } = await operate(piece.document, operation, piece.meshOf);
   expect(editSchema.parse(edit)).toEqual(edit);
   const document = applyEdit(piece.document, edit);
   expect(pieceDocumentSchema.safeParse(document).success).toBeTrue();
@@ -35,7 +36,7 @@ async function after(piece: Piece, operation: Operation): Promise<Piece & { says
   const meshOf = meshReader(stored);
   // What the document says of itself is what its meshes say.
   expect(document.whole.triangles).toBe(artMesh(document, meshOf).indices.length / 3);
-  return { document, blobs: stored, meshOf, pictureOf: piece.pictureOf, says };
+  return { document, blobs: stored, meshOf, pictureOf: piece.pictureOf, says: outcomeText(outcome) };
 }
 
 const sorted = (mesh: Mesh, size: number) =>
@@ -109,7 +110,7 @@ describe('baking', () => {
           ]);
         same(piece, baked);
         expect(baked.document.pivot).toEqual(piece.document.pivot);
-        expect(baked.document.whole.insideOutParts).toBe(0);
+        expect(baked.document.whole.insideOutShells).toBe(0);
       }),
       { numRuns: 60 },
     );
@@ -133,7 +134,7 @@ describe('baking', () => {
     );
   });
 
-  it('bakes one part with what hangs below it and leaves the rest as it came', async () => {
+  it('bakes one part with its descendants and leaves the rest as it came', async () => {
     await fc.assert(
       fc.asyncProperty(tree, fc.nat(), async (scene, pick) => {
         const piece = pieceOf(scene);
@@ -161,9 +162,8 @@ describe('baking', () => {
         kind: 'turn',
         turn: [Math.SQRT1_2, 0, 0, Math.SQRT1_2],
         about: [1, 0, 0],
-        what: 'z up',
       }),
-      { kind: 'resize', factor: 2, about: [3, 0, 0], what: 'twice' },
+      { kind: 'resize', factor: 2, about: [3, 0, 0] },
     );
     const baked = await after(
       { ...piece, document: turned },
@@ -175,7 +175,7 @@ describe('baking', () => {
 });
 
 describe('the tree', () => {
-  it('hangs a part elsewhere, below any other, and it stays where it stands', async () => {
+  it('reparents a part to any other, and it stays where it stands', async () => {
     await fc.assert(
       fc.asyncProperty(tree, fc.nat(), fc.nat(), async (scene, a, b) => {
         const piece = pieceOf(scene);
@@ -185,7 +185,7 @@ describe('the tree', () => {
           same(piece, await after(piece, { op: 'reparent', part, parent }));
         } catch (error) {
           expect(error).toBeInstanceOf(ReshapeError);
-          expect((error as Error).message).toContain('cannot hang below itself');
+          expect((error as Error).message).toContain('cannot be a child of itself');
         }
       }),
       { numRuns: 60 },
@@ -273,7 +273,6 @@ describe('leaving a swing as it is', () => {
     const hinge = (axis: Vec3) => ({ axis, opens: [0, 90] as [number, number] });
     piece.document = applyEdit(piece.document, {
       kind: 'set-pivots',
-      what: 'hinges',
       pivots: [{ part: 'n3', pivot: { ...pivotAt('hinge', [6, 0, 0]), hinge: hinge([1, 0, 0]) } }],
     });
     const box = (center: Vec3) => ({
@@ -282,14 +281,14 @@ describe('leaving a swing as it is', () => {
       halfExtents: [1, 1, 0.5] as Vec3,
       rotation: [0, 0, 0, 1] as Quat,
     });
-    piece.document = applyEdit(piece.document, {
-      kind: 'set-proxies',
-      proxies: [
+    piece.document = applyEdit(
+      piece.document,
+      replaceProxies([
         { id: 'f', shape: box([0, 0, 0]), part: 'n1' },
         { id: 'l', shape: box([5, 0, 0]), part: 'n2' },
         { id: 'w', shape: box([2, 0, 0]) },
-      ],
-    });
+      ]),
+    );
     return piece;
   };
   const centres = ({ document }: Piece) =>
@@ -336,7 +335,6 @@ describe('leaving a swing as it is', () => {
     let piece = gate();
     piece.document = applyEdit(piece.document, {
       kind: 'set-pivots',
-      what: 'in step',
       pivots: [
         { part: 'n1', pivot: { ...pivotAt('numeric', [0, 9, 0]), follows: 'n2' } },
         { part: 'n2', pivot: pivotAt('numeric', [7, 0, 0]) },
@@ -378,7 +376,7 @@ describe('splitting', () => {
     const piece = pieceOf(sceneOf(lump, 'fender'));
     const split = await after(piece, { op: 'split-shells', part: 'n1', smallest: 0.1 });
     expect(split.document.nodes.map(({ name }) => name)).toEqual(['fender', 'fender_01', 'fender_02']);
-    expect(split.says).toBe('“fender” comes apart into 3 shells: fender_01, fender_02 are new.');
+    expect(split.says).toBe('“fender” splits into 3 shells: fender_01, fender_02 are new.');
     expect(sorted(placedPoints(split), 1)).toEqual(sorted(placedPoints(piece), 1));
     const whole = artBounds(split.document);
     expect([whole.min, whole.max]).toEqual([artBounds(piece.document).min, artBounds(piece.document).max]);
@@ -454,7 +452,7 @@ describe('mending', () => {
     const piece = pieceOf(sceneOf(soup()));
     expect(piece.document.whole.closed).toBeFalse();
     const welded = await after(piece, { op: 'weld', parts: [], metres: 0.0001 });
-    expect(welded.says).toBe('Welding 0.1 mm: 35 vertices become 8, 12 borders close.');
+    expect(welded.says).toBe('Welding 0.10 mm: 35 vertices become 8, 12 borders close.');
     expect(welded.document.whole.closed).toBeTrue();
   });
 
@@ -490,7 +488,7 @@ describe('mending', () => {
       parts: [],
       which: ['doubled', 'hidden', 'zero-area', 'specks'],
     });
-    expect(clean.says).toMatch(/^1 flat face, 2 doubled faces, 12 hidden faces, 12 loose faces/);
+    expect(clean.says).toMatch(/^1 zero-area face, 2 duplicate faces, 12 hidden faces, 12 loose faces/);
     expect(clean.document.whole.triangles).toBe(12);
   });
 
@@ -508,7 +506,7 @@ describe('mending', () => {
     const piece = pieceOf(sceneOf(lump));
     const turned = await after(piece, { op: 'face-outward', parts: [] });
     expect(turned.document.whole.flippedEdges).toBe(0);
-    expect(turned.document.whole.insideOutParts).toBe(0);
+    expect(turned.document.whole.insideOutShells).toBe(0);
     expect(turned.document.whole.volume).toBeCloseTo(8 - 1 + 8, 9);
     await expectAsync(
       operate(turned.document, { op: 'face-outward', parts: [] }, turned.meshOf),

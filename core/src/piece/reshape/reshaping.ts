@@ -9,20 +9,22 @@ import {
 import { encodeMesh, joinMeshes, type Mesh, transformMesh } from '../../mesh/index.js';
 import { type MeshFacts, surveyMesh } from '../../solid/index.js';
 import { blobId } from '../blob-id.js';
-import { metresPerUnit, MOST_NODES, type PieceDocument, type PieceNode } from '../document.js';
-import type { Edit } from '../edit.js';
+import { metresPerUnit, MAX_NODES, type PieceDocument, type PieceNode } from '../document.js';
+import type { Edit } from '../edits/index.js';
 import { packUp } from '../pack-up.js';
 import { artNodes, fileToPiece, nodeById, worldMatrices } from '../geometry.js';
 import { boundsUnder } from '../intake.js';
+import type { Intent } from '../edits/intent.js';
 import { ReshapeError } from './operation.js';
+import type { Outcome } from './outcome.js';
 
 /** What an operation came to: the edit, and the bytes of the meshes it made. */
 export interface Reshape {
   edit: Extract<Edit, { kind: 'reshape' }>;
   /** packs of encoded meshes, to be stored before the edit is made */
   blobs: Map<string, Uint8Array>;
-  /** what was done, in one sentence with its figures */
-  says: string;
+  /** what was done, in figures */
+  outcome: Outcome;
 }
 
 /**
@@ -141,10 +143,14 @@ export class Reshaping {
       : multiplyMatrices(this.inverse(world[parent]!, parent), world[node]!);
   }
 
-  finish(what: string, says: string, progress: (share: number) => void = () => undefined): Reshape {
-    if (this.nodes.length > MOST_NODES)
+  finish(
+    outcome: Outcome,
+    intent: Intent | null,
+    progress: (share: number) => void = () => undefined,
+  ): Reshape {
+    if (this.nodes.length > MAX_NODES)
       throw new ReshapeError(
-        `That would make ${this.nodes.length} parts, more than ${MOST_NODES}; leave small ones together.`,
+        `That would make ${this.nodes.length} parts, more than ${MAX_NODES}; leave small ones together.`,
       );
     this.sortNodes();
     const world = this.world();
@@ -176,10 +182,11 @@ export class Reshaping {
     progress(1);
     return {
       blobs,
-      says,
+      outcome,
       edit: {
         kind: 'reshape',
-        what,
+        op: outcome.op,
+        ...(intent ? { intent } : {}),
         nodes: this.nodes,
         meshes,
         whole,

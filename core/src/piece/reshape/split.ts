@@ -1,7 +1,7 @@
 import { normalized, rotate, subtract, type Vec3 } from '../../math/index.js';
 import {
-  connectedParts,
-  type ConnectedParts,
+  shellsOf,
+  type Shells,
   cutByPlane,
   facesWhere,
   type Mesh,
@@ -9,7 +9,7 @@ import {
   weld,
 } from '../../mesh/index.js';
 import { countUp } from './names.js';
-import { type FacesOfPart, type OperationOf, ReshapeError } from './operation.js';
+import { type FacesOfPart, type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 
 /** The mesh in pieces: the first stays with the node, the others become parts beside it. */
@@ -37,20 +37,18 @@ function divide(work: Reshaping, node: number, meshes: readonly Mesh[], names?: 
   return made;
 }
 
-const list = (names: readonly string[]): string =>
-  names.length > 4 ? `${names[0]} … ${names.at(-1)}` : names.join(', ');
-
 /** Connected shells; those smaller than `smallest` stay with the shell whose middle is nearest. */
-export function splitShells(work: Reshaping, { part, smallest }: OperationOf<'split-shells'>): string {
+export function splitShells(
+  work: Reshaping,
+  { part, smallest }: OperationOf<'split-shells'>,
+): OutcomeOf<'split-shells'> {
   const node = work.number(part);
   const mesh = work.mesh(node);
-  const shells = connectedParts(mesh, weld(mesh.positions));
+  const shells = shellsOf(mesh, weld(mesh.positions));
   const metres = work.metresOf(node);
   const { owner, count } = withoutCrumbs(mesh, shells, smallest / metres);
   if (count < 2)
-    throw new ReshapeError(
-      `“${work.nodes[node]!.name}” hangs together in one shell; choose its faces instead.`,
-    );
+    throw new ReshapeError(`“${work.nodes[node]!.name}” is one shell; choose its faces instead.`);
   const sizes = new Float64Array(count);
   for (const o of owner) sizes[o]!++;
   // The largest shell stays what the part was.
@@ -59,14 +57,10 @@ export function splitShells(work: Reshaping, { part, smallest }: OperationOf<'sp
     facesWhere(mesh, owner.map((o) => (o === shell ? 1 : 0)) as unknown as Uint8Array),
   );
   const made = divide(work, node, meshes);
-  return `“${work.nodes[node]!.name}” comes apart into ${count} shells: ${list(made)} ${made.length === 1 ? 'is' : 'are'} new.`;
+  return { op: 'split-shells', part: work.nodes[node]!.name, shells: count, made };
 }
 
-function withoutCrumbs(
-  mesh: Mesh,
-  shells: ConnectedParts,
-  smallest: number,
-): { owner: Uint32Array; count: number } {
+function withoutCrumbs(mesh: Mesh, shells: Shells, smallest: number): { owner: Uint32Array; count: number } {
   const boxes = Array.from({ length: shells.count }, () => ({
     min: [Infinity, Infinity, Infinity],
     max: [-Infinity, -Infinity, -Infinity],
@@ -97,7 +91,10 @@ function withoutCrumbs(
 }
 
 /** One part a material. */
-export function splitMaterials(work: Reshaping, { part }: OperationOf<'split-materials'>): string {
+export function splitMaterials(
+  work: Reshaping,
+  { part }: OperationOf<'split-materials'>,
+): OutcomeOf<'split-materials'> {
   const node = work.number(part);
   const mesh = work.mesh(node);
   const materials = [...new Set(mesh.groups.filter((g) => g.count > 0).map((g) => g.material))];
@@ -107,7 +104,7 @@ export function splitMaterials(work: Reshaping, { part }: OperationOf<'split-mat
   const { name } = work.nodes[node]!;
   const names = materials.slice(1).map((m) => `${name}_${work.materials[m]?.name ?? 'plain'}`);
   const made = divide(work, node, meshes, names);
-  return `“${name}” comes apart by its ${materials.length} materials: ${list(made)} ${made.length === 1 ? 'is' : 'are'} new.`;
+  return { op: 'split-materials', part: name, materials: materials.length, made };
 }
 
 function facesOf(mesh: Mesh, material: number): Uint8Array {
@@ -118,7 +115,10 @@ function facesOf(mesh: Mesh, material: number): Uint8Array {
 }
 
 /** The chosen faces become a part of their own, one for each part they are on. */
-export function splitFaces(work: Reshaping, { faces, name }: OperationOf<'split-faces'>): string {
+export function splitFaces(
+  work: Reshaping,
+  { faces, name }: OperationOf<'split-faces'>,
+): OutcomeOf<'split-faces'> {
   const made: string[] = [];
   for (const { node, marks, all } of marked(work, faces)) {
     if (all) continue;
@@ -139,7 +139,7 @@ export function splitFaces(work: Reshaping, { faces, name }: OperationOf<'split-
     );
   }
   if (made.length === 0) throw new ReshapeError('The chosen faces are a whole part already; choose fewer.');
-  return `${list(made)} ${made.length === 1 ? 'is a part' : 'are parts'} of ${made.length === 1 ? 'its' : 'their'} own.`;
+  return { op: 'split-faces', made };
 }
 
 /** Marks of the faces an operation names, or of every face of the parts it names. */
@@ -174,7 +174,7 @@ export function marked(
 export function splitPlane(
   work: Reshaping,
   { parts, point, normal, close }: OperationOf<'split-plane'>,
-): string {
+): OutcomeOf<'split-plane'> {
   const made: string[] = [];
   for (const node of work.parts(parts)) {
     const mesh = work.mesh(node);
@@ -195,8 +195,8 @@ export function splitPlane(
     if (front.indices.length === 0 || back.indices.length === 0) continue;
     made.push(...divide(work, node, [back, front]));
   }
-  if (made.length === 0) throw new ReshapeError('The plane runs past everything; move it into the piece.');
-  return `The plane cuts off ${list(made)}.`;
+  if (made.length === 0) throw new ReshapeError('The plane does not cross the piece; move it.');
+  return { op: 'split-plane', made };
 }
 
 function across(normal: Readonly<Vec3>): [Vec3, Vec3] {

@@ -16,37 +16,41 @@ import { fileToPiece } from '../geometry.js';
 import type { Pivot } from '../pivot.js';
 import { bakeUnder } from './bake.js';
 import { countUp } from './names.js';
-import { type OperationOf, ReshapeError } from './operation.js';
+import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 
 /** Square to rounding: a node can hold it without shear. */
-const SQUARE = 1e-9;
+const SHEAR_TOLERANCE = 1e-9;
 
-/** Hang a part elsewhere; it stays where it stands. What a node cannot hold goes into the vertices. */
-export function reparent(work: Reshaping, { part, parent }: OperationOf<'reparent'>): string {
+/** Give a part another parent; it stays where it stands. What a node cannot hold is baked into the vertices. */
+export function reparent(work: Reshaping, { part, parent }: OperationOf<'reparent'>): OutcomeOf<'reparent'> {
   const node = work.number(part);
   const under = parent === null ? null : work.number(parent);
   if (under !== null && work.below([node])[under])
-    throw new ReshapeError('A part cannot hang below itself; choose another parent.');
+    throw new ReshapeError('A part cannot be a child of itself; choose another parent.');
   const local = work.localUnder(node, under);
-  const sheared = hang(work, node, under, local);
+  const sheared = setParent(work, node, under, local);
   const { name } = work.nodes[node]!;
-  const where = under === null ? 'at the root' : `below “${work.nodes[under]!.name}”`;
-  return `“${name}” hangs ${where} and stands where it stood${sheared ? '; its shear went into the vertices' : ''}.`;
+  return {
+    op: 'reparent',
+    part: name,
+    parent: under === null ? null : work.nodes[under]!.name,
+    shearBaked: sheared,
+  };
 }
 
-function hang(work: Reshaping, node: number, parent: number | null, local: Matrix): boolean {
-  const sheared = shearOf(local) > SQUARE;
+function setParent(work: Reshaping, node: number, parent: number | null, local: Matrix): boolean {
+  const sheared = shearOf(local) > SHEAR_TOLERANCE;
   if (sheared) bakeUnder(work, node, local);
   const transform = sheared ? {} : decomposeMatrix(local);
   work.nodes[node] = { ...work.nodes[node]!, ...transform, parent };
   return sheared;
 }
 
-/** An empty root over the parts, at the origin, where their nearest common parent was. */
-export function group(work: Reshaping, { parts, name }: OperationOf<'group'>): string {
+/** An empty group over the parts, at the origin, where their nearest common parent was. */
+export function groupParts(work: Reshaping, { parts, name }: OperationOf<'group'>): OutcomeOf<'group'> {
   const chosen = parts.map((id) => work.number(id));
-  if (chosen.length === 0) throw new ReshapeError('Choose the parts that the root is to hold.');
+  if (chosen.length === 0) throw new ReshapeError('Choose the parts to group.');
   const inside = work.below(chosen);
   const tops = chosen.filter((i) => {
     const { parent } = work.nodes[i]!;
@@ -55,7 +59,7 @@ export function group(work: Reshaping, { parts, name }: OperationOf<'group'>): s
   const parents = new Set(tops.map((i) => work.nodes[i]!.parent));
   const parent = parents.size === 1 ? [...parents][0]! : null;
   const taken = new Set(work.nodes.map((node) => node.name));
-  const root = work.nodes.length;
+  const group = work.nodes.length;
   const locals = tops.map((i) => work.localUnder(i, parent));
   work.nodes.push({
     id: work.newId(),
@@ -69,12 +73,12 @@ export function group(work: Reshaping, { parts, name }: OperationOf<'group'>): s
     aside: false,
     pivot: null,
   });
-  tops.forEach((i, k) => hang(work, i, root, locals[k]!));
-  return `${tops.length} ${tops.length === 1 ? 'part hangs' : 'parts hang'} below “${work.nodes[root]!.name}”.`;
+  tops.forEach((i, k) => setParent(work, i, group, locals[k]!));
+  return { op: 'group', parts: tops.length, group: work.nodes[group]!.name };
 }
 
 /** Parts go with all below them. */
-export function remove(work: Reshaping, { parts }: OperationOf<'delete'>): string {
+export function remove(work: Reshaping, { parts }: OperationOf<'delete'>): OutcomeOf<'delete'> {
   const gone = work.below(parts.map((id) => work.number(id)));
   const count = gone.reduce((sum, g) => sum + g, 0);
   const place = new Map<number, number>();
@@ -84,11 +88,11 @@ export function remove(work: Reshaping, { parts }: OperationOf<'delete'>): strin
   work.nodes = work.nodes
     .filter((_, i) => !gone[i])
     .map((node) => ({ ...node, parent: node.parent === null ? null : place.get(node.parent)! }));
-  return `${count} ${count === 1 ? 'part is' : 'parts are'} taken out.`;
+  return { op: 'delete', parts: count };
 }
 
 /** Copies with meshes of their own, where the originals stand. */
-export function duplicate(work: Reshaping, { parts }: OperationOf<'duplicate'>): string {
+export function duplicate(work: Reshaping, { parts }: OperationOf<'duplicate'>): OutcomeOf<'duplicate'> {
   const originals = work.nodes.flatMap((_, i) =>
     work.below(parts.map((id) => work.number(id)))[i] ? [i] : [],
   );
@@ -109,11 +113,11 @@ export function duplicate(work: Reshaping, { parts }: OperationOf<'duplicate'>):
       pivot: node.pivot && { ...node.pivot, locked: false },
     });
   }
-  return `${originals.length} ${originals.length === 1 ? 'part is' : 'parts are'} doubled.`;
+  return { op: 'duplicate', parts: originals.length };
 }
 
-/** Several parts become the first of them, in its own space; what hung below the others hangs below it. */
-export function combine(work: Reshaping, { parts, name }: OperationOf<'combine'>): string {
+/** Several parts become the first of them, in its own space; children of the others become its own. */
+export function combine(work: Reshaping, { parts, name }: OperationOf<'combine'>): OutcomeOf<'combine'> {
   const chosen = work.parts(parts);
   if (chosen.length < 2) throw new ReshapeError('Combining needs at least two parts; choose another.');
   const [first, ...others] = chosen as [number, ...number[]];
@@ -130,7 +134,7 @@ export function combine(work: Reshaping, { parts, name }: OperationOf<'combine'>
   const firstAncestors = new Set<number>();
   for (let up = work.nodes[first]!.parent; up !== null; up = work.nodes[up]!.parent) firstAncestors.add(up);
   for (const i of others) {
-    // A node that others hang below stays as a group; a leaf goes.
+    // A node with children stays as a group; a leaf goes.
     const holds = work.nodes.some((node, k) => node.parent === i && !gone.has(k));
     work.nodes[i] = { ...work.nodes[i]!, mesh: null, bounds: null };
     if (holds || firstAncestors.has(i)) gone.delete(i);
@@ -138,24 +142,27 @@ export function combine(work: Reshaping, { parts, name }: OperationOf<'combine'>
   const leaving = work.nodes.flatMap((node, i) => (gone.has(i) ? [node.id] : []));
   const { name: kept } = work.nodes[first]!;
   if (leaving.length) remove(work, { op: 'delete', parts: leaving });
-  return `${chosen.length} parts are one, “${kept}”.`;
+  return { op: 'combine', parts: chosen.length, into: kept };
 }
 
-export function setAside(work: Reshaping, { parts, aside }: OperationOf<'set-aside'>): string {
+export function setAside(
+  work: Reshaping,
+  { parts, aside }: OperationOf<'set-aside'>,
+): OutcomeOf<'set-aside'> {
   const marks = work.below(parts.map((id) => work.number(id)));
   let count = 0;
   work.nodes = work.nodes.map((node, i) => {
     if (marks[i] && node.mesh !== null) count++;
     return marks[i] ? { ...node, aside } : node;
   });
-  return `${count} ${count === 1 ? 'part is' : 'parts are'} ${aside ? 'set aside and no longer part of the art' : 'part of the art again'}.`;
+  return { op: 'set-aside', parts: count, aside };
 }
 
 /**
  * A part with all below it, turned about a point and shifted, both in the piece's space; null for the whole
  * piece. Pivots, hinges and shapes of what moves move along.
  */
-export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'move'>): string {
+export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'move'>): OutcomeOf<'move'> {
   const tops =
     part === null ? work.nodes.flatMap((node, i) => (node.parent === null ? [i] : [])) : [work.number(part)];
   const spin = composeMatrix({ translation: [0, 0, 0], rotation: turn, scale: [1, 1, 1] });
@@ -166,7 +173,7 @@ export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'mo
     const { parent } = work.nodes[node]!;
     const outer = parent === null ? fileToPiece(work) : placed[parent]!;
     const wanted = multiplyMatrices(change, placed[node]!);
-    hang(work, node, parent, multiplyMatrices(work.inverse(outer, parent ?? node), wanted));
+    setParent(work, node, parent, multiplyMatrices(work.inverse(outer, parent ?? node), wanted));
   }
   const marks = work.below(tops);
   work.nodes = work.nodes.map((each, i) =>
@@ -177,10 +184,9 @@ export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'mo
     proxy.part === undefined ? part === null : ids.has(proxy.part),
   );
   if (proxies.length) work.carried = { turn, shift, proxies: proxies.map(({ id }) => id) };
-  const way = Math.hypot(...by);
   const degrees = (2 * Math.acos(Math.min(1, Math.abs(turn[3]))) * 180) / Math.PI;
-  const what = part === null ? 'The piece' : `“${work.nodes[tops[0]!]!.name}”`;
-  return `${what} is moved by ${way.toFixed(3)} m and turned by ${degrees.toFixed(1)}°.`;
+  const name = part === null ? null : work.nodes[tops[0]!]!.name;
+  return { op: 'move', part: name, metres: Math.hypot(...by), degrees };
 }
 
 const turnedPivot = (pivot: Pivot, change: Matrix, turn: Quat): Pivot => ({

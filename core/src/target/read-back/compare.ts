@@ -1,4 +1,4 @@
-import { distance, subtract, type Vec3 } from '../../math/index.js';
+import { coordinatesText, distance, subtract, type Vec3 } from '../../math/index.js';
 import type { Expectation } from '../expectation.js';
 import type { Comparison, ReadBack } from './report.js';
 
@@ -10,7 +10,7 @@ const SUBSTITUTION_TOLERANCE = 0.01;
 export const VOLUME_TOLERANCE = 1e-3;
 
 const metres = (v: Vec3) => `${v.map((x) => x.toFixed(4)).join(' × ')} m`;
-const place = (v: Vec3) => `${v.map((x) => (x === 0 ? 0 : x).toFixed(4)).join(', ')} m`;
+const place = (v: Vec3) => `${coordinatesText(v, 4)} m`;
 
 /** What was drawn against what was read back: count, names, owners, kinds, sizes, pivots, volumes. */
 export function compareReadBack(expected: Expectation, found: ReadBack): Comparison {

@@ -6,6 +6,7 @@ import {
   type Matrix,
   multiplyMatrices,
   placeOf,
+  placeText,
   type Quat,
   type Vec3,
 } from '../../math/index.js';
@@ -143,9 +144,7 @@ function reportTransform(node: PlacedNode, report: ReadBack): void {
   if (node.under?.some((v, k) => Math.abs(v - (k % 5 === 0 ? 1 : 0)) > 1e-6))
     report.changed.push({
       name: node.name,
-      how: `what it hangs below moves, turns or scales it: it lands at ${placeOf(node.world)
-        .map((v) => v.toFixed(3))
-        .join(', ')} m`,
+      how: `its parents move, rotate or scale it: it lands at ${placeText(placeOf(node.world))}`,
     });
   if (node.parent === null && isTurned(node.rotation)) {
     report.changed.push({ name: node.name, how: 'a rotation is left on its root node' });
@@ -161,7 +160,7 @@ function addShape(
   report: ReadBack,
 ): void {
   reportTransform(node, report);
-  const result = recognise(mesh, tagged, profile.proxies.mostHullVertices);
+  const result = recognise(mesh, tagged, profile.proxies.maxHullVertices);
   if ('refused' in result) {
     report.ignored.push({ name: node.name, why: result.refused });
     return;

@@ -10,7 +10,7 @@ import {
   subtract,
   type Vec3,
 } from '../../math/index.js';
-import { connectedParts, type Mesh, topologyOf, trianglesVolume } from '../../mesh/index.js';
+import { shellsOf, type Mesh, topologyOf, trianglesVolume } from '../../mesh/index.js';
 import type { ShapeKind } from '../../shape/index.js';
 
 /** What an importer makes of one tagged mesh. */
@@ -27,14 +27,14 @@ export type Recognised =
     };
 
 /** How far a vertex may lie off a primitive, as a share of its size: single precision leaves this much. */
-const TOLERANCE = 1e-4;
+const TOLERANCE_SHARE = 1e-4;
 
 /**
  * Judge a mesh that a tag says is a `tagged` kind, as strictly as importers do: open and flat shapes are
  * refused, a primitive that is none is taken as a hull, a hull is filled where it caves in and reduced to
  * the limit.
  */
-export function recognise(mesh: Mesh, tagged: ShapeKind, mostHullVertices: number): Recognised {
+export function recognise(mesh: Mesh, tagged: ShapeKind, maxHullVertices: number): Recognised {
   const topology = topologyOf(mesh);
   if (topology.openEdges) return { refused: `the shape is open along ${topology.openEdges} edges` };
   const whole = convexHull(mesh.positions);
@@ -59,22 +59,22 @@ export function recognise(mesh: Mesh, tagged: ShapeKind, mostHullVertices: numbe
   }
   const hullVolume = volumeOf(whole.hull);
   const own = Math.abs(trianglesVolume(mesh.positions, mesh.indices));
-  const cavesIn = hullVolume - own > hullVolume * 1e-4 || connectedParts(mesh).count > 1;
+  const cavesIn = hullVolume - own > hullVolume * 1e-4 || shellsOf(mesh).count > 1;
   const filled = cavesIn ? hullVolume - own : 0;
   if (cavesIn) warnings.push(`the shape caves in: ${filled.toPrecision(3)} m³ were filled`);
   const corners = whole.hull.points.length / 3;
-  if (corners <= mostHullVertices)
+  if (corners <= maxHullVertices)
     return { kind: 'hull', volume: hullVolume, corners, bounds, filled, cutBack: 0, warnings };
-  const reduced = convexHull(mesh.positions, { mostVertices: mostHullVertices });
+  const reduced = convexHull(mesh.positions, { maxVertices: maxHullVertices });
   if (reduced.span !== 'solid') return { refused: 'the shape is flat and encloses nothing' };
   const cutBack = farthestOutside(reduced.hull, whole.hull.points);
   warnings.push(
-    `${corners} corners were reduced to ${mostHullVertices}, up to ${(cutBack * 1000).toPrecision(2)} mm short`,
+    `${corners} corners were reduced to ${maxHullVertices}, up to ${(cutBack * 1000).toPrecision(2)} mm short`,
   );
   return {
     kind: 'hull',
     volume: volumeOf(reduced.hull),
-    corners: mostHullVertices,
+    corners: maxHullVertices,
     bounds: boundsOf(reduced.hull.points),
     filled,
     cutBack,
@@ -115,13 +115,13 @@ function asBox(positions: Float64Array): { volume: number } | null {
             Math.abs(dot(b, c)) / lengths[1],
             Math.abs(dot(c, a)) / lengths[2],
           ) <
-          size * TOLERANCE;
+          size * TOLERANCE_SHARE;
         if (!square) continue;
         const spanned = [0, 1, 2, 3, 4, 5, 6, 7].every((k) => {
           const corner = from.map(
             (v, i) => v + (k & 1 ? a[i]! : 0) + (k & 2 ? b[i]! : 0) + (k & 4 ? c[i]! : 0),
           ) as Vec3;
-          return corners.some((p) => distance(p, corner) < size * TOLERANCE);
+          return corners.some((p) => distance(p, corner) < size * TOLERANCE_SHARE);
         });
         if (spanned) return { volume: lengths[0] * lengths[1] * lengths[2] };
       }
@@ -141,7 +141,7 @@ function asSphere(positions: Float64Array): Round | null {
   const centre = centreOf(boundsOf(positions));
   const radii = points.map((p) => distance(p, centre));
   const radius = Math.max(...radii);
-  if (points.length < 12 || radius - Math.min(...radii) > radius * TOLERANCE) return null;
+  if (points.length < 12 || radius - Math.min(...radii) > radius * TOLERANCE_SHARE) return null;
   return { volume: (4 / 3) * Math.PI * radius ** 3, bounds: grown({ min: centre, max: centre }, radius) };
 }
 

@@ -1,6 +1,5 @@
 import * as z from 'zod';
-
-const vec3 = z.tuple([z.number(), z.number(), z.number()]);
+import { vec3Schema } from '../../math/schemas.js';
 
 /** What an importer makes of delivered bytes. Lengths are metres, Y up, from each mesh's own pivot. */
 export const readBackSchema = z.object({
@@ -9,11 +8,11 @@ export const readBackSchema = z.object({
     z.object({
       name: z.string(),
       triangles: z.number(),
-      min: vec3,
-      max: vec3,
+      min: vec3Schema,
+      max: vec3Schema,
       /** where the node stands in the file */
-      position: vec3,
-      scale: vec3,
+      position: vec3Schema,
+      scale: vec3Schema,
       rotated: z.boolean(),
       /** the box an importer makes up when no shape arrives */
       madeUpBox: z.boolean(),
@@ -26,8 +25,8 @@ export const readBackSchema = z.object({
       kind: z.enum(['box', 'sphere', 'capsule', 'cylinder', 'hull', 'surface']),
       volume: z.number(),
       corners: z.number(),
-      min: vec3,
-      max: vec3,
+      min: vec3Schema,
+      max: vec3Schema,
       /** cubic metres that the importer filled in */
       filled: z.number(),
       /** metres by which a reduced hull falls short */

@@ -7,9 +7,11 @@ import {
   type Conflict,
   conflictSchema,
   type Delivery,
+  type DeliveryList,
   deliveryListSchema,
   deliverySchema,
   measuredSchema,
+  newPieceSchema,
   type Piece,
   pieceSchema,
   type Problem,
@@ -27,7 +29,7 @@ import {
 } from '@yard-brace/contract';
 import type { History, HistorySteps, ProxyFacts, ShelfFacts } from '@yard-brace/core';
 import type * as z from 'zod';
-import { Told } from '../shell/told';
+import { Told } from './told';
 
 /** A request that was refused or did not get through. `unavailable` may work later; nothing else will. */
 export class ApiError extends Told {
@@ -71,11 +73,19 @@ export class Api {
   setMeasured = (id: number, measured: ProxyFacts): Promise<{ facts: ShelfFacts }> =>
     call('PUT', routes.pieceMeasured(id), measuredSchema, { measured });
   versions = (id: number): Promise<Versions> => call('GET', routes.pieceVersions(id), versionsSchema);
+  /** The history of a kept version. */
+  pieceAt = async (id: number, version: number): Promise<History> =>
+    (await call('GET', routes.pieceVersion(id, version), newPieceSchema)).history;
   restore = (id: number, version: number, from: number): Promise<Saved> =>
     call('POST', routes.pieceRestored(id), savedSchema, { version, from });
   removePiece = (id: number): Promise<void> => send('DELETE', routes.piece(id)).then(() => undefined);
-  deliveries = (pieceId: number): Promise<Delivery[]> =>
-    call('GET', routes.pieceDeliveries(pieceId), deliveryListSchema);
+  /** The newest deliveries, or the newest before one of them. */
+  deliveries = (pieceId: number, before?: number): Promise<DeliveryList> =>
+    call(
+      'GET',
+      before === undefined ? routes.pieceDeliveries(pieceId) : routes.deliveriesBefore(pieceId, before),
+      deliveryListSchema,
+    );
   deliver = (pieceId: number, version: number, target: string, signal?: AbortSignal): Promise<Delivery> =>
     call('POST', routes.pieceDeliveries(pieceId), deliverySchema, { version, target }, signal);
 

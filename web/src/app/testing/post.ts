@@ -1,4 +1,4 @@
-import type { Piece, Saved } from '@yard-brace/contract';
+import type { Delivery, Piece, PieceSummary, Saved } from '@yard-brace/contract';
 import {
   checkRulesOf,
   FIRST_AGENTS,
@@ -27,6 +27,39 @@ export function postDocument(size = 1, stated = true): PieceDocument {
   const files = [{ name: 'post.obj', blob: 'a'.repeat(64), bytes: 1 }];
   return takeIn(scene, { files, meshName: meshNameFrom, target: 'prefix-tags' }).document;
 }
+
+/** A piece of three parts, each the same tetrahedron of two metres: a frame with a leaf below it, and a sill. */
+export function threeParts(): PieceDocument {
+  const document = postDocument(2);
+  const node = document.nodes[0]!;
+  const nodes = [
+    { ...node, id: 'n1', name: 'frame' },
+    { ...node, id: 'n2', name: 'leaf', parent: 0 },
+    { ...node, id: 'n3', name: 'sill' },
+  ];
+  return { ...document, nodes };
+}
+
+/** Another piece on the shelf of the yard. */
+export function shelfPiece(id: number, name: string, change: Partial<PieceSummary> = {}): PieceSummary {
+  const { version, savedAt, facts } = savedPost(1);
+  const piece = { ...facts, ownTally: facts.tally, id, name, version, savedAt, picture: null, broken: null };
+  return { ...piece, ...change };
+}
+
+/** A delivery that was read back as drawn. */
+export const delivered = (id: number, piece = 1, change: Partial<Delivery> = {}): Delivery => ({
+  id,
+  piece: { id: piece, name: 'Post' },
+  version: 1,
+  target: 'prefix-tags',
+  at: `2026-01-01T10:0${id % 10}:00.000Z`,
+  files: [{ name: 'Post.glb', type: 'model/gltf-binary', bytes: 1234 }],
+  readBack: { target: 'prefix-tags', meshes: [], shapes: [], changed: [], ignored: [] },
+  comparison: [{ point: 'mesh', expected: 'Post', found: 'Post', agrees: true }],
+  agreed: true,
+  ...change,
+});
 
 /** The post as the server gives it out. */
 export const postPiece = (document = postDocument()): Piece => ({

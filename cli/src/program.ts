@@ -1,0 +1,202 @@
+import { Command, Option } from 'commander';
+import { deliver, inspect, type Options, readback, type Result } from './commands.js';
+import { compare, decompose, hull, judge } from './convex-commands.js';
+import { bake, mend, pivot, split } from './reshape-commands.js';
+
+type Run = (paths: string[], options: Options) => Promise<Result>;
+
+const unit = (what = 'unit of the file; default: what the format states, or the likely one') =>
+  new Option('--unit <m|cm|mm|in|ft>', what);
+const only = () => new Option('--part <name>', 'only this part; default: every part');
+const outFile = () =>
+  new Option(
+    '--out <file>',
+    'file to write: .obj .glb .gltf .dae .stl .ply; what the format cannot carry is listed as "lost"',
+  );
+
+/**
+ * The whole command line: each option is declared once, and both parsing and `--help` come from it.
+ *
+ * @param done what becomes of a command's result
+ */
+export function program(done: (result: Result) => void): Command {
+  const root = new Command('yard-brace')
+    .description('Check, mend, wrap and deliver environment art with its collision.')
+    .addHelpText(
+      'after',
+      '\nResults are one JSON line on stdout, messages go to stderr.\nExit 0: done. 1: findings that stop. 2: bad input or usage.',
+    )
+    .helpCommand(false)
+    .configureHelp({ helpWidth: 110 })
+    .configureOutput({ writeOut: (text) => process.stderr.write(text) })
+    .exitOverride();
+
+  const command = (name: string, files: string, says: string, options: Option[], run: Run) => {
+    const made = root
+      .command(name)
+      .description(says)
+      .argument(`[${files}...]`)
+      .exitOverride()
+      .action(async (paths: string[]) => done(await run(paths, asTyped(made))));
+    options.forEach((option) => made.addOption(option));
+  };
+
+  command(
+    'inspect',
+    'files',
+    'What a file holds (OBJ, GLB, glTF, COLLADA, STL, PLY): size in metres, units, tree, materials, faults. Material libraries, buffers and pictures in the same folder are found by themselves; others are named after the file.',
+    [unit()],
+    inspect,
+  );
+  command(
+    'deliver',
+    'files',
+    'Wrap, name and write a delivery for a target.',
+    [
+      new Option('--target <id>', 'target profile: prefix-tags'),
+      new Option('--proxies <kind>', 'hull, box (one round everything), hull-per-shell, box-per-shell'),
+      new Option(
+        '--pivot <anchor>',
+        'where the pivot goes: base-centre, centre or origin; default: base-centre',
+      ),
+      new Option('--name <name>', 'name of the mesh; default: from the file name'),
+      unit('unit of the file; default: what the format states; a file that states none needs it'),
+      new Option(
+        '--out <folder>',
+        'folder for the files; made when missing, files of the same name are replaced',
+      ),
+    ],
+    deliver,
+  );
+  command(
+    'readback',
+    'files',
+    'Decide from the bytes of delivered files alone what a level would get.',
+    [new Option('--target <id>', 'target profile: prefix-tags')],
+    readback,
+  );
+  command(
+    'mend',
+    'files',
+    'Weld, delete, fill, orient, reduce, recompute normals; in this order, whatever the order of the options. One that finds nothing to do is said and skipped.',
+    [
+      outFile(),
+      new Option('--weld <mm>', 'millimetres within which vertices become one'),
+      new Option('--remove <kinds>', 'doubled, hidden, zero-area, specks, unused; several with commas'),
+      new Option('--fill-holes', 'close open borders'),
+      new Option('--longest <metres>', 'with --fill-holes: only borders shorter than so many metres'),
+      new Option('--outward', 'flip faces so that neighbours agree and shells face outward'),
+      new Option('--share <share>', 'reduce to this share of the triangles, 0 to 1'),
+      new Option('--error <metres>', 'reduce as far as the surface moves no more than so many metres'),
+      new Option('--normals <degrees>', 'recompute normals: edges above so many degrees are hard'),
+      only(),
+      unit(),
+    ],
+    mend,
+  );
+  command(
+    'bake',
+    'files',
+    'Put position, rotation and scale into the vertices: all transforms are then identity, and nothing has moved.',
+    [
+      outFile(),
+      new Option('--part <name>', 'only this part with all below it; default: the whole tree, unit included'),
+      new Option('--keep <what>', 'what stays on the nodes: position, rotation, or both with a comma'),
+      unit(),
+    ],
+    bake,
+  );
+  command(
+    'pivot',
+    'files',
+    'Write the piece with its pivot at the origin; the result says where that was.',
+    [
+      outFile(),
+      new Option(
+        '--at <anchor|x,y,z>',
+        'base-centre (default), centre, origin, as-it-came, lowest-contact, centroid, or three numbers in metres',
+      ),
+      unit(),
+    ],
+    pivot,
+  );
+  command(
+    'split',
+    'files',
+    'Split parts by shells or by materials; each new one is named, numbered and stays where it was.',
+    [
+      outFile(),
+      new Option('--by <what>', 'shells or materials'),
+      only(),
+      new Option('--smallest <metres>', 'shells smaller than this stay with their neighbour'),
+      unit(),
+    ],
+    split,
+  );
+  command(
+    'hull',
+    'file',
+    'The convex hull of all triangles, in the unit of the file. Exit 1: the points are flat and have none ("span" says how).',
+    [
+      new Option('--max-verts <count>', 'at most so many corners, 4 or more'),
+      new Option(
+        '--side <side>',
+        'with --max-verts: outside contains everything and grows little (default), inside lies within, between keeps the volume',
+      ),
+      new Option('--out <obj>', 'the hull as OBJ'),
+    ],
+    hull,
+  );
+  command(
+    'decompose',
+    'file',
+    'Break all triangles into convex shapes, as a ladder of counts. Lengths are in the unit of the file.',
+    [
+      new Option('--max-shapes <count>', 'shapes on the highest rung, 1 to 64; default: 32'),
+      new Option('--max-verts <count>', 'max corners of a hull, 4 or more; default: 32'),
+      new Option(
+        '--agent-detail <length>',
+        'below this length detail does not matter; the first rung within it is "goodEnough"',
+      ),
+      new Option(
+        '--clearance <x,y,z,sx,sy,sz>',
+        'centre and size of a box that nothing may enter; may be given again',
+      ).argParser((text, before: string[] = []) => [...before, text]),
+      new Option('--no-primitives', 'hulls, and boxes only where they are exact'),
+      new Option('--no-crossing', 'shapes meet within a tenth of a millimetre and do not overlap'),
+      new Option(
+        '--rung <count>',
+        'the rung with at most so many shapes; default: the one that deviates least',
+      ),
+      new Option('--out <obj>', "the rung's shapes as OBJ, one group each"),
+    ],
+    decompose,
+  );
+  command(
+    'compare',
+    'files',
+    'ART and PROXIES: how far proxies lie from the art, what they fill and leave bare. Every mesh of PROXIES counts as its convex hull, as importers take it; those that cave in are listed in "cavedIn".',
+    [],
+    compare,
+  );
+  command(
+    'judge',
+    'file',
+    'Whether each mesh is closed and convex. "cavesIn" lists its faces below the hull, "filled" is the volume an importer would add. Exit 1: one of them is open or not convex.',
+    [],
+    judge,
+  );
+  return root;
+}
+
+/** Options by the names they are typed with, as texts; a switch that was given is 'true'. */
+function asTyped(command: Command): Options {
+  const given = command.options.flatMap((option): [string, string | string[]][] => {
+    const value: unknown = command.getOptionValue(option.attributeName());
+    const name = option.long!.slice(2);
+    if (option.negate) return value === false ? [[name, 'true']] : [];
+    if (value === undefined) return [];
+    return [[name, Array.isArray(value) ? (value as string[]) : String(value)]];
+  });
+  return Object.fromEntries(given);
+}

@@ -1,0 +1,4 @@
+/** What the person typed cannot be done as typed. */
+export class UsageError extends Error {
+  override readonly name = 'UsageError';
+}

@@ -1,0 +1,40 @@
+import fc from 'fast-check';
+import type { Clearance } from '../piece/index.js';
+import { agentSchema, FIRST_AGENTS, passageOf, usualAgent } from './agents.js';
+
+const opening = (width: number, height: number, depth: number, through: 'x' | 'z'): Clearance => ({
+  id: 'c1',
+  name: 'opening 1',
+  center: [0, height / 2, 0],
+  halfExtents: [(through === 'x' ? depth : width) / 2, height / 2, (through === 'x' ? width : depth) / 2],
+  rotation: [0, 0, 0, 1],
+  through,
+});
+const deckhand = FIRST_AGENTS.find(({ id }) => id === 'deckhand')!;
+
+describe('agents', () => {
+  it('that a yard starts with are valid, and judge a piece one by one', () => {
+    for (const agent of FIRST_AGENTS) expect(agentSchema.parse(agent)).toEqual(agent);
+    expect(usualAgent(FIRST_AGENTS)!.id).toBe('deckhand');
+    expect(usualAgent(FIRST_AGENTS.filter(({ id }) => id !== 'deckhand'))!.id).toBe('gantry-rig');
+    expect(usualAgent([])).toBeUndefined();
+  });
+
+  it('pass what is as wide and as high as they are, along the clearance’s own way', () => {
+    const length = fc.double({ min: 0.05, max: 5, noNaN: true });
+    fc.assert(
+      fc.property(length, length, length, fc.constantFrom('x' as const, 'z' as const), (w, h, d, through) => {
+        const passage = passageOf(opening(w, h, d, through), deckhand);
+        expect(passage.width).toBeCloseTo(w, 9);
+        expect(passage.height).toBeCloseTo(h, 9);
+        // The depth is no matter.
+        expect(passage.passes).toBe(passage.widthLeft >= 0 && passage.heightLeft >= 0);
+        expect(passage.widthLeft).toBeCloseTo(w - 2 * deckhand.radius, 9);
+        expect(passage.heightLeft).toBeCloseTo(h - deckhand.height, 9);
+      }),
+    );
+    expect(passageOf(opening(1, 1.8, 0.2, 'z'), deckhand).passes).toBeTrue();
+    expect(passageOf(opening(1, 1.79, 0.2, 'z'), deckhand).passes).toBeFalse();
+    expect(passageOf(opening(0.2, 2, 1, 'x'), deckhand).passes).toBeFalse();
+  });
+});

@@ -1,0 +1,10 @@
+export { cutShape, type CutHalves, type CutShapePlane } from './cut-shape.js';
+export { type Facet, facetsOf } from './facets.js';
+export { growShape } from './grow-shape.js';
+export { dragHandle, type ShapeHandle, shapeHandles } from './handles.js';
+export { joinShapes, type JoinOptions } from './join-shapes.js';
+export { fromOwn, ownFrame, type OwnFrame } from './own-frame.js';
+export { repeatAlong, repeatRound, type RoundAxis } from './repeat-shape.js';
+export { type HeldSide, placeShape, resizeShape } from './resize-shape.js';
+export { type Ring, type Ringed, ringShape } from './ring-shape.js';
+export { caughtAt, planesOfArt, planesOfShapes, type SnapPlane } from './snap-planes.js';

@@ -1,0 +1,73 @@
+import type { Shape } from '../../shape/index.js';
+import type { PieceDocument, Proxy } from '../document.js';
+import type { PutProxies } from './put-proxies.js';
+
+/** What becomes of one shape: other ones in its place, the first of which it is from then on; none takes it away. */
+export type ShapeChange = (shape: Shape, proxy: Proxy) => readonly Shape[];
+
+/**
+ * The edit that changes some proxies of a piece by hand. What a shape falls into belongs to the same part, under ids of
+ * its own. Null when nothing changes.
+ *
+ * @example changeProxies(document, chosen, (shape) => [moveShape(shape, [0, 0.02, 0])])
+ */
+export function changeProxies(
+  { proxies }: Pick<PieceDocument, 'proxies'>,
+  ids: ReadonlySet<string>,
+  change: ShapeChange,
+): PutProxies | null {
+  const nextId = freeIds(proxies);
+  const changed: Proxy[] = [];
+  const removed: string[] = [];
+  for (const proxy of proxies) {
+    if (!ids.has(proxy.id)) continue;
+    const [first, ...more] = change(proxy.shape, proxy);
+    if (!first) removed.push(proxy.id);
+    else if (first !== proxy.shape) changed.push({ ...proxy, shape: first });
+    changed.push(...more.map((shape) => ({ ...proxy, id: nextId(), shape })));
+  }
+  return changed.length || removed.length ? { kind: 'put-proxies', changed, removed } : null;
+}
+
+/** The edit that adds shapes to those that are there, of one part or the piece. */
+export function addProxies(
+  { proxies }: Pick<PieceDocument, 'proxies'>,
+  shapes: readonly Shape[],
+  part?: string,
+): PutProxies {
+  const nextId = freeIds(proxies);
+  const owner = part === undefined ? {} : { part };
+  return {
+    kind: 'put-proxies',
+    changed: shapes.map((shape) => ({ id: nextId(), shape, ...owner })),
+    removed: [],
+  };
+}
+
+/** The edit that puts one shape in the place of several; it belongs to the part that all of them belong to, if any. */
+export function mergeProxies(
+  { proxies }: Pick<PieceDocument, 'proxies'>,
+  ids: ReadonlySet<string>,
+  shape: Shape,
+): PutProxies | null {
+  const [first, ...others] = proxies.filter(({ id }) => ids.has(id));
+  if (!first) return null;
+  const { part, ...bare } = first;
+  const shared = others.every((other) => other.part === part);
+  return {
+    kind: 'put-proxies',
+    changed: [{ ...bare, shape, ...(shared && part !== undefined ? { part } : {}) }],
+    removed: others.map(({ id }) => id),
+  };
+}
+
+/** Ids that no proxy has, one after the other. */
+function freeIds(proxies: readonly Proxy[]): () => string {
+  const taken = new Set(proxies.map(({ id }) => id));
+  let next = proxies.length;
+  return () => {
+    do next++;
+    while (taken.has(`s${next}`));
+    return `s${next}`;
+  };
+}

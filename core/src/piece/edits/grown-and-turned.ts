@@ -1,0 +1,33 @@
+import { multiplyQuats, rotate } from '../../math/index.js';
+import { moveShape, scaleShape, turnShape } from '../../shape/index.js';
+import type { PieceDocument } from '../document.js';
+import type { Pivot } from '../pivot.js';
+import { type Change, changedPlacing, changedPoint } from '../placing.js';
+
+/** The piece grown and turned about a point, with everything that has a place in it. */
+export function grownAndTurned(document: PieceDocument, change: Change): PieceDocument {
+  const { factor, turn } = change;
+  const pivot = (old: Pivot): Pivot => ({
+    ...old,
+    position: changedPoint(old.position, change),
+    rotation: multiplyQuats(turn, old.rotation),
+    ...(old.hinge ? { hinge: { ...old.hinge, axis: rotate(turn, old.hinge.axis) } } : {}),
+  });
+  return {
+    ...document,
+    placing: changedPlacing(document.placing, change),
+    pivot: pivot(document.pivot),
+    nodes: document.nodes.map((node) => (node.pivot ? { ...node, pivot: pivot(node.pivot) } : node)),
+    clearances: document.clearances.map((clearance) => ({
+      ...clearance,
+      center: changedPoint(clearance.center, change),
+      halfExtents: clearance.halfExtents.map((half) => half * factor) as typeof clearance.halfExtents,
+      rotation: multiplyQuats(turn, clearance.rotation),
+    })),
+    proxies: document.proxies.map((proxy) => {
+      const turned = turnShape(scaleShape(proxy.shape, factor), turn);
+      // p -> about + turn(factor (p - about)): what is left after growing and turning about the origin.
+      return { ...proxy, shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
+    }),
+  };
+}

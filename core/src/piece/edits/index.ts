@@ -1,0 +1,84 @@
+import * as z from 'zod';
+import type { PieceDocument } from '../document.js';
+import type { EditKind } from './edit-kind.js';
+import { putProxies } from './put-proxies.js';
+import { renameMaterial } from './rename-material.js';
+import { renameMesh } from './rename-mesh.js';
+import { renameParts } from './rename-parts.js';
+import { renamePiece } from './rename-piece.js';
+import { reshape } from './reshape.js';
+import { resize } from './resize.js';
+import { setClearances } from './set-clearances.js';
+import { setFamily } from './set-family.js';
+import { setLeaves } from './set-leaves.js';
+import { setPivots } from './set-pivots.js';
+import { setUnit } from './set-unit.js';
+import { takeNewArt } from './take-new-art.js';
+import { turn } from './turn.js';
+import { upgradeEdit } from './upgrade-edit.js';
+
+export { type Intent, intentSchema, type PartSelector, partSelectorSchema } from './intent.js';
+export { OPERATION_LABELS, type OperationName } from './operation-labels.js';
+export { addProxies, changeProxies, mergeProxies, type ShapeChange } from './change-proxies.js';
+export { type PutProxies, removeProxy, replaceProxies } from './put-proxies.js';
+export { type Reshaped } from './reshape.js';
+export { pivotEdit } from './set-pivots.js';
+
+/** Every kind of edit, each in its own file; a new one is one line here and one in the union below. */
+const KINDS = {
+  'rename-piece': renamePiece,
+  'rename-mesh': renameMesh,
+  'rename-parts': renameParts,
+  'rename-material': renameMaterial,
+  'set-unit': setUnit,
+  'set-pivots': setPivots,
+  'set-family': setFamily,
+  'set-leaves': setLeaves,
+  'set-clearances': setClearances,
+  'put-proxies': putProxies,
+  resize,
+  turn,
+  reshape,
+  'take-new-art': takeNewArt,
+};
+
+/** A change to a piece as a plain value; undo, saving and batch runs are lists of them. */
+export const editSchema = z.preprocess(
+  upgradeEdit,
+  z.discriminatedUnion('kind', [
+    renamePiece.schema,
+    renameMesh.schema,
+    renameParts.schema,
+    renameMaterial.schema,
+    setUnit.schema,
+    setPivots.schema,
+    setFamily.schema,
+    setLeaves.schema,
+    setClearances.schema,
+    putProxies.schema,
+    resize.schema,
+    turn.schema,
+    reshape.schema,
+    takeNewArt.schema,
+  ]),
+);
+export type Edit = z.infer<typeof editSchema>;
+export type EditOf<Kind extends Edit['kind']> = Extract<Edit, { kind: Kind }>;
+
+const kindOf = ({ kind }: Edit) => KINDS[kind] as unknown as EditKind<z.ZodType<Edit>>;
+
+/** The document after the edit. Pure: the one given stays as it is. */
+export const applyEdit = (document: PieceDocument, edit: Edit): PieceDocument =>
+  kindOf(edit).apply(document, edit);
+
+/** The edit in the words of the undo button. */
+export const describeEdit = (edit: Edit): string => kindOf(edit).describe(edit);
+
+const weights = new WeakMap<Edit, number>();
+
+/** Bytes, about, that the edit takes where it is stored; worked out once. */
+export function weightOf(edit: Edit): number {
+  const known = weights.get(edit) ?? kindOf(edit).weigh(edit);
+  weights.set(edit, known);
+  return known;
+}

@@ -1,0 +1,54 @@
+import * as z from 'zod';
+import { counted } from '../../math/figures.js';
+import { MAX_PROXIES, type Proxy, proxiesSchema } from '../document.js';
+import { editKind } from './edit-kind.js';
+import { intentSchema } from './intent.js';
+
+/**
+ * What changes of the proxies, never the whole set. `changed` takes the place of those with the same ids and is
+ * added where there are none; `removed` names those that go, or says that all others do.
+ *
+ * @example { kind: 'put-proxies', changed: [{ ...proxy, shape: moved }], removed: [] }
+ */
+export const putProxies = editKind({
+  schema: z.object({
+    kind: z.literal('put-proxies'),
+    changed: proxiesSchema,
+    removed: z.union([z.array(z.string()).max(MAX_PROXIES), z.literal('others')]),
+    intent: intentSchema.optional(),
+  }),
+  apply(document, { changed, removed }) {
+    if (removed === 'others') return { ...document, proxies: changed };
+    const put = new Map(changed.map((proxy) => [proxy.id, proxy]));
+    const gone = new Set(removed);
+    const kept = document.proxies.filter(({ id }) => !gone.has(id) || put.has(id));
+    const known = new Set(kept.map(({ id }) => id));
+    return {
+      ...document,
+      proxies: [
+        ...kept.map((proxy) => put.get(proxy.id) ?? proxy),
+        ...changed.filter(({ id }) => !known.has(id)),
+      ],
+    };
+  },
+  describe({ changed, removed }) {
+    if (changed.length) return counted(changed.length, 'shape');
+    return removed === 'others' ? 'remove all shapes' : `remove ${counted(removed.length, 'shape')}`;
+  },
+});
+
+export type PutProxies = z.infer<typeof putProxies.schema>;
+
+/** The edit that puts these proxies in the place of all there are. */
+export const replaceProxies = (changed: Proxy[]): PutProxies => ({
+  kind: 'put-proxies',
+  changed,
+  removed: 'others',
+});
+
+/** The edit that takes away one proxy. */
+export const removeProxy = (id: string): PutProxies => ({
+  kind: 'put-proxies',
+  changed: [],
+  removed: [id],
+});

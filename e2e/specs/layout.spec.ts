@@ -1,0 +1,55 @@
+import { bringIn, drawn, expect, openStep, test } from '../support/bench';
+import { expectNothingClipped } from '../support/layout';
+import { sampleFiles } from '../support/sample';
+
+/** An ordinary window, a narrow one, and an ordinary one with everything twice as large. */
+const WINDOWS = [
+  { name: '1280 wide', width: 1280, height: 800 },
+  { name: '1024 wide', width: 1024, height: 768 },
+  { name: '200 %', width: 640, height: 400 },
+] as const;
+const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'delivery'] as const;
+
+test('with ordinary scroll bars nothing is cut off or lies over something else, in any step and window', async ({
+  watched: page,
+  newYard,
+}) => {
+  test.setTimeout(240_000);
+  await newYard('Layout');
+  await bringIn(page, ...(await sampleFiles('Sluice gate')));
+  await drawn(page);
+  for (const { name, width, height } of WINDOWS) {
+    await page.setViewportSize({ width, height });
+    for (const step of STEPS) {
+      await openStep(page, step);
+      await expect(page.locator(`[data-step=${step}]`)).toHaveAttribute('aria-expanded', 'true');
+      await expectNothingClipped(page, `${step}, ${name}`);
+    }
+    await page.goBack();
+    await expect(page.getByRole('heading', { name: /Shelf/ })).toBeVisible();
+    await expectNothingClipped(page, `cards, ${name}`);
+    await page.goForward();
+    await drawn(page);
+  }
+});
+
+test('a ladder with its proposal fits every window; a tall piece is fitted clear of the bars over the view', async ({
+  watched: page,
+  newYard,
+}) => {
+  test.setTimeout(180_000);
+  await newYard('Layout of a ladder');
+  await bringIn(page, ...(await sampleFiles('Quay stair')));
+  await drawn(page);
+  await openStep(page, 'proxies');
+  await page.getByTestId('break-up').click();
+  await expect(page.getByTestId('ladder')).toBeVisible({ timeout: 60_000 });
+  for (const { name, width, height } of WINDOWS) {
+    await page.setViewportSize({ width, height });
+    await expectNothingClipped(page, `ladder, ${name}`);
+    for (const button of ['keep', 'discard']) {
+      await page.getByTestId(button).scrollIntoViewIfNeeded();
+      await expect(page.getByTestId(button)).toBeInViewport();
+    }
+  }
+});

@@ -1,0 +1,143 @@
+import { readFileSync } from 'node:fs';
+import { pieceSchema, routes, savedSchema, yardListSchema } from '@yard-brace/contract';
+import { currentDocument, pushEdit, stepsBetween } from '@yard-brace/core';
+import { DataSource } from 'typeorm';
+import { Client } from '../testing/client.js';
+import { cratePiece } from '../testing/sample-piece.js';
+import { startTestServer } from '../testing/test-server.js';
+import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
+import { Agents1764100000000 } from './migrations/2-agents.js';
+import { ShelfFacts1764200000000 } from './migrations/3-shelf-facts.js';
+
+const AGENTS =
+  '[{"id":"docker","name":"docker","radius":0.3,"height":1.8,"step":0.3,"slopeDegrees":40,"detail":0.03}]';
+
+/** The database of the tests, emptied and brought to where it stood before the fourth migration. */
+async function databaseOfBefore(): Promise<DataSource> {
+  const source = await new DataSource({
+    type: 'mariadb',
+    host: '127.0.0.1',
+    port: Number(process.env['TEST_DATABASE_PORT']),
+    username: 'yard',
+    password: readFileSync(process.env['TEST_DATABASE_PASSWORD_FILE']!, 'utf8').trim(),
+    database: 'yard_brace',
+    charset: 'utf8mb4',
+    timezone: 'Z',
+    migrations: [FirstHouse1764000000000, Agents1764100000000, ShelfFacts1764200000000],
+    extra: { connectionLimit: 1, jsonStrings: true },
+  }).initialize();
+  await source.query('SET FOREIGN_KEY_CHECKS = 0');
+  for (const row of await source.query('SHOW TABLES'))
+    await source.query(`DROP TABLE \`${String(Object.values(row)[0])}\``);
+  await source.query('SET FOREIGN_KEY_CHECKS = 1');
+  await source.runMigrations();
+  return source;
+}
+
+describe('a database of before', () => {
+  const { history, blobs } = cratePiece('From before');
+  const box = { kind: 'box', center: [0, 0, 0], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] };
+  /** as edits were stored then */
+  const edits = [
+    { kind: 'set-pivot', anchor: 'numeric', position: [0.5, 0, 0.5] },
+    { kind: 'resize', factor: 2, about: [0, 0, 0], what: 'twice as large' },
+    {
+      kind: 'set-proxies',
+      proxies: [
+        { id: 'a', shape: box },
+        { id: 'b', shape: box },
+      ],
+    },
+    { kind: 'remove-proxy', id: 'a' },
+  ];
+
+  it('is brought up to date with every revision, and goes on from there', async () => {
+    const old = await databaseOfBefore();
+    const now = new Date();
+    const insert = async (table: string, row: Record<string, unknown>): Promise<number> => {
+      const { insertId } = await old.query(
+        `INSERT INTO ${table} (${Object.keys(row)
+          .map((name) => `\`${name}\``)
+          .join()}) VALUES (${Object.keys(row)
+          .map(() => '?')
+          .join()})`,
+        Object.values(row),
+      );
+      return insertId;
+    };
+    const yard = await insert('yard', {
+      name: 'Old yard',
+      grid_metres: 4,
+      target: 'prefix-tags',
+      agents:
+        '[{"id":"docker","name":"docker","radius":0.3,"height":1.8,"step":0.3,"slopeDegrees":40,"detail":0.03}]',
+      changed_at: now,
+    });
+    await insert('yard', {
+      name: 'Twice written',
+      grid_metres: 4,
+      target: 'prefix-tags',
+      agents: JSON.stringify(AGENTS),
+      changed_at: now,
+    });
+    const piece = await insert('piece', { yard_id: yard, name: 'From before', version: 3, saved_at: now });
+    const base = await insert('history_base', {
+      piece_id: piece,
+      content: JSON.stringify(history.base),
+      length: JSON.stringify(history.base).length,
+    });
+    const revision = { piece_id: piece, saved_at: now };
+    // The first form: a whole history in one text.
+    await insert('revision', {
+      ...revision,
+      version: 1,
+      history: JSON.stringify({ base: history.base, edits: edits.slice(0, 1), cursor: 1 }),
+    });
+    await insert('revision', {
+      ...revision,
+      version: 2,
+      base_id: base,
+      edits: JSON.stringify(edits.slice(0, 2)),
+      cursor: 2,
+    });
+    await insert('revision', {
+      ...revision,
+      version: 3,
+      base_id: base,
+      edits: JSON.stringify(edits),
+      cursor: 4,
+    });
+    await old.destroy();
+
+    const server = await startTestServer();
+    try {
+      const client = new Client(server);
+      await client.store(blobs);
+      await server.app.pieces.completeFacts();
+      const yards = yardListSchema.parse((await client.ask('GET', routes.yards)).json);
+      expect(yards.map(({ name, rules }) => [name, rules.agents[0]!.id])).toEqual([
+        ['Old yard', 'docker'],
+        ['Twice written', 'docker'],
+      ]);
+      const opened = pieceSchema.parse((await client.ask('GET', routes.piece(piece))).json);
+      const document = currentDocument(opened.history);
+      expect(document.proxies.map(({ id }) => id)).toEqual(['b']);
+      expect(document.pivot.position).toEqual([1, 0, 1]);
+      // Edits that several revisions hold are one row.
+      const [{ n }] = await server.source.query('SELECT COUNT(*) n FROM history_edit');
+      expect(Number(n)).toBe(edits.length);
+      const next = pushEdit(opened.history, { kind: 'rename-mesh', name: 'Later' });
+      const saved = await client.ask('PUT', routes.piece(piece), {
+        version: 3,
+        steps: stepsBetween(opened.history, next),
+      });
+      expect(savedSchema.parse(saved.json).version).toBe(4);
+      expect((await client.piece(piece)).history).toEqual(next);
+      const back = await client.ask('POST', routes.pieceRestored(piece), { version: 4, from: 1 });
+      expect(savedSchema.parse(back.json).version).toBe(5);
+      expect(currentDocument((await client.piece(piece)).history).pivot.position).toEqual([0.5, 0, 0.5]);
+    } finally {
+      await server.close();
+    }
+  }, 30_000);
+});

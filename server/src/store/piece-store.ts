@@ -1,0 +1,358 @@
+import type { Added, LastDelivery, Piece, Saved, Versions } from '@yard-brace/contract';
+import {
+  currentDocument,
+  familyShare,
+  historySchema,
+  type PieceDocument,
+  type ProxyFacts,
+  type ShelfFacts,
+} from '@yard-brace/core';
+import { type DataSource, type EntityManager, IsNull } from 'typeorm';
+import { Blobs, Deliveries, type PieceRow, Pieces, Yards, type YardRow } from '../database/entities.js';
+import { transact } from '../database/transact.js';
+import { HttpProblem } from '../http/problems.js';
+import type { Judged, JudgeSurroundings, StateTexts, StoredState, Verdict } from '../judge/judge.js';
+import type { Judges } from '../judge/judges.js';
+import type { BlobStore } from './blob-store.js';
+import type { DiskSpace } from './disk-space.js';
+import { PieceStates } from './piece-states.js';
+import { pieceRow, rulesFrom, yardRow } from './rows.js';
+import { shelfFactsFrom } from './shelf-summary.js';
+
+/** What a window can do whose save came second. */
+const OVER_OR_COPY = 'take that over, or keep yours as a copy';
+
+export interface PieceStoreParts {
+  source: DataSource;
+  blobs: BlobStore;
+  judges: Judges;
+  space: DiskSpace;
+}
+
+/** The pieces of yards. Everything locks yard before piece before blob. */
+export class PieceStore {
+  private readonly source: DataSource;
+  private readonly blobs: BlobStore;
+  private readonly judges: Judges;
+  private readonly space: DiskSpace;
+  private readonly states: PieceStates;
+
+  constructor({ source, blobs, judges, space }: PieceStoreParts) {
+    this.source = source;
+    this.blobs = blobs;
+    this.judges = judges;
+    this.space = space;
+    this.states = new PieceStates(source, blobs);
+  }
+
+  /** A new piece in a yard, from the JSON of a request; the bytes it names are stored before. */
+  async addPiece(yardId: number, body: string): Promise<Added> {
+    await this.space.check();
+    const yard = await yardRow(this.source.manager, yardId);
+    const judged = accepted(await this.judges.sent(body, null, aroundNew(yard)));
+    await this.checkMeshes(judged, new Set());
+    return transact(this.source, async (manager) => {
+      await yardRow(manager, yardId, true);
+      const row = await this.insertPiece(manager, yardId, judged);
+      await manager.getRepository(Yards).update(yardId, { changedAt: new Date() });
+      return this.added(row, judged);
+    });
+  }
+
+  /**
+   * Several pieces that were in one: all come, and the one that held them goes when that is asked for, or nothing
+   * happens at all.
+   *
+   * @param bodies JSON of each new piece, as for `addPiece`
+   */
+  async takeApart(
+    pieceId: number,
+    version: number,
+    bodies: readonly string[],
+    remove: boolean,
+  ): Promise<Added[]> {
+    await this.space.check();
+    const row = await pieceRow(this.source.manager, pieceId);
+    const yard = await yardRow(this.source.manager, row.yardId);
+    const known = await this.states.knownBlobs(pieceId);
+    const judged: Judged[] = [];
+    for (const body of bodies) {
+      judged.push(accepted(await this.judges.sent(body, null, aroundNew(yard))));
+      await this.checkMeshes(judged.at(-1)!, known);
+    }
+    return transact(this.source, async (manager) => {
+      await yardRow(manager, yard.id, true);
+      const now = await pieceRow(manager, pieceId, true);
+      if (now.version !== version) throw savedElsewhere(now, 'take it apart again');
+      const added: Added[] = [];
+      for (const each of judged) added.push(this.added(await this.insertPiece(manager, yard.id, each), each));
+      if (remove) await manager.getRepository(Pieces).delete(pieceId);
+      await manager.getRepository(Yards).update(yard.id, { changedAt: new Date() });
+      return added;
+    });
+  }
+
+  /**
+   * A piece as the bench works on it, as JSON: its history goes out as it is stored, once it was read.
+   *
+   * @throws HttpProblem `broken` when what is stored cannot be opened
+   */
+  async piece(id: number): Promise<{ head: PieceHead; history: string }> {
+    const row = await pieceRow(this.source.manager, id);
+    const yard = await yardRow(this.source.manager, row.yardId);
+    const state = await this.states.at(id, row.version);
+    const lastDelivery = await this.lastDelivery(id);
+    const texts = await this.states.textsOf(state);
+    const verdict = await this.judges.stored(state, aroundOf(row, yard, lastDelivery), async () => texts);
+    if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
+    const { family } = JSON.parse(verdict.facts) as ShelfFacts;
+    const others = await this.source
+      .getRepository(Pieces)
+      .createQueryBuilder('p')
+      .select("JSON_VALUE(p.facts, '$.meshName')", 'meshName')
+      .where('p.yardId = :yardId AND p.id <> :id', { yardId: row.yardId, id })
+      .andWhere("JSON_VALUE(p.facts, '$.meshName') IS NOT NULL")
+      .getRawMany<{ meshName: string }>();
+    const picture =
+      row.pictureId === null ? null : await this.source.getRepository(Blobs).findOneBy({ id: row.pictureId });
+    const head = {
+      id,
+      yard: { id: yard.id, name: yard.name, rules: rulesFrom(yard) },
+      version: row.version,
+      savedAt: row.savedAt.toISOString(),
+      picture: picture?.sha256 ?? null,
+      lastDelivery,
+      otherMeshNames: others.map((other) => other.meshName),
+      family: family === null ? null : await this.familyOf(row, family),
+      measured: row.measured === null ? null : (JSON.parse(row.measured) as ProxyFacts),
+    };
+    return { head, history: historyJson(state, texts) };
+  }
+
+  /**
+   * Save a new state over the version it was made from, from the JSON of a request.
+   *
+   * @throws HttpProblem `conflict` when another save came first; nothing is changed then
+   */
+  async savePiece(id: number, body: string): Promise<Saved> {
+    await this.space.check();
+    const row = await pieceRow(this.source.manager, id);
+    const yard = await yardRow(this.source.manager, row.yardId);
+    const stored = await this.states.at(id, row.version);
+    const lastDelivery = await this.lastDelivery(id);
+    const around = { ...aroundOf(row, yard, lastDelivery), version: row.version + 1 };
+    const verdict = await this.judges.sent(body, stored, around, () => this.states.textsOf(stored));
+    const judged = accepted(verdict);
+    if (judged.version !== row.version) throw savedElsewhere(row, OVER_OR_COPY);
+    if (judged.meshBlobs.length) await this.checkMeshes(judged, await this.states.knownBlobs(id));
+    return this.commit(id, row.version, judged, stored, OVER_OR_COPY);
+  }
+
+  /** How the shapes lie to the art: kept beside the piece, no state of its own. */
+  async setMeasured(id: number, measured: ProxyFacts): Promise<ShelfFacts> {
+    const row = await pieceRow(this.source.manager, id);
+    await this.source.getRepository(Pieces).update(id, { measured: JSON.stringify(measured) });
+    return this.judgeAnew({ ...row, measured: JSON.stringify(measured) });
+  }
+
+  /** What the shelf shows of a piece, worked out anew: after a delivery, or for pieces that were stored before. */
+  async refreshFacts(id: number): Promise<void> {
+    await this.judgeAnew(await pieceRow(this.source.manager, id));
+  }
+
+  /** Pieces that were stored before shelves kept facts get theirs; one that cannot be opened says so. */
+  async completeFacts(): Promise<void> {
+    const rows = await this.source
+      .getRepository(Pieces)
+      .find({ where: { facts: IsNull() }, select: { id: true } });
+    for (const { id } of rows) await this.refreshFacts(id).catch(() => undefined);
+  }
+
+  async removePiece(id: number): Promise<void> {
+    await transact(this.source, async (manager) => {
+      await pieceRow(manager, id, true);
+      await manager.getRepository(Pieces).delete(id);
+    });
+  }
+
+  async setPicture(id: number, blob: string): Promise<void> {
+    await transact(this.source, async (manager) => {
+      await pieceRow(manager, id, true);
+      const [pictureId] = await this.blobs.rowsOf(manager, [blob]);
+      await manager.getRepository(Pieces).update(id, { pictureId: pictureId! });
+    });
+  }
+
+  async versions(id: number): Promise<Versions> {
+    await pieceRow(this.source.manager, id);
+    const versions = await this.states.versions(id);
+    return versions.map(({ version, savedAt }) => ({ version, savedAt: savedAt.toISOString() }));
+  }
+
+  /** JSON of the history of a kept version. @throws HttpProblem when it is not kept any more */
+  async historyAt(id: number, version: number): Promise<string> {
+    await pieceRow(this.source.manager, id);
+    const state = await this.states.at(id, version);
+    return historyJson(state, await this.states.textsOf(state));
+  }
+
+  /** An older state becomes the newest: what came after it stays among the versions. */
+  async restore(id: number, version: number, from: number): Promise<Saved> {
+    const row = await pieceRow(this.source.manager, id);
+    const yard = await yardRow(this.source.manager, row.yardId);
+    const state = await this.states.at(id, from);
+    const around = { ...aroundOf(row, yard, await this.lastDelivery(id)), version: row.version + 1 };
+    const judged = await this.judges.stored(state, around, () => this.states.textsOf(state));
+    if ('refused' in judged) throw cannotBeOpened(row, judged.refused);
+    return this.commit(id, version, judged, state, 'look at its versions again');
+  }
+
+  /** The document to deliver. @throws HttpProblem `conflict` when the piece is not at that version */
+  async documentAt(id: number, version: number): Promise<PieceDocument> {
+    const row = await pieceRow(this.source.manager, id);
+    if (row.version !== version) throw savedElsewhere(row, 'load it again before delivering');
+    const state = await this.states.at(id, version);
+    const history = historySchema.safeParse(JSON.parse(historyJson(state, await this.states.textsOf(state))));
+    if (!history.success) throw cannotBeOpened(row, 'its stored state is damaged.');
+    return currentDocument(history.data);
+  }
+
+  /** Store a judged state over the version it was made from. @throws HttpProblem `conflict` when another came first */
+  private commit(
+    id: number,
+    version: number,
+    judged: Judged,
+    stored: StoredState,
+    what: string,
+  ): Promise<Saved> {
+    return transact(this.source, async (manager) => {
+      const now = await pieceRow(manager, id, true);
+      if (now.version !== version) throw savedElsewhere(now, what);
+      const { name, facts } = judged;
+      const next: PieceRow = { ...now, version: version + 1, name, savedAt: new Date(), facts };
+      await manager.getRepository(Pieces).save(next);
+      await this.states.add(manager, next, judged, stored);
+      return {
+        version: next.version,
+        savedAt: next.savedAt.toISOString(),
+        facts: JSON.parse(facts) as ShelfFacts,
+      };
+    });
+  }
+
+  private async judgeAnew(row: PieceRow): Promise<ShelfFacts> {
+    const yard = await yardRow(this.source.manager, row.yardId);
+    const state = await this.states.at(row.id, row.version);
+    const around = aroundOf(row, yard, await this.lastDelivery(row.id));
+    const verdict = await this.judges.stored(state, around, () => this.states.textsOf(state));
+    const facts = 'refused' in verdict ? JSON.stringify({ broken: verdict.refused }) : verdict.facts;
+    await this.source.getRepository(Pieces).update({ id: row.id, version: row.version }, { facts });
+    if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
+    return JSON.parse(facts) as ShelfFacts;
+  }
+
+  private async insertPiece(manager: EntityManager, yardId: number, judged: Judged): Promise<PieceRow> {
+    const row = await manager.getRepository(Pieces).save({
+      yardId,
+      name: judged.name,
+      version: 1,
+      savedAt: new Date(),
+      pictureId: null,
+      facts: judged.facts,
+      measured: null,
+    } as unknown as PieceRow);
+    await this.states.add(manager, row, judged, null);
+    return row;
+  }
+
+  private added(row: PieceRow, judged: Judged): Added {
+    return {
+      id: row.id,
+      version: row.version,
+      savedAt: row.savedAt.toISOString(),
+      name: row.name,
+      facts: JSON.parse(judged.facts) as ShelfFacts,
+    };
+  }
+
+  /** Bytes that a document newly names as meshes are read as such before it is stored. */
+  private async checkMeshes({ meshBlobs }: Judged, known: ReadonlySet<string>): Promise<void> {
+    for (const [blob, meshes] of meshBlobs) {
+      if (known.has(blob)) continue;
+      const bytes = await this.blobs.readBytes(blob).catch((error) => {
+        if (error instanceof HttpProblem && error.code === 'not-found')
+          throw new HttpProblem(
+            'bad-request',
+            `The bytes ${blob.slice(0, 12)}… are not stored yet; send them first.`,
+          );
+        throw error;
+      });
+      const fault = await this.judges.meshFault(blob, meshes, bytes);
+      if (fault) throw new HttpProblem('bad-request', fault);
+    }
+  }
+
+  private async lastDelivery(pieceId: number): Promise<LastDelivery | null> {
+    const row = await this.source
+      .getRepository(Deliveries)
+      .findOne({ where: { pieceId }, order: { id: 'DESC' } });
+    return (
+      row && {
+        id: row.id,
+        version: row.version,
+        agreed: Boolean(row.agreed),
+        at: row.deliveredAt.toISOString(),
+      }
+    );
+  }
+
+  /** The eldest other piece of the same family: its pivot is the one that is shared. */
+  private async familyOf({ id, yardId }: PieceRow, family: string): Promise<PieceHead['family']> {
+    const eldest = await this.source
+      .getRepository(Pieces)
+      .createQueryBuilder('p')
+      .where('p.yardId = :yardId', { yardId })
+      .andWhere("JSON_VALUE(p.facts, '$.family') = :family", { family })
+      .orderBy('p.id')
+      .getOne();
+    if (!eldest || eldest.id === id) return null;
+    const { facts } = shelfFactsFrom(eldest.facts);
+    return facts && { from: eldest.name, share: familyShare(facts.bounds, facts.pivot) };
+  }
+}
+
+/** A piece without its history, which goes out as the text it is stored as. */
+type PieceHead = Omit<Piece, 'history'>;
+
+const historyJson = ({ cursor }: StoredState, { base, edits }: StateTexts): string =>
+  `{"base":${base},"edits":[${edits.join()}],"cursor":${cursor}}`;
+
+function accepted(verdict: Verdict): Judged {
+  if ('refused' in verdict) throw new HttpProblem('bad-request', verdict.refused);
+  return verdict;
+}
+
+const aroundNew = ({ agents }: YardRow): JudgeSurroundings => ({
+  agents,
+  lastDelivery: null,
+  version: 1,
+  measured: null,
+});
+
+const aroundOf = (
+  { version, measured }: PieceRow,
+  { agents }: YardRow,
+  lastDelivery: LastDelivery | null,
+): JudgeSurroundings => ({ agents, lastDelivery, version, measured });
+
+const savedElsewhere = ({ name, version, savedAt }: PieceRow, what: string) =>
+  new HttpProblem('conflict', `“${name}” was saved somewhere else in the meantime; ${what}.`, {
+    version,
+    savedAt: savedAt.toISOString(),
+  });
+
+const cannotBeOpened = ({ name }: PieceRow, why: string) =>
+  new HttpProblem(
+    'broken',
+    `“${name}” cannot be opened as it was last saved: ${why} Go back to an older version.`,
+  );

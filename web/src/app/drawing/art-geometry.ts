@@ -1,0 +1,47 @@
+import { BufferAttribute, BufferGeometry } from 'three';
+import { MeshBVH } from 'three-mesh-bvh';
+import type { ArtToDraw } from './art-to-draw';
+
+/** The buffers of one art, shared by everything that draws it, however often and wherever it stands. */
+export interface ArtGeometry {
+  key: string;
+  faces: BufferGeometry;
+  ink: BufferGeometry;
+  /** for picking; built at first use where the art came without one */
+  tree(): MeshBVH;
+}
+
+const held = new Map<string, { geometry: ArtGeometry; users: number }>();
+
+/** The buffers of an art: those that are there already, or new ones. Each hold is released once. */
+export function holdGeometry(art: ArtToDraw): ArtGeometry {
+  const entry = held.get(art.key) ?? { geometry: build(art), users: 0 };
+  entry.users++;
+  held.set(art.key, entry);
+  return entry.geometry;
+}
+
+export function releaseGeometry({ key, faces, ink }: ArtGeometry): void {
+  const entry = held.get(key);
+  if (!entry || --entry.users > 0) return;
+  held.delete(key);
+  faces.dispose();
+  ink.dispose();
+}
+
+/** How many arts have buffers now. */
+export const heldGeometries = (): number => held.size;
+
+function build(art: ArtToDraw): ArtGeometry {
+  const faces = new BufferGeometry();
+  faces.setAttribute('position', new BufferAttribute(art.positions, 3));
+  faces.setIndex(new BufferAttribute(art.indices, 1));
+  if (art.normals) faces.setAttribute('normal', new BufferAttribute(art.normals, 3));
+  if (art.uv) faces.setAttribute('uv', new BufferAttribute(art.uv, 2));
+  if (art.colors) faces.setAttribute('color', new BufferAttribute(art.colors, 4));
+  art.groups.forEach(({ start, count }, i) => faces.addGroup(start * 3, count * 3, i));
+  const ink = new BufferGeometry();
+  ink.setAttribute('position', new BufferAttribute(art.ink, 3));
+  let tree = art.tree && MeshBVH.deserialize(art.tree, faces, { setIndex: false });
+  return { key: art.key, faces, ink, tree: () => (tree ??= new MeshBVH(faces, { indirect: true })) };
+}

@@ -1,0 +1,38 @@
+import { faceNeighbours, plainMesh } from '@yard-brace/core';
+import { realSides, snapOnFace } from './snap';
+import type { ArtToDraw } from './art-to-draw';
+
+/** A flat square of two triangles, and one upright on its right side. */
+function square(): ArtToDraw {
+  const mesh = plainMesh(
+    [0, 0, 0, 2, 0, 0, 2, 0, -2, 0, 0, -2, 2, 2, 0, 2, 2, -2],
+    [0, 1, 2, 0, 2, 3, 1, 4, 5, 1, 5, 2],
+  );
+  return {
+    origin: [0, 0, 0],
+    positions: Float32Array.from(mesh.positions),
+    indices: mesh.indices as Uint32Array<ArrayBuffer>,
+    neighbours: Int32Array.from(faceNeighbours(mesh)),
+    groups: [],
+  } as unknown as ArtToDraw;
+}
+
+describe('what the pointer catches', () => {
+  const flat = (p: readonly number[]): [number, number] => [p[0]! * 100, p[2]! * 100];
+
+  it('takes no diagonal of a polygon for an edge', () => {
+    const art = square();
+    expect(realSides(art, 0).sort()).toEqual([0, 1, 4, 5]);
+    // Right beside the diagonal, and yet the edge is one of the square's own.
+    const snap = snapOnFace(art, 0, [1.2, 0, -1.15], [120, -115], flat);
+    expect(snap.kind).toBe('face');
+    const [a, b] = snap.edge;
+    expect(a.filter((v, k) => v !== b[k]).length).toBe(1);
+  });
+
+  it('catches vertices first, then edges', () => {
+    const art = square();
+    expect(snapOnFace(art, 0, [1.98, 0, -0.02], [198, -2], flat).kind).toBe('vertex');
+    expect(snapOnFace(art, 0, [1.5, 0, -0.02], [150, -2], flat).kind).toBe('edge');
+  });
+});

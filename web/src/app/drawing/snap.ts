@@ -1,0 +1,104 @@
+import { cross, distance, normalized, subtract, type Vec3 } from '@yard-brace/core';
+import type { ArtToDraw } from './art-to-draw';
+
+export type SnapKind = 'vertex' | 'edge middle' | 'face centre' | 'edge' | 'face';
+
+/** A point of the art that the pointer catches on. */
+export interface Snap {
+  kind: SnapKind;
+  at: Vec3;
+  /** unit normal of the face */
+  normal: Vec3;
+  /** the nearest edge of the face, end to end */
+  edge: [Vec3, Vec3];
+}
+
+/** How near, in CSS pixels, the pointer must come to catch. */
+const CATCH_PIXELS = 11;
+
+/**
+ * What the pointer catches on a face it is over: its vertices first, then edge middles and the centre, then the
+ * edge itself, else the place on the face.
+ *
+ * @param onScreen a point of the piece's space in CSS pixels
+ */
+export function snapOnFace(
+  art: ArtToDraw,
+  face: number,
+  hit: Vec3,
+  pointer: readonly [number, number],
+  onScreen: (p: Vec3) => [number, number],
+): Snap {
+  const corners = [0, 1, 2].map((k) => cornerAt(art, face * 3 + k)) as [Vec3, Vec3, Vec3];
+  const mix = (a: Vec3, b: Vec3, share: number): Vec3 => a.map((v, i) => v + (b[i]! - v) * share) as Vec3;
+  const away = (p: Vec3) => {
+    const [x, y] = onScreen(p);
+    return Math.hypot(x - pointer[0], y - pointer[1]);
+  };
+  const sideOf = (side: number): [Vec3, Vec3] => {
+    const [p, q] = [cornerAt(art, side), cornerAt(art, side - (side % 3) + ((side + 1) % 3))];
+    return [p, q];
+  };
+  const sides = realSides(art, face).map(sideOf);
+  const alongSide = ([a, b]: [Vec3, Vec3]): Vec3 => {
+    const d = b.map((v, i) => v - a[i]!);
+    const l = d.reduce((sum, v) => sum + v * v, 0);
+    const share = l > 0 ? d.reduce((sum, v, i) => sum + v * (hit[i]! - a[i]!), 0) / l : 0;
+    return mix(a, b, Math.min(1, Math.max(0, share)));
+  };
+  const edge = sides.reduce((best, side) =>
+    distance(alongSide(side), hit) < distance(alongSide(best), hit) ? side : best,
+  );
+  const candidates: [SnapKind, Vec3][] = [
+    ...corners.map((p): [SnapKind, Vec3] => ['vertex', p]),
+    ...sides.map(([a, b]): [SnapKind, Vec3] => ['edge middle', mix(a, b, 0.5)]),
+    ['face centre', mix(mix(corners[0], corners[1], 0.5), corners[2], 1 / 3)],
+    ['edge', alongSide(edge)],
+  ];
+  const order: SnapKind[][] = [['vertex'], ['edge middle', 'face centre'], ['edge']];
+  const normal = unitNormal(corners);
+  for (const kinds of order) {
+    const near = candidates
+      .filter(([kind, p]) => kinds.includes(kind) && away(p) <= CATCH_PIXELS)
+      .sort((a, b) => away(a[1]) - away(b[1]))[0];
+    if (near) return { kind: near[0], at: near[1], normal, edge };
+  }
+  return { kind: 'face', at: hit, normal, edge };
+}
+
+/** Faces of one flat region that are looked through for its edges, at most. */
+const MAX_REGION_FACES = 4096;
+/** Faces whose normals differ by less than this lie in one plane, as one minus the cosine. */
+const COPLANAR_TOLERANCE = 1e-6;
+
+/**
+ * The sides (3 * face + k) of the flat region round a face that a person would call edges: not the diagonals that
+ * cut its polygons into triangles. All sides of the face itself where the region has none.
+ */
+export function realSides({ neighbours, ...art }: ArtToDraw, face: number): number[] {
+  const normalOf = (f: number) =>
+    unitNormal([0, 1, 2].map((k) => cornerAt(art, f * 3 + k)) as [Vec3, Vec3, Vec3]);
+  const normal = normalOf(face);
+  const flat = (f: number) =>
+    1 - normalOf(f).reduce((sum, v, k) => sum + v * normal[k]!, 0) < COPLANAR_TOLERANCE;
+  const seen = new Set([face]);
+  const found: number[] = [];
+  for (const f of seen) {
+    for (let k = 0; k < 3; k++) {
+      const other = neighbours[f * 3 + k] ?? -1;
+      if (other < 0 || !(seen.has(other) || flat(other))) found.push(f * 3 + k);
+      else if (seen.size < MAX_REGION_FACES) seen.add(other);
+    }
+  }
+  return found.length ? found : [0, 1, 2].map((k) => face * 3 + k);
+}
+
+function cornerAt(
+  { indices, positions, origin }: Pick<ArtToDraw, 'indices' | 'positions' | 'origin'>,
+  corner: number,
+): Vec3 {
+  const v = indices[corner]! * 3;
+  return [0, 1, 2].map((i) => positions[v + i]! + origin[i]!) as Vec3;
+}
+
+const unitNormal = ([a, b, c]: [Vec3, Vec3, Vec3]): Vec3 => normalized(cross(subtract(b, a), subtract(c, a)));

@@ -1,0 +1,232 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  numberAttribute,
+  signal,
+  untracked,
+} from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
+import { Splitter } from 'primeng/splitter';
+import { ApiError } from '../../api/api';
+import { sentenceOf } from '../../api/told';
+import { AroundStore } from '../../state/around-store';
+import { ArtStore } from '../../state/art-store';
+import { BenchStore } from '../../state/bench-store';
+import { DeviationStore } from '../../state/deviation-store';
+import { FacePicker } from '../../state/face-picker';
+import { ImportReports } from '../../state/import-report';
+import { Importer } from '../../state/importer';
+import { LadderStore } from '../../state/ladder-store';
+import { NewArtStore } from '../../state/new-art-store';
+import { Operations } from '../../state/operations';
+import { Picking } from '../../state/picking';
+import { PieceSaver } from '../../state/piece-saver';
+import { Proposals } from '../../state/proposals';
+import { ProxyMeasure } from '../../state/proxy-measure';
+import { Selection } from '../../state/selection';
+import { ShapeEditor } from '../../state/shape-editor';
+import { ShelfStore } from '../../state/shelf-store';
+import { ViewMarks } from '../../state/view-marks';
+import { ViewSettingsStore } from '../../state/view-settings';
+import { WrapStore } from '../../state/wrap-store';
+import { Ask } from '../../ui/ask';
+import { DropFiles } from '../../ui/drop-files';
+import { FindPiece } from '../../ui/find-piece';
+import { Gutters } from '../../ui/gutters';
+import { type Crumb, Header } from '../../ui/header';
+import { SameName } from '../../ui/same-name';
+import { Compute } from '../../workers/compute';
+import type { FaceHit } from '../../viewport/layers/art-layer';
+import { BenchBar } from './bench-bar';
+import { JobCard } from './job-card';
+import type { Leavable } from './leave-bench';
+import { OlderVersions } from './older-versions';
+import { ReadingLine } from './reading-line';
+import { SaveNotice } from './save-notice';
+import { Strip } from './strip';
+import { BenchView } from './view/bench-view';
+
+/** The stores of one bench: they live and go with it. */
+const BENCH_STORES = [
+  BenchStore,
+  PieceSaver,
+  Proposals,
+  Selection,
+  ViewSettingsStore,
+  ViewMarks,
+  Picking,
+  ArtStore,
+  FacePicker,
+  Operations,
+  ShapeEditor,
+  AroundStore,
+  LadderStore,
+  WrapStore,
+  NewArtStore,
+  DeviationStore,
+  ProxyMeasure,
+];
+
+/** One piece on the bench: the strip, the view, the job card. */
+@Component({
+  selector: 'yb-bench-page',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    Header,
+    FindPiece,
+    BenchBar,
+    SaveNotice,
+    SameName,
+    OlderVersions,
+    Splitter,
+    Gutters,
+    Strip,
+    BenchView,
+    ReadingLine,
+    JobCard,
+    DropFiles,
+  ],
+  providers: BENCH_STORES,
+  host: { '(window:beforeunload)': 'closing($event)' },
+  template: `
+    <div class="page" #drop="dropFiles" (ybDropFiles)="import($event)">
+      <yb-header [places]="places()">
+        <yb-find-piece start [pieces]="yard()?.shelf ?? []" />
+        <yb-bench-bar />
+      </yb-header>
+      <yb-save-notice />
+      <yb-same-name (compare)="compareWith($event.piece)" />
+      <main>
+        <h1 class="sr-only">{{ document()?.name ?? 'Bench' }}</h1>
+        @if (missing()) {
+          <p class="missing">{{ missing() }}</p>
+          @if (broken()) {
+            <yb-older-versions [piece]="pieceId()" (restored)="open(pieceId())" />
+          }
+        } @else {
+          <p-splitter
+            [panelSizes]="[11.7, 60.2, 28.1]"
+            [minSizes]="[8, 30, 24]"
+            [gutterSize]="5"
+            [style]="{ height: '100%', minHeight: 0, border: 0, borderRadius: 0 }"
+            stateKey="yard-brace.bench"
+            stateStorage="local"
+            [ybGutters]="['Width of the shelf', 'Width of the view']"
+          >
+            <ng-template #panel
+              ><yb-strip [pieces]="yard()?.shelf ?? []" [current]="pieceId()"
+            /></ng-template>
+            <ng-template #panel>
+              <div class="middle">
+                <yb-bench-view (hit)="hit.set($event)" />
+                <yb-reading-line [hit]="hit()" />
+              </div>
+            </ng-template>
+            <ng-template #panel><yb-job-card /></ng-template>
+          </p-splitter>
+        }
+      </main>
+      @if (drop.over()) {
+        <div class="drop-over" aria-hidden="true">
+          Let go to import the files into {{ piece()?.yard?.name }}
+        </div>
+      }
+    </div>
+  `,
+  styleUrl: './bench-page.css',
+})
+export class BenchPage implements Leavable {
+  private readonly bench = inject(BenchStore);
+  private readonly shelf = inject(ShelfStore);
+  private readonly importer = inject(Importer);
+  private readonly compute = inject(Compute);
+  private readonly router = inject(Router);
+  private readonly ask = inject(Ask);
+  readonly pieceId = input.required({ transform: numberAttribute });
+  protected readonly yard = toSignal(this.shelf.yard$, { initialValue: null });
+  protected readonly piece = toSignal(this.bench.piece$, { initialValue: null });
+  protected readonly document = toSignal(this.bench.document$);
+  private readonly lastDelivery = toSignal(this.bench.delivered$);
+  protected readonly hit = signal<FaceHit | null>(null);
+  protected readonly missing = signal('');
+  protected readonly broken = signal(false);
+  private left = false;
+
+  protected readonly places = computed((): Crumb[] => {
+    const piece = this.piece();
+    return [
+      { name: piece?.yard.name ?? '…', link: piece ? `/yards/${piece.yard.id}` : '/' },
+      { name: this.document()?.name ?? '…' },
+    ];
+  });
+  private readonly yardId = computed(() => this.piece()?.yard.id);
+
+  constructor() {
+    inject(ImportReports).fold();
+    // They work by themselves as long as the bench is open.
+    inject(ProxyMeasure);
+    inject(NewArtStore);
+    inject(DestroyRef).onDestroy(() => (this.left = true));
+    effect(() => {
+      const id = this.pieceId();
+      untracked(() => void this.open(id));
+    });
+    effect(() => {
+      // What is saved comes with what the shelf shows of it; only a yard that was just opened, or a delivery, asks for all.
+      const yardId = this.yardId();
+      this.lastDelivery();
+      if (yardId) untracked(() => void this.shelf.load(yardId).catch(() => undefined));
+    });
+    effect(() => {
+      const name = this.document()?.name;
+      if (name) globalThis.document.title = `${name} · Yard Brace`;
+    });
+  }
+
+  async mayLeave(): Promise<boolean> {
+    if (this.bench.unsaved) await this.bench.settled().catch(() => undefined);
+    if (!this.bench.unsaved) return true;
+    return this.ask.ask({
+      title: 'The last change is not saved',
+      text: 'It is kept in this browser and comes back when you open the piece again.',
+      accept: 'Leave now',
+      reject: 'Stay',
+    });
+  }
+
+  protected closing(event: BeforeUnloadEvent): void {
+    if (this.bench.unsaved || this.compute.task?.stop) event.preventDefault();
+  }
+
+  /** A file dropped here comes to the bench, unless the person turned to another piece meanwhile. */
+  protected async import(files: File[]): Promise<void> {
+    const from = this.piece();
+    if (!from) return;
+    const added = await this.importer.import(from.yard.id, files);
+    if (added.length === 1 && !this.left && this.piece()?.id === from.id)
+      await this.router.navigate(['/pieces', added[0]]);
+  }
+
+  /** New art for a piece: the bench turns to it, and its intake step says what would change. */
+  protected async compareWith(piece: number): Promise<void> {
+    if (this.pieceId() !== piece) await this.router.navigate(['/pieces', piece]);
+  }
+
+  protected async open(id: number): Promise<void> {
+    this.missing.set('');
+    this.broken.set(false);
+    try {
+      await this.bench.open(id);
+    } catch (error) {
+      if (this.pieceId() !== id) return;
+      this.missing.set(sentenceOf(error));
+      this.broken.set(error instanceof ApiError && error.code === 'broken');
+    }
+  }
+}

@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import type { Finding, WorkingStep } from '@yard-brace/core';
+import { BenchStore } from '../../state/bench-store';
+import { Operations } from '../../state/operations';
+import { Disclosure } from '../../ui/disclosure';
+
+/** What there is to say about one step: each finding with its reason and, where there is one, its fix. */
+@Component({
+  selector: 'yb-finding-list',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Disclosure],
+  template: `
+    @if (findings().length) {
+      <ul aria-label="Findings">
+        @for (finding of findings(); track finding.id) {
+          <li
+            [class]="finding.severity"
+            [attr.data-finding]="finding.id"
+            (pointerenter)="light(finding)"
+            (pointerleave)="light(null)"
+            (focusin)="light(finding)"
+            (focusout)="light(null)"
+          >
+            <yb-disclosure [label]="finding.says" more="why">
+              <p class="faded">{{ finding.why }}</p>
+            </yb-disclosure>
+            @if (finding.fix; as fix) {
+              <button type="button" class="quiet-button" (click)="bench.apply(fix.edit)">
+                {{ fix.label }}
+              </button>
+            }
+            @if (finding.mend; as mend) {
+              <button type="button" class="quiet-button" (click)="operations.propose(mend.operation)">
+                {{ mend.label }} …
+              </button>
+            }
+          </li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    ul {
+      display: grid;
+      gap: 1px;
+    }
+    li {
+      padding: 5px 8px 5px 10px;
+      border-left: 3px solid var(--rule);
+      background: var(--paper);
+    }
+    .warning {
+      border-left-color: var(--brass);
+    }
+    .error {
+      border-left: 6px solid var(--vermilion);
+    }
+    p {
+      margin-top: 3px;
+    }
+    .quiet-button {
+      margin: 2px 0 0 -4px;
+      font-weight: 600;
+    }
+  `,
+})
+export class FindingList {
+  protected readonly bench = inject(BenchStore);
+  protected readonly operations = inject(Operations);
+  readonly step = input.required<WorkingStep>();
+  private readonly judged = toSignal(this.bench.judged$);
+  protected readonly findings = computed(
+    () => this.judged()?.findings.filter(({ step }) => step === this.step()) ?? [],
+  );
+
+  /** Pointing at a fault that has a place lights it in the view. */
+  protected light(finding: Finding | null): void {
+    if (finding && !finding.places) return;
+    void this.operations.lightFault(finding?.places ?? null);
+  }
+}

@@ -1,0 +1,23 @@
+import { computed, inject, type Signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { counted } from '@yard-brace/core';
+import { Selection } from '../../../../state/selection';
+
+export interface ChosenParts {
+  /** ids of the chosen parts; none stands for all, in operations */
+  ids: Signal<string[]>;
+  none: Signal<boolean>;
+  /** "everything", "2 parts": what an operation is done to */
+  words: Signal<string>;
+}
+
+/** The parts that are chosen, as panels need them. Called where a component is made. */
+export function chosenParts(): ChosenParts {
+  const parts = toSignal(inject(Selection).parts$, { requireSync: true });
+  const ids = computed(() => [...parts()]);
+  return {
+    ids,
+    none: computed(() => parts().size === 0),
+    words: computed(() => (parts().size === 0 ? 'everything' : counted(parts().size, 'part'))),
+  };
+}

@@ -1,0 +1,84 @@
+import { ChangeDetectionStrategy, Component, effect, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import type { Operation } from '@yard-brace/core';
+import { BenchStore } from '../../../../state/bench-store';
+import { Operations } from '../../../../state/operations';
+import { NumberField } from '../../../../ui/number-field';
+import { chosenParts } from './chosen-parts';
+import { weldCountText } from './weld-count';
+
+const DEFAULT_WELD_MM = 0.2;
+
+/** Welding, filling, orienting and cleaning of the chosen parts, or of all. */
+@Component({
+  selector: 'yb-mend-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [NumberField],
+  template: `
+    <section class="panel">
+      <h3>Repair {{ chosen.words() }}</h3>
+      <div class="row">
+        <button type="button" class="act" (click)="propose(weld())" data-testid="weld">Weld</button>
+        <yb-number
+          [value]="weldMm()"
+          (changed)="tryWeld($event)"
+          unit="mm"
+          label="Weld distance"
+          [min]="0.0001"
+          [digits]="4"
+          [width]="84"
+        />
+        <span class="faded figures" role="status">{{ weldCount() }}</span>
+      </div>
+      <div class="row">
+        <button type="button" class="act" (click)="propose({ op: 'fill-holes', parts: chosen.ids() })">
+          Fill holes
+        </button>
+        <button type="button" class="act" (click)="propose({ op: 'face-outward', parts: chosen.ids() })">
+          Orient outward
+        </button>
+        <button type="button" class="act" (click)="propose({ op: 'flip', parts: chosen.ids() })">
+          Flip all
+        </button>
+        <button type="button" class="act" (click)="clean()">Clean</button>
+      </div>
+    </section>
+  `,
+})
+export class MendPanel {
+  private readonly operations = inject(Operations);
+  private readonly document = toSignal(inject(BenchStore).document$);
+  protected readonly chosen = chosenParts();
+  protected readonly weldMm = signal(DEFAULT_WELD_MM);
+  protected readonly weldCount = signal('');
+
+  constructor() {
+    // A count is of the piece as it was.
+    effect(() => {
+      this.document();
+      this.weldCount.set('');
+    });
+  }
+
+  protected weld = (): Operation => ({
+    op: 'weld',
+    parts: this.chosen.ids(),
+    metres: this.weldMm() / 1000,
+  });
+
+  /** The count follows the distance: a larger one can be tried before anything is proposed. */
+  protected async tryWeld(mm: number): Promise<void> {
+    this.weldMm.set(mm);
+    this.weldCount.set('…');
+    this.weldCount.set(weldCountText(await this.operations.try(this.weld())));
+  }
+
+  protected clean(): void {
+    const which = ['doubled', 'hidden', 'zero-area', 'specks', 'unused'] as const;
+    this.propose({ op: 'remove-faces', parts: this.chosen.ids(), which: [...which] });
+  }
+
+  protected propose(operation: Operation): void {
+    void this.operations.propose(operation);
+  }
+}

@@ -1,0 +1,194 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  type ElementRef,
+  input,
+  type OnDestroy,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
+import type ApexCharts from 'apexcharts';
+import type { ApexOptions } from 'apexcharts';
+
+/** One point of the chart. */
+export interface LadderPoint {
+  shapes: number;
+  millimetres: number;
+}
+
+const INK = '#56636A';
+const TIDE = '#17616E';
+const MOSS = '#41703F';
+
+/** What each further shape buys: deviation over the number of shapes, and the line that is good enough. */
+@Component({
+  selector: 'yb-ladder-chart',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<span class="unit figures" aria-hidden="true">mm off</span>
+    <div #place role="img" [attr.aria-label]="label()"></div>`,
+  styles: `
+    :host {
+      position: relative;
+      display: block;
+      /* The chart takes the width it is given, and never asks for the one it had. */
+      contain: inline-size;
+      min-height: 132px;
+    }
+    .unit {
+      position: absolute;
+      z-index: 1;
+      top: 2px;
+      right: 6px;
+      padding-left: 4px;
+      font-size: 11px;
+      color: var(--faded);
+      background: var(--card);
+    }
+  `,
+})
+export class LadderChart implements OnDestroy {
+  readonly points = input.required<readonly LadderPoint[]>();
+  /** millimetres that whoever collides does not mind; null when nobody was named */
+  readonly enough = input<number | null>(null);
+  readonly at = input(0);
+  readonly turn = output<number>();
+  private readonly place = viewChild.required<ElementRef<HTMLElement>>('place');
+  private readonly ready = signal<ApexCharts | null>(null);
+  private gone = false;
+
+  protected readonly label = () =>
+    `Deviation by number of shapes: ${this.points()
+      .map(({ shapes, millimetres }) => `${shapes}: ${millimetres.toFixed(0)} mm`)
+      .join(', ')}`;
+
+  constructor() {
+    afterNextRender(() => void this.open());
+    effect(() => {
+      const chart = this.ready();
+      const options = this.options();
+      if (chart) void chart.updateOptions(options, false, false, false);
+    });
+  }
+
+  ngOnDestroy(): void {
+    this.gone = true;
+    this.ready()?.destroy();
+  }
+
+  private async open(): Promise<void> {
+    const { default: Chart } = await import('apexcharts');
+    if (this.gone) return;
+    const chart = new Chart(this.place().nativeElement, this.options());
+    await chart.render();
+    if (this.gone) chart.destroy();
+    else this.ready.set(chart);
+  }
+
+  private options(): ApexOptions {
+    const points = this.points();
+    const enough = this.enough();
+    const most = Math.max(...points.map(({ millimetres }) => millimetres), (enough ?? 0) * 1.2, 1e-6);
+    return {
+      chart: {
+        type: 'line',
+        height: 132,
+        nonce: document.querySelector('yb-root')?.getAttribute('ngCspNonce') ?? undefined,
+        animations: { enabled: false },
+        toolbar: { show: false },
+        zoom: { enabled: false },
+        selection: { enabled: false },
+        fontFamily: 'JetBrains Mono Variable, monospace',
+        foreColor: INK,
+        parentHeightOffset: 0,
+        events: {
+          markerClick: (_event: unknown, _chart: unknown, { dataPointIndex }: { dataPointIndex: number }) =>
+            this.turn.emit(dataPointIndex),
+          click: (_event: unknown, _chart: unknown, picked: { dataPointIndex: number }) => {
+            if (picked.dataPointIndex >= 0) this.turn.emit(picked.dataPointIndex);
+          },
+        },
+      },
+      series: [{ name: 'mm off', data: points.map(({ millimetres }) => millimetres) }],
+      stroke: { width: 1.5, colors: [TIDE], curve: 'straight' },
+      markers: {
+        size: 3.5,
+        colors: ['#FCFAF5'],
+        strokeColors: TIDE,
+        strokeWidth: 1.5,
+        hover: { sizeOffset: 1 },
+        discrete: [
+          { seriesIndex: 0, dataPointIndex: this.at(), size: 6, fillColor: TIDE, strokeColor: TIDE },
+        ],
+      },
+      grid: {
+        borderColor: '#D9D1C1',
+        xaxis: { lines: { show: false } },
+        padding: { top: -18, right: 14, bottom: -8, left: 6 },
+      },
+      xaxis: {
+        categories: points.map(({ shapes }) => String(shapes)),
+        labels: { show: false },
+        axisTicks: { show: false },
+        axisBorder: { show: false },
+        tooltip: { enabled: false },
+        crosshairs: { show: false },
+      },
+      yaxis: {
+        min: 0,
+        max: roundAbove(most),
+        tickAmount: 2,
+        labels: {
+          formatter: (value: number) => roundMillimetres(value),
+          style: { fontSize: '11px' },
+          offsetX: -8,
+        },
+      },
+      tooltip: {
+        custom: ({ dataPointIndex }: { dataPointIndex: number }) => {
+          const point = this.points()[dataPointIndex];
+          return point
+            ? `<span class="ladder-tip">${point.shapes} ${point.shapes === 1 ? 'shape' : 'shapes'}, ${roundMillimetres(point.millimetres)} mm</span>`
+            : '';
+        },
+      },
+      legend: { show: false },
+      annotations: {
+        yaxis:
+          enough === null
+            ? []
+            : [
+                {
+                  y: enough,
+                  borderColor: MOSS,
+                  strokeDashArray: 4,
+                  label: {
+                    text: 'good enough',
+                    position: 'left',
+                    textAnchor: 'start',
+                    borderWidth: 0,
+                    offsetX: 4,
+                    offsetY: -2,
+                    style: { background: 'transparent', color: MOSS, fontSize: '11px' },
+                  },
+                },
+              ],
+      },
+    };
+  }
+}
+
+/** The next round number: 1, 2, 4, 6 or 8 and zeros. */
+function roundAbove(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value));
+  return ([1, 2, 4, 6, 8, 10].find((step) => step * power >= value) ?? 10) * power;
+}
+
+const roundMillimetres = (value: number): string =>
+  value >= 100
+    ? value.toFixed(0)
+    : value >= 1 || value === 0
+      ? String(Number(value.toFixed(1)))
+      : value.toPrecision(2);

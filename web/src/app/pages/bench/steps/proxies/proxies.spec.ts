@@ -1,0 +1,269 @@
+import { Comparer, type Ladder, plainMesh, replaceProxies, type Shape, type Vec3 } from '@yard-brace/core';
+import { DeviationStore } from '../../../../state/deviation-store';
+import { LadderStore } from '../../../../state/ladder-store';
+import { ViewSettingsStore } from '../../../../state/view-settings';
+import { type TestBench, testBench } from '../../../../testing/bench';
+import { postDocument, postPiece } from '../../../../testing/post';
+import { shown } from '../../../../testing/shown';
+import { stripArt } from '../../../../testing/strip';
+import { deviationColors, LEGEND } from '../../../../viewport/deviation-paint';
+import { Stopped } from '../../../../workers/compute';
+import { LadderPanel } from './ladder-panel';
+import { RungsPanel, rungTitle, specksText } from './rungs-panel';
+import { costText, ShapesPanel } from './shapes-panel';
+import { WrapPanel } from './wrap-panel';
+
+const box = (x: number, half: number): Shape => ({
+  kind: 'box',
+  center: [x, 0.5, 0.5],
+  halfExtents: [half, 0.5, 0.5],
+  rotation: [0, 0, 0, 1],
+});
+const art = plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1], [0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]);
+const comparer = new Comparer(art);
+const rung = (shapes: Shape[]) => ({ shapes, figures: comparer.compare(shapes) });
+const ladder: Ladder = {
+  rungs: [rung([box(0.5, 0.5)]), rung([box(0.25, 0.25), box(0.75, 0.25)])],
+  goodEnough: 1,
+  specks: 2,
+};
+
+describe('the ladder', () => {
+  let bench: TestBench;
+  beforeEach(async () => {
+    bench = await testBench(postPiece(postDocument()));
+    bench.jobs['ladder']!.and.resolveTo({ ladder, now: null });
+  });
+  const run = async () => {
+    const panel = await bench.show(LadderPanel);
+    await panel.press('Break');
+    return bench.show(RungsPanel);
+  };
+  const shapesShown = () => bench.proposals.proposal?.preview.proxies.map(({ shape }) => shape);
+  const figure = (name: string) => bench.proposals.proposal!.figures.find((each) => each.name === name);
+
+  it('is run for the chosen agent with the openings of the piece, and shows the rung that is good enough', async () => {
+    const clearance = {
+      id: 'c',
+      name: 'hatch',
+      center: [9, 9, 9] as Vec3,
+      halfExtents: [1, 1, 1] as Vec3,
+      rotation: [0, 0, 0, 1] as [number, number, number, number],
+      through: 'z' as const,
+    };
+    bench.store.apply({ kind: 'set-clearances', clearances: [clearance] });
+    const rungs = await run();
+    const [, request] = bench.jobs['ladder']!.calls.mostRecent().args;
+    expect(request).toEqual(
+      jasmine.objectContaining({ agentDetail: 0.04, maxShapes: 32, mayCross: true, primitives: true }),
+    );
+    expect(request.clearances).toEqual([
+      { kind: 'box', center: [9, 9, 9], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] },
+    ]);
+    expect(shapesShown()!.length).toBe(2);
+    expect(rungs.one('.on').textContent!.trim()).toBe('2');
+    expect(rungs.one('.enough').textContent!.trim()).toBe('2');
+    expect(figure('Openings kept free')).toEqual(
+      jasmine.objectContaining({ now: '—', next: '1 of 1', good: true }),
+    );
+    expect(rungs.text).toContain('2 specks too small');
+  });
+
+  it('asks for what the person has set', async () => {
+    const panel = await bench.show(LadderPanel);
+    await panel.tick('Prefer primitives');
+    await panel.type('Max shapes', '7');
+    await panel.choose('Agent', 'No agent (full detail)');
+    await panel.press('Break');
+    const [, request] = bench.jobs['ladder']!.calls.mostRecent().args;
+    expect(request).toEqual(
+      jasmine.objectContaining({ agentDetail: 0, maxShapes: 7, primitives: false, mayCross: true }),
+    );
+  });
+
+  it('is walked by click and by arrow, the view following; kept as one edit with its intent', async () => {
+    const rungs = await run();
+    rungs.one('[data-rung="1"]').click();
+    await rungs.rest();
+    expect(shapesShown()).toEqual(ladder.rungs[0]!.shapes);
+    expect(figure('Shapes')!.next).toBe('1');
+    rungs.one('.rungs').dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight' }));
+    await rungs.rest();
+    expect(shapesShown()!.length).toBe(2);
+    rungs.one('.rungs').dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight' }));
+    expect(shapesShown()!.length).toBe(2);
+    const { edit } = bench.proposals.proposal!;
+    expect('intent' in edit && edit.intent).toEqual({
+      op: 'ladder',
+      parts: { by: 'all' },
+      parameters: {
+        maxShapes: 32,
+        maxVertices: 32,
+        primitives: true,
+        mayCross: true,
+        agent: 'deckhand',
+        shapes: 2,
+      },
+    });
+    bench.proposals.keep();
+    expect(bench.store.document.proxies.length).toBe(2);
+    await rungs.rest();
+    expect(rungs.has('[data-testid=ladder]')).toBeFalse();
+    bench.store.undo();
+    expect(bench.store.document.proxies).toEqual([]);
+  });
+
+  it('goes when another proposal comes, and when its own is discarded', async () => {
+    const rungs = await run();
+    bench.proposals.propose({ source: 'size', title: 'x', edit: { kind: 'rename-piece', name: 'x' } });
+    await rungs.rest();
+    expect(bench.get(LadderStore).ladder).toBeNull();
+    await run();
+    bench.proposals.discard();
+    expect(bench.get(LadderStore).ladder).toBeNull();
+    bench.get(LadderStore).turnTo(0);
+    expect(bench.proposals.proposal).toBeNull();
+  });
+
+  it('breaks up chosen faces only, and adds their shapes to those that are there', async () => {
+    bench.store.apply(replaceProxies([{ id: 'rung-2-1', shape: box(4, 1) }]));
+    bench.selection.setArt(stripArt());
+    bench.selection.chooseFaces(Uint8Array.from([0, 1, 0, 1, 0, 0, 0, 0]), 'only');
+    const panel = await bench.show(LadderPanel);
+    await panel.press('Break 2 faces into shapes');
+    expect([...bench.jobs['ladder']!.calls.mostRecent().args[1].faces]).toEqual([1, 3]);
+    expect(shapesShown()!.length).toBe(3);
+    expect(new Set(bench.proposals.proposal!.preview.proxies.map(({ id }) => id)).size).toBe(3);
+    const { edit } = bench.proposals.proposal!;
+    expect(edit.kind === 'put-proxies' && [edit.changed.length, edit.removed, edit.intent]).toEqual([
+      2,
+      [],
+      undefined,
+    ]);
+  });
+
+  it('changes nothing when it is stopped, or when the piece was changed meanwhile', async () => {
+    bench.jobs['ladder']!.and.rejectWith(new Stopped('Stopped.'));
+    const panel = await bench.show(LadderPanel);
+    await panel.press('Break');
+    expect([bench.proposals.proposal, bench.said()]).toEqual([null, '']);
+    bench.jobs['ladder']!.and.callFake(async () => {
+      bench.store.apply({ kind: 'rename-mesh', name: 'Meanwhile' });
+      return { ladder, now: null };
+    });
+    await panel.press('Break');
+    expect(bench.proposals.proposal).toBeNull();
+    expect(bench.said()).toContain('break it again');
+  });
+
+  it('says of a rung what it is, and of specks what became of them', () => {
+    const agent = {
+      id: 'a',
+      name: 'gull',
+      height: 1,
+      radius: 0.1,
+      step: 0.1,
+      slopeDegrees: 40,
+      detail: 0.04,
+    };
+    const shownLadder = { ...ladder, agent, ofFaces: false, now: null, at: 0 };
+    expect(rungTitle(shownLadder, 0)).toMatch(/^1 shape, .* off$/);
+    expect(rungTitle(shownLadder, 1)).toMatch(/good enough for the gull$/);
+    expect([specksText(0), specksText(1)]).toEqual(['', '1 speck too small to collide with has no shape.']);
+  });
+});
+
+describe('the deviation view', () => {
+  it('measures what is shown while it is looked at, and not otherwise', async () => {
+    const bench = await testBench(postPiece(postDocument()));
+    const deviation = bench.get(DeviationStore);
+    const { vertices, uncovered: _uncovered, ...figures } = comparer.inDetail([box(0.5, 0.5)]);
+    bench.jobs['measure']!.and.resolveTo({ figures, vertices });
+    bench.store.apply(replaceProxies([{ id: 'a', shape: box(0.5, 0.5) }]));
+    await bench.clock.move(1000);
+    expect(bench.jobs['measure']).not.toHaveBeenCalled();
+    bench.get(ViewSettingsStore).toggle('deviation');
+    await bench.clock.move(1000);
+    expect(bench.jobs['measure']).toHaveBeenCalledTimes(1);
+    expect(shown(deviation.deviation$)!.vertices.length).toBe(4);
+    bench.get(ViewSettingsStore).toggle('deviation');
+    await bench.clock.move(1000);
+    expect(shown(deviation.deviation$)).toBeNull();
+  });
+
+  it('is switched off when it gets no figures, with a word', async () => {
+    const bench = await testBench(postPiece(postDocument()));
+    bench.get(DeviationStore);
+    bench.jobs['measure']!.and.rejectWith(new Error('broke'));
+    bench.store.apply(replaceProxies([{ id: 'a', shape: box(0.5, 0.5) }]));
+    bench.get(ViewSettingsStore).toggle('deviation');
+    await bench.clock.move(1000);
+    expect(bench.get(ViewSettingsStore).settings.deviation).toBeFalse();
+    expect(bench.notices.notices.length).toBe(1);
+  });
+
+  it('paints either side in steps, pale where nothing is off', () => {
+    const paint = (value: number) => [
+      ...deviationColors({ vertices: Float32Array.of(value), scale: 0.04, proxyOutside: 0, artOutside: 0 }),
+    ];
+    expect(LEGEND.length).toBe(9);
+    expect(paint(0)).toEqual(paint(0.009));
+    expect(paint(0.011)).not.toEqual(paint(-0.011));
+    expect(paint(0.05)).toEqual(paint(1));
+  });
+});
+
+describe('the list of shapes', () => {
+  it('names kept or proposed shapes, and removes kept ones', async () => {
+    const bench = await testBench(postPiece(postDocument()));
+    bench.store.apply(
+      replaceProxies([
+        { id: 'a', shape: box(0, 1) },
+        { id: 'b', shape: box(2, 1) },
+      ]),
+    );
+    const page = await bench.show(ShapesPanel);
+    expect(page.all('[data-shape]').map((each) => each.dataset['kind'])).toEqual(['box', 'box']);
+    page.one('[data-shape="2"]').dispatchEvent(new Event('pointerenter'));
+    await page.rest();
+    expect(page.one('.lit').dataset['shape']).toBe('2');
+    page.one<HTMLButtonElement>('[aria-label="Remove shape 1"]').click();
+    await page.rest();
+    expect(bench.store.document.proxies.map(({ id }) => id)).toEqual(['b']);
+    bench.store.undo();
+    await page.rest();
+    await page.press('Remove all 2 shapes');
+    expect(bench.store.document.proxies).toEqual([]);
+    bench.proposals.propose({
+      source: 'wrap',
+      title: 'x',
+      edit: replaceProxies([{ id: 'c', shape: box(0, 1) }]),
+    });
+    await page.rest();
+    expect(page.text).toContain('Proposed shapes');
+    expect(page.has('[aria-label="Remove shape 1"]')).toBeFalse();
+  });
+
+  it('says the corners of a hull, and the kind of anything else', () => {
+    const hull = { kind: 'hull', points: [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1], faces: [[0, 1, 2]] } as Shape;
+    expect([costText(hull), costText(box(0, 1))]).toEqual(['4 corners', 'box']);
+  });
+});
+
+describe('wrapping', () => {
+  it('says what the button will do, and asks for it', async () => {
+    const bench = await testBench(postPiece(postDocument()));
+    const page = await bench.show(WrapPanel);
+    expect(page.one('[data-testid=propose]').textContent).toContain('Wrap the piece in a box');
+    await page.press('Hull');
+    await page.type('Max corners', '12');
+    expect(page.one('[data-testid=propose]').textContent).toContain('Wrap the piece in a hull');
+    await page.press('Wrap the piece in a hull');
+    expect(bench.jobs['wrapArt']!.calls.mostRecent().args[1]).toEqual({
+      kind: 'hull',
+      per: 'piece',
+      turned: true,
+      maxCorners: 12,
+    });
+  });
+});

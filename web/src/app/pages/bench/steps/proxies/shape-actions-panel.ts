@@ -1,0 +1,125 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { counted, cutShape, growShape, ownFrame, ringShape, rotate } from '@yard-brace/core';
+import { Notices } from '../../../../state/notices';
+import { ShapeEditor } from '../../../../state/shape-editor';
+import { AmountField } from '../../../../ui/amount-field';
+import { NumberField } from '../../../../ui/number-field';
+import { AXES, AxisButtons } from './axis-buttons';
+
+/** What is done to the chosen shapes: grown, cut, joined, given a ring, removed. */
+@Component({
+  selector: 'yb-shape-actions-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [AmountField, AxisButtons, NumberField],
+  template: `
+    @if (count()) {
+      <section class="panel" data-testid="shape-actions">
+        <div class="row">
+          @if (count() > 1) {
+            <button type="button" class="act" (click)="editor.join()">Join {{ count() }} in a hull</button>
+          }
+          <button type="button" class="act danger" (click)="editor.remove()">Remove {{ what() }}</button>
+        </div>
+        <div class="row">
+          <span class="name faded">Cut in two, across its own</span>
+          <yb-axis-buttons verb="Cut across" (pressed)="cut($event)" />
+        </div>
+        <div class="row">
+          <span class="name faded">Grow by</span>
+          <yb-amount [value]="grow()" unit="mm" [digits]="1" label="Grow by" (changed)="grow.set($event)" />
+          <button type="button" class="act" (click)="growBy(grow())">Grow</button>
+          <button type="button" class="act" (click)="growBy(-grow())">Shrink</button>
+        </div>
+        <div class="row">
+          <span class="name faded">Ring at</span>
+          <yb-number
+            [value]="at()"
+            unit="%"
+            label="Ring at"
+            [min]="1"
+            [max]="99"
+            [digits]="0"
+            [width]="58"
+            (changed)="at.set($event)"
+          />
+          <span class="faded">scaled to</span>
+          <yb-number
+            [value]="factor()"
+            unit="%"
+            label="Ring scaled to"
+            [min]="1"
+            [max]="1000"
+            [digits]="0"
+            [width]="62"
+            (changed)="factor.set($event)"
+          />
+          <button type="button" class="act" (click)="ring()">
+            {{ factor() < 100 ? 'Waist, in two' : 'Belly' }}
+          </button>
+        </div>
+      </section>
+    }
+  `,
+  styles: `
+    .name {
+      flex: 1;
+      min-width: 0;
+    }
+    .danger {
+      color: #a8341f;
+    }
+  `,
+})
+export class ShapeActionsPanel {
+  protected readonly editor = inject(ShapeEditor);
+  private readonly notices = inject(Notices);
+  private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
+  protected readonly count = computed(() => this.chosen().length);
+  protected readonly what = computed(() => (this.count() === 1 ? 'shape' : counted(this.count(), 'shape')));
+  /** millimetres */
+  protected readonly grow = signal(10);
+  /** hundredths of its height, and of its width there */
+  protected readonly at = signal(50);
+  protected readonly factor = signal(120);
+
+  protected cut(axis: 0 | 1 | 2): void {
+    let whole = 0;
+    this.editor.change((shape) => {
+      const { center, rotation } = ownFrame(shape);
+      const { below, above } = cutShape(shape, { point: center, normal: rotate(rotation, AXES[axis]) });
+      if (below && above) return [below, above];
+      whole++;
+      return [shape];
+    });
+    if (whole)
+      this.notices.say(
+        `${counted(whole, 'shape')} would be too thin when cut there, and stayed whole.`,
+        true,
+      );
+  }
+
+  protected growBy(millimetres: number): void {
+    let vanishing = 0;
+    this.editor.change((shape) => {
+      const grown = growShape(shape, millimetres / 1000);
+      if (!grown) vanishing++;
+      return [grown ?? shape];
+    });
+    if (vanishing)
+      this.notices.say(
+        `${counted(vanishing, 'shape')} would vanish, and stayed as it was; shrink by less.`,
+        true,
+      );
+  }
+
+  protected ring(): void {
+    let without = 0;
+    this.editor.change((shape) => {
+      const ringed = ringShape(shape, { at: this.at() / 100, factor: this.factor() / 100 });
+      if (!ringed) without++;
+      return ringed?.shapes ?? [shape];
+    });
+    if (without) this.notices.say('A ring lies across a cylinder, a box or a hull, between its ends.', true);
+  }
+}

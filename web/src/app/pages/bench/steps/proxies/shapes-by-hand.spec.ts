@@ -1,0 +1,187 @@
+import { ownFrame, replaceProxies, type Shape, shapeVolume } from '@yard-brace/core';
+import { ShapeEditor } from '../../../../state/shape-editor';
+import { type TestBench, testBench } from '../../../../testing/bench';
+import { AroundPanel } from './around-panel';
+import { ShapeActionsPanel } from './shape-actions-panel';
+import { ShapeCopiesPanel } from './shape-copies-panel';
+import { ShapeNumbersPanel } from './shape-numbers-panel';
+import { ShapesPanel } from './shapes-panel';
+
+const box = (x: number): Shape => ({
+  kind: 'box',
+  center: [x, 0.5, 0.5],
+  halfExtents: [0.5, 0.5, 0.5],
+  rotation: [0, 0, 0, 1],
+});
+
+describe('a shape in the hand', () => {
+  let bench: TestBench;
+  let editor: ShapeEditor;
+  const shapes = () => bench.store.document.proxies.map(({ shape }) => shape);
+  beforeEach(async () => {
+    bench = await testBench();
+    editor = bench.get(ShapeEditor);
+    const ball: Shape = { kind: 'sphere', center: [5, 0, 0], radius: 0.5 };
+    bench.store.apply(
+      replaceProxies([
+        { id: 'a', shape: box(2) },
+        { id: 'b', shape: ball },
+      ]),
+    );
+  });
+  const type = async (page: Awaited<ReturnType<typeof bench.show>>, label: string, text: string) => {
+    const field = page.one<HTMLInputElement>(`input[aria-label="${label}"]`);
+    field.value = text;
+    field.dispatchEvent(new Event('change', { bubbles: true }));
+    await new Promise((resolve) => setTimeout(resolve));
+    await page.rest();
+    return field.value;
+  };
+
+  it('is chosen in the list, one or several', async () => {
+    const list = await bench.show(ShapesPanel);
+    const press = (n: number, shiftKey = false) => {
+      list
+        .one(`[aria-label="Choose shape ${n}"]`)
+        .dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey }));
+      return list.rest();
+    };
+    await press(1);
+    await press(2, true);
+    expect(list.all('[aria-pressed=true]').length).toBe(2);
+    await press(2);
+    expect(editor.chosen.map(({ id }) => id)).toEqual(['b']);
+  });
+
+  it('has its numbers: sums and units are understood, and what is none says so', async () => {
+    const page = await bench.show(ShapeNumbersPanel);
+    expect(page.text).toBe('');
+    editor.choose('a');
+    await page.rest();
+    expect(await type(page, 'Size x', '0.4+0.02')).toBe('0.42 m');
+    expect(await type(page, 'Position y', '750 mm')).toBe('0.75 m');
+    expect(await type(page, 'Rotation z', '30')).toBe('30°');
+    const [shape] = shapes();
+    expect(ownFrame(shape!).size[0]).toBeCloseTo(0.42, 12);
+    expect(ownFrame(shape!).center).toEqual([2, 0.75, 0.5]);
+    expect(await type(page, 'Size y', 'tall')).toBe('1 m');
+    expect(bench.said()).toBe('“tall” is no number; type one, or a sum like 0.4+0.02.');
+    expect(await type(page, 'Size y', '-3')).toBe('0.001 m');
+    // A ball has no rotation, and two shapes have no numbers.
+    editor.choose('b');
+    await page.rest();
+    expect(page.has('input[aria-label="Rotation x"]')).toBeFalse();
+    editor.choose('a', { more: true });
+    await page.rest();
+    expect(page.has('input')).toBeFalse();
+  });
+
+  it('is duplicated, mirrored over the pivot, repeated side by side', async () => {
+    editor.choose('a');
+    const page = await bench.show(ShapeCopiesPanel);
+    const press = async (label: string) => {
+      page.one(`[aria-label="${label}"]`).click();
+      await page.rest();
+    };
+    await page.press('Duplicate');
+    expect(ownFrame(shapes()[2]!).center).toEqual([3, 0.5, 0.5]);
+    bench.store.undo();
+    editor.choose('a');
+    await page.rest();
+    await press('Mirror along x');
+    const pivot = bench.store.document.pivot.position[0];
+    expect(ownFrame(shapes()[2]!).center[0]).toBeCloseTo(2 * pivot - 2, 12);
+    bench.store.undo();
+    editor.choose('a');
+    await page.rest();
+    await page.type('Copies', '3');
+    await press('Repeat along z');
+    expect(
+      shapes()
+        .slice(2)
+        .map((shape) => ownFrame(shape).center[2]),
+    ).toEqual([1.5, 2.5, 3.5]);
+  });
+
+  it('is cut in two, grown, shrunk, joined and removed', async () => {
+    editor.choose('a');
+    const page = await bench.show(ShapeActionsPanel);
+    page.one('[aria-label="Cut across y"]').click();
+    await page.rest();
+    expect(shapes().length).toBe(3);
+    expect(shapeVolume(shapes()[0]!)).toBeCloseTo(0.5, 12);
+    await page.press('Grow');
+    expect(ownFrame(shapes()[0]!).size[0]).toBeCloseTo(1.02, 12);
+    bench.store.undo();
+    await page.rest();
+    await type(page, 'Grow by', '2 m');
+    await page.press('Shrink');
+    expect(bench.said()).toBe('1 shape would vanish, and stayed as it was; shrink by less.');
+    const [first, , third] = bench.store.document.proxies.map(({ id }) => id);
+    editor.choose(first!);
+    editor.choose(third!, { more: true });
+    await page.rest();
+    await page.press('Join 2 in a hull');
+    expect(shapes().length).toBe(2);
+    expect(shapeVolume(shapes()[0]!)).toBeCloseTo(1, 9);
+    await page.press('Remove');
+    expect(shapes().length).toBe(1);
+    expect(page.text.trim()).toBe('');
+  });
+
+  it('that would be too thin when cut stays whole, with a word', async () => {
+    const thin: Shape = {
+      kind: 'box',
+      center: [2, 0, 0],
+      halfExtents: [1, 0.0006, 1],
+      rotation: [0, 0, 0, 1],
+    };
+    bench.store.apply(replaceProxies([{ id: 'a', shape: thin }]));
+    editor.choose('a');
+    const page = await bench.show(ShapeActionsPanel);
+    page.one('[aria-label="Cut across y"]').click();
+    await page.rest();
+    expect([shapes(), bench.said()]).toEqual([
+      [thin],
+      '1 shape would be too thin when cut there, and stayed whole.',
+    ]);
+  });
+
+  it('is shown every kind with its figures, the closest marked, and takes the one that is pressed', async () => {
+    const ball: Shape = { kind: 'sphere', center: [2, 0.5, 0.5], radius: 0.5 };
+    bench.jobs['shapesAround']!.and.resolveTo([
+      { kind: 'smallest-box', shape: box(2), volume: 1, deviation: 0.0125 },
+      { kind: 'sphere', shape: ball, volume: 0.52, deviation: 0.001 },
+    ]);
+    const page = await bench.show(AroundPanel);
+    expect(page.has('[data-testid=ask-around]')).toBeFalse();
+    editor.choose('a');
+    await page.rest();
+    await page.press('Other kinds for the chosen shape');
+    expect(page.all('[data-around]').map((row) => row.textContent!.replace(/\s+/g, ' ').trim())).toEqual([
+      jasmine.stringMatching(/Smallest box 12\.5 mm off$/),
+      jasmine.stringMatching(/Sphere closest ?1\.0 mm off$/),
+    ]);
+    await page.press('Sphere');
+    expect(shapes()[0]).toEqual(ball);
+    expect(page.has('[data-around]')).toBeFalse();
+  });
+
+  it('gets a belly in one hull, or a waist in two; a ball has none', async () => {
+    editor.choose('a');
+    const page = await bench.show(ShapeActionsPanel);
+    await page.press('Belly');
+    expect(shapes().map(({ kind }) => kind)).toEqual(['hull', 'sphere']);
+    expect(shapeVolume(shapes()[0]!)).toBeGreaterThan(1);
+    bench.store.undo();
+    await page.type('Ring scaled to', '60');
+    await page.press('Waist, in two');
+    expect(shapes().length).toBe(3);
+    bench.store.undo();
+    editor.choose('b');
+    await page.rest();
+    await page.press('Waist');
+    expect(shapes().map(({ kind }) => kind)).toEqual(['box', 'sphere']);
+    expect(bench.said()).toContain('A ring lies across a cylinder, a box or a hull');
+  });
+});

@@ -1,0 +1,162 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import {
+  counted,
+  ownFrame,
+  removeProxy,
+  replaceProxies,
+  type Shape,
+  shapeCorners,
+  shapeVolume,
+  sizeText,
+  volumeText,
+} from '@yard-brace/core';
+import { ArtStore } from '../../../../state/art-store';
+import { BenchStore } from '../../../../state/bench-store';
+import { Proposals } from '../../../../state/proposals';
+import { Selection } from '../../../../state/selection';
+import { ShapeEditor } from '../../../../state/shape-editor';
+import { tintOf } from '../../../../viewport/layers/tints';
+import { ShapeGlyph } from './shape-glyph';
+
+/** What a hull costs: the other kinds have no corners to be counted. */
+export const costText = (shape: Shape): string =>
+  shape.kind === 'hull' ? counted(shapeCorners(shape), 'corner') : shape.kind;
+
+/** The shapes, kept or proposed, one by one. */
+@Component({
+  selector: 'yb-shapes-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ShapeGlyph],
+  template: `
+    @if (list().length) {
+      <section class="panel">
+        <h3>{{ proposed() ? 'Proposed shapes' : 'Shapes' }}</h3>
+        <ul class="list">
+          @for (entry of list(); track entry.id) {
+            <li
+              [class.lit]="entry.id === pointed()"
+              [class.chosen]="chosen().has(entry.id)"
+              (pointerenter)="selection.point(entry.id)"
+              (pointerleave)="selection.point(null)"
+              [attr.data-shape]="entry.number"
+              [attr.data-kind]="entry.kind"
+            >
+              <button
+                type="button"
+                class="tag figures"
+                [style.border-color]="entry.tint"
+                [disabled]="proposed()"
+                [attr.aria-pressed]="chosen().has(entry.id)"
+                [attr.aria-label]="'Choose shape ' + entry.number"
+                title="Choose; Shift adds"
+                (click)="editor.choose(entry.id, { more: $event.shiftKey || $event.ctrlKey })"
+              >
+                {{ entry.number }}
+              </button>
+              <yb-shape-glyph [kind]="entry.kind" [style.color]="entry.tint" />
+              <span class="figures" [title]="entry.volume">{{ entry.size }}</span>
+              <span class="figures faded cost" [title]="entry.cost">{{ entry.cost }}</span>
+              @if (!proposed()) {
+                <button
+                  type="button"
+                  class="quiet-button"
+                  [attr.aria-label]="'Remove shape ' + entry.number"
+                  title="Remove this shape"
+                  (click)="remove(entry.id)"
+                  (focus)="selection.point(entry.id)"
+                  (blur)="selection.point(null)"
+                >
+                  <span class="pi pi-times" aria-hidden="true"></span>
+                </button>
+              }
+            </li>
+          }
+        </ul>
+        @if (!proposed() && list().length > 1) {
+          <button type="button" class="quiet-button danger" (click)="removeAll()">
+            Remove all {{ list().length }} shapes
+          </button>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    li {
+      gap: 6px;
+      padding: 0 4px;
+      min-width: 0;
+    }
+    li .figures {
+      font-size: 10.5px;
+    }
+    .lit {
+      background: #17616e17;
+    }
+    .chosen {
+      box-shadow: inset 3px 0 0 var(--tide);
+    }
+    .figures {
+      white-space: nowrap;
+    }
+    .cost {
+      flex: 1;
+      min-width: 0;
+      overflow: hidden;
+      text-align: right;
+      text-overflow: ellipsis;
+    }
+    .tag {
+      min-width: 28px;
+      padding: 0 3px;
+      color: inherit;
+      font-size: inherit;
+      text-align: center;
+      border: 1px solid;
+      border-left-width: 4px;
+      background: var(--card);
+      cursor: pointer;
+    }
+    button {
+      flex: none;
+      min-width: 24px;
+      min-height: 24px;
+      justify-content: center;
+    }
+    .danger {
+      color: #a8341f;
+      justify-self: start;
+    }
+  `,
+})
+export class ShapesPanel {
+  private readonly bench = inject(BenchStore);
+  protected readonly selection = inject(Selection);
+  protected readonly editor = inject(ShapeEditor);
+  private readonly selected = toSignal(this.selection.selected$, { requireSync: true });
+  protected readonly chosen = computed(() => this.selected().proxies);
+  private readonly shown = toSignal(inject(ArtStore).shown$, { initialValue: null });
+  private readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
+  protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
+  protected readonly proposed = computed(() => this.proposal() !== null);
+  protected readonly list = computed(() =>
+    (this.shown()?.proxies ?? []).map(({ id, shape }, i) => ({
+      id,
+      number: i + 1,
+      tint: tintOf(i + 1),
+      kind: shape.kind,
+      size: sizeText(ownFrame(shape).size),
+      cost: costText(shape),
+      volume: volumeText(shapeVolume(shape)),
+    })),
+  );
+
+  protected remove(id: string): void {
+    this.selection.point(null);
+    this.bench.apply(removeProxy(id));
+  }
+
+  protected removeAll(): void {
+    this.bench.apply(replaceProxies([]));
+  }
+}

@@ -1,0 +1,128 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import {
+  addClearance,
+  changeClearance,
+  type Clearance,
+  clearanceBetween,
+  removeClearance,
+  resizeClearance,
+  wallProbes,
+} from '@yard-brace/core';
+import { InputText } from 'primeng/inputtext';
+import { BenchStore } from '../../../../state/bench-store';
+import { Operations } from '../../../../state/operations';
+import { Picking } from '../../../../state/picking';
+import { FactTable } from '../../../../ui/fact-table';
+import { NumberField } from '../../../../ui/number-field';
+import { passageFacts } from './passage-facts';
+
+/** Openings that must stay open, and who passes them. */
+@Component({
+  selector: 'yb-clearances-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FactTable, NumberField, InputText],
+  template: `
+    <section class="panel">
+      <h3>Clearances: openings that must stay open</h3>
+      <div class="row">
+        <button type="button" class="act" (click)="add()" data-testid="add-clearance">
+          Corner to corner …
+        </button>
+        <span class="faded">two points of the opening, snapped to its faces</span>
+      </div>
+      @for (clearance of document()?.clearances ?? []; track clearance.id) {
+        <div class="clearance" [attr.data-clearance]="clearance.name">
+          <div class="row">
+            <input
+              pInputText
+              pSize="small"
+              class="grow"
+              [value]="clearance.name"
+              aria-label="Name of the clearance"
+              (change)="rename(clearance, $any($event.target).value)"
+            />
+            <button type="button" class="act" (click)="turn(clearance)" title="Which way one passes through">
+              along {{ clearance.through }}
+            </button>
+            <button
+              type="button"
+              class="quiet-button"
+              (click)="remove(clearance)"
+              [attr.aria-label]="'Remove ' + clearance.name"
+            >
+              <span class="pi pi-times" aria-hidden="true"></span>
+            </button>
+          </div>
+          <div class="row">
+            @for (axis of axes; track axis.name) {
+              <span class="labelled"
+                >{{ axis.name }}
+                <yb-number
+                  [value]="2 * clearance.halfExtents[axis.axis]!"
+                  (changed)="resize(clearance, axis.axis, $event)"
+                  unit="m"
+                  [label]="clearance.name + ' ' + axis.name"
+                  [min]="0.01"
+                  [width]="88"
+              /></span>
+            }
+          </div>
+          <yb-facts [facts]="passages(clearance)" [wraps]="true" />
+        </div>
+      }
+    </section>
+  `,
+  styles: `
+    .clearance {
+      display: grid;
+      gap: 5px;
+      padding: 6px 8px;
+      background: var(--paper);
+    }
+  `,
+})
+export class ClearancesPanel {
+  private readonly bench = inject(BenchStore);
+  private readonly operations = inject(Operations);
+  private readonly picking = inject(Picking);
+  protected readonly document = toSignal(this.bench.document$);
+  private readonly piece = toSignal(this.bench.piece$);
+  private readonly agents = computed(() => this.piece()?.yard.rules.agents ?? []);
+  protected readonly axes: { name: string; axis: 0 | 1 | 2 }[] = [
+    { name: 'width', axis: 0 },
+    { name: 'height', axis: 1 },
+    { name: 'depth', axis: 2 },
+  ];
+
+  protected passages = (clearance: Clearance) => passageFacts(clearance, this.agents());
+
+  /** A box between two corners of an opening; its thinner level side is the way through. */
+  protected async add(): Promise<void> {
+    const ends = await this.picking.askTwo(
+      'Pick one lower corner of the opening.',
+      'Pick the upper corner across from it.',
+    );
+    if (!ends) return;
+    const corners = { from: ends[0].at, to: ends[1].at, normal: ends[0].normal };
+    const probes = wallProbes(corners);
+    const wall = probes ? await this.operations.wallMetres(probes) : 0;
+    if (wall !== null) this.bench.apply(addClearance(this.bench.document, clearanceBetween(corners, wall)));
+  }
+
+  protected rename({ id, name }: Clearance, typed: string): void {
+    this.bench.apply(changeClearance(this.bench.document, id, { name: typed.trim() || name }));
+  }
+
+  protected turn({ id, through }: Clearance): void {
+    this.bench.apply(changeClearance(this.bench.document, id, { through: through === 'x' ? 'z' : 'x' }));
+  }
+
+  protected resize({ id }: Clearance, axis: 0 | 1 | 2, metres: number): void {
+    this.bench.apply(resizeClearance(this.bench.document, id, axis, metres));
+  }
+
+  protected remove({ id }: Clearance): void {
+    this.bench.apply(removeClearance(this.bench.document, id));
+  }
+}

@@ -1,0 +1,37 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { FindingList } from '../../finding-list';
+import { UnitPanel } from '../intake/unit-panel';
+import { AxesPanel } from './axes-panel';
+import { BakePanel } from './bake-panel';
+import { ClearancesPanel } from './clearances-panel';
+import { ReferencesPanel } from './references-panel';
+import { ScalePanel } from './scale-panel';
+import { TapePanel } from './tape-panel';
+
+/** True size: the unit, scale, axes, known things beside it, the tape, clearances, baking. */
+@Component({
+  selector: 'yb-size-step',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    FindingList,
+    UnitPanel,
+    ScalePanel,
+    AxesPanel,
+    ReferencesPanel,
+    TapePanel,
+    ClearancesPanel,
+    BakePanel,
+  ],
+  host: { class: 'step' },
+  template: `
+    <yb-finding-list step="size" />
+    <yb-unit-panel />
+    <yb-scale-panel />
+    <yb-axes-panel />
+    <yb-references-panel />
+    <yb-tape-panel />
+    <yb-clearances-panel />
+    <yb-bake-panel />
+  `,
+})
+export class SizeStep {}

@@ -1,0 +1,214 @@
+import { type Bounds, diagonalOf, isEmpty, type Sight, type Vec3 } from '@yard-brace/core';
+import type { ArtOfPiece } from '../../../drawing/art-to-draw';
+import { facesInArea } from '../../../drawing/screen-area';
+import { snapOnFace } from '../../../drawing/snap';
+import type { Cut } from '../../../state/view-settings';
+import { ArtLayer, type FaceHit } from '../../../viewport/layers/art-layer';
+import { CutLayer } from '../../../viewport/layers/cut-layer';
+import { HandlesLayer } from '../../../viewport/layers/handles-layer';
+import { MarksLayer, type MarksToDraw } from '../../../viewport/layers/marks-layer';
+import { NeighboursLayer } from '../../../viewport/layers/neighbours-layer';
+import { OverlayLayer } from '../../../viewport/layers/overlay-layer';
+import { PivotLayer } from '../../../viewport/layers/pivot-layer';
+import { ProxiesLayer } from '../../../viewport/layers/proxies-layer';
+import { type Reference, ReferencesLayer } from '../../../viewport/layers/references-layer';
+import type { ScreenPoint } from '../../../viewport/tool';
+import { CutTool } from '../../../viewport/tools/cut-tool';
+import type { CaughtPoint } from '../../../viewport/tools/pick-point-tool';
+import { Viewport } from '../../../viewport/viewport';
+import type { DragView } from './shape-drags';
+
+/** Marks are drawn this large, in diagonals of the piece. */
+const MARK_SIZE = 0.02;
+/** Faces that a probe looks at, at most. */
+const MAX_PROBED_FACES = 200;
+
+/** What lies under the pointer: a shape before the art that it covers. */
+export type Hit = { shape: string } | { art: FaceHit } | null;
+
+/** The viewport of the bench with its layers: what is drawn of a piece, and what can be asked of it. */
+export class BenchScene {
+  readonly viewport: Viewport;
+  readonly art: ArtLayer;
+  readonly proxies: ProxiesLayer;
+  readonly pivot: PivotLayer;
+  readonly marks: MarksLayer;
+  readonly cut: CutLayer;
+  readonly handles: HandlesLayer;
+  private readonly neighbours: NeighboursLayer;
+  private readonly references: ReferencesLayer;
+  private readonly chosen: OverlayLayer;
+  private readonly faults: OverlayLayer;
+  private drawn: { art: ArtOfPiece; piece: number } | null = null;
+  private painted = false;
+  private look = { veil: 0.5, lit: null as string | null, chosen: new Set() as ReadonlySet<string> };
+
+  constructor(canvas: HTMLCanvasElement, gridMetres: number) {
+    this.viewport = new Viewport(canvas, { gridMetres });
+    const changed = () => this.viewport.redraw();
+    this.art = new ArtLayer(changed);
+    this.proxies = new ProxiesLayer(changed);
+    this.pivot = new PivotLayer(changed);
+    this.marks = new MarksLayer(changed);
+    this.cut = new CutLayer(changed);
+    this.handles = new HandlesLayer(changed);
+    this.neighbours = new NeighboursLayer(changed);
+    this.references = new ReferencesLayer(changed);
+    this.chosen = new OverlayLayer('#17616E', 0.5, changed);
+    this.faults = new OverlayLayer('#C8412B', 0.6, changed);
+    this.viewport.add(
+      this.art,
+      this.neighbours,
+      this.references,
+      this.proxies,
+      this.chosen,
+      this.faults,
+      this.cut,
+      this.marks,
+      this.pivot,
+      this.handles,
+    );
+  }
+
+  /** Show the art of a piece. Another piece is looked at whole; the same one goes on being looked at as it was. */
+  setArt(art: ArtOfPiece | null, piece: number): void {
+    const before = this.art.bounds();
+    const same = this.drawn?.piece === piece;
+    this.chosen.show(null, null);
+    this.faults.show(null, null);
+    this.art.set(art);
+    if (!art) return;
+    this.drawn = { art, piece };
+    const now = this.art.bounds()!;
+    this.viewport.ground.lay(now);
+    if (!same || !before) this.viewport.fit();
+    else if (!isEmpty(before) && !isEmpty(now) && !alike(before, now)) this.viewport.rig.follow(before, now);
+  }
+
+  setNeighbours(pieces: readonly ArtOfPiece[]): void {
+    this.neighbours.set(pieces);
+  }
+
+  /** Known things beside the piece; whoever puts one there wants to see it. */
+  setReferences(references: readonly Reference[], { fit }: { fit: boolean }): void {
+    this.references.set(references, this.art.bounds());
+    if (fit && references.length) this.viewport.fit();
+  }
+
+  setMarks(marks: MarksToDraw): void {
+    const bounds = this.art.bounds();
+    this.marks.set(marks, (bounds && !isEmpty(bounds) ? diagonalOf(bounds) : 1) * MARK_SIZE);
+  }
+
+  setChosen(faces: Iterable<number> | null): void {
+    this.chosen.show(this.drawn?.art.art ?? null, faces);
+  }
+
+  setFaults(faces: Iterable<number> | null, edges: Float32Array | null): void {
+    this.faults.show(this.drawn?.art.art ?? null, faces, edges);
+  }
+
+  setCut(cut: Cut | null): void {
+    this.art.cut(this.cut.set(cut, this.art.bounds()));
+  }
+
+  /** @param deviation what the art is painted by; null shows it as it is */
+  setDeviation(deviation: Parameters<ArtLayer['paint']>[0]): void {
+    this.painted = this.art.paint(deviation);
+    this.applyLook();
+  }
+
+  /** @param veil 0 shows the art alone, 1 the proxies alone. @param lit the shape that is pointed at */
+  setLook(veil: number, lit: string | null, chosen: ReadonlySet<string>): void {
+    this.look = { veil, lit, chosen };
+    this.applyLook();
+  }
+
+  pick(at: ScreenPoint): Hit {
+    const ray = this.viewport.rayAt(at);
+    const shape = this.proxies.pick(ray);
+    if (shape !== null) return { shape };
+    const art = this.art.pick(ray);
+    return art && { art };
+  }
+
+  /** The face of the art at a point, proxies looked through. */
+  face = (at: ScreenPoint): FaceHit | null => this.art.pickFace(this.viewport.rayAt(at));
+
+  /** What the pointer catches at a point. */
+  snap(at: ScreenPoint): CaughtPoint | null {
+    const hit = this.face(at);
+    const art = this.drawn?.art.art;
+    if (!hit || !art) return null;
+    return { ...snapOnFace(art, hit.face, hit.at, at, (p) => this.viewport.onScreen(p)), part: hit.part };
+  }
+
+  /** Faces of the art whose middle lies in an area of the screen, seen or not, and from where it is looked at. */
+  facesIn(area: readonly ScreenPoint[]): { faces: Uint8Array; sight: Sight } | null {
+    const art = this.drawn?.art.art;
+    if (!art) return null;
+    const { toClip, width, height } = this.viewport.clipSpace();
+    return { faces: facesInArea(art, area, toClip, width, height), sight: this.viewport.rig.sight };
+  }
+
+  /** What a drag of shapes has to know of the view. */
+  dragView(gridMetres: number): DragView {
+    const { viewport } = this;
+    return {
+      sightline: (at) => {
+        const { origin, direction } = viewport.rayAt(at).ray;
+        return { origin: origin.toArray(), direction: direction.toArray() };
+      },
+      metresPerPixel: (at) => viewport.metresPerPixel([...at]),
+      looking: viewport.rig.sight.direction,
+      gridMetres,
+    };
+  }
+
+  /** A tool that drags the cut along its axis. */
+  cutTool(axis: 0 | 1 | 2, move: (share: number) => void): CutTool {
+    return new CutTool({ axis: () => this.axisOnScreen(axis), move });
+  }
+
+  /** Where faces of the art can be clicked: middles of those that are seen, in CSS pixels of the canvas. */
+  placesOf(wanted: (face: number) => boolean): ScreenPoint[] {
+    const art = this.drawn?.art.art;
+    if (!art) return [];
+    const { positions: p, indices, origin } = art;
+    const own = [...art.part.keys()].filter(wanted);
+    const step = Math.ceil(own.length / MAX_PROBED_FACES);
+    return own.flatMap((f, i) => {
+      if (i % step) return [];
+      const middle = [0, 1, 2].map(
+        (k) => origin[k]! + [0, 1, 2].reduce((sum, c) => sum + p[indices[f * 3 + c]! * 3 + k]!, 0) / 3,
+      ) as Vec3;
+      const at = this.viewport.onScreen(middle);
+      return this.face(at)?.face === f ? [at] : [];
+    });
+  }
+
+  dispose(): void {
+    this.viewport.dispose();
+  }
+
+  private axisOnScreen(axis: 0 | 1 | 2): readonly [ScreenPoint, ScreenPoint] {
+    const bounds = this.art.bounds()!;
+    const from = bounds.min.map((v, k) => (v + bounds.max[k]!) / 2) as Vec3;
+    const to: Vec3 = [...from];
+    to[axis] += bounds.max[axis] - bounds.min[axis];
+    return [this.viewport.onScreen(from), this.viewport.onScreen(to)];
+  }
+
+  private applyLook(): void {
+    const { veil, lit, chosen } = this.look;
+    this.art.fade(veil <= 0.5 ? 1 : 2 - 2 * veil);
+    this.proxies.show({ strength: Math.min(1, veil * 2), lit, chosen, outlined: this.painted });
+  }
+}
+
+/** Whether a view that showed one of two bounds well shows the other well too. */
+export function alike(a: Bounds, b: Bounds): boolean {
+  const [before, now] = [diagonalOf(a), diagonalOf(b)];
+  const moved = Math.hypot(...a.min.map((v, k) => (v + a.max[k]! - b.min[k]! - b.max[k]!) / 2));
+  return now < before * 1.4 && now > before / 1.4 && moved < before / 3;
+}

@@ -1,0 +1,221 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  type OnDestroy,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ArtStore } from '../../../state/art-store';
+import { BenchStore } from '../../../state/bench-store';
+import { Notices } from '../../../state/notices';
+import { Picking } from '../../../state/picking';
+import { Proposals } from '../../../state/proposals';
+import { Selection } from '../../../state/selection';
+import { ViewMarks } from '../../../state/view-marks';
+import { ViewSettingsStore } from '../../../state/view-settings';
+import type { FaceHit } from '../../../viewport/layers/art-layer';
+import type { Label } from '../../../viewport/layers/marks-layer';
+import type { ScreenPoint } from '../../../viewport/tool';
+import type { PlaceOnScreen } from '../../../viewport/viewport';
+import { BenchScene } from './bench-scene';
+import { bindScene } from './bind-scene';
+import { bindTool } from './bind-tool';
+import { CutBar } from './cut-bar';
+import { DeviationLegend } from './deviation-legend';
+import { PickPrompt } from './pick-prompt';
+import { ProposalBar } from './proposal-bar';
+import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
+import { marksOf, numberedShapes } from './shown-marks';
+import { ViewBar } from './view-bar';
+import { bindViewKeys } from './view-keys';
+
+/** Room between what is fitted and what lies over the view, in CSS pixels. */
+const CLEAR_PIXELS = 12;
+
+/** What a test can ask of the canvas: where something can be clicked. */
+export interface ProbedCanvas extends HTMLCanvasElement {
+  /** CSS pixels of the page; none when nothing of the part, or of the material, is seen */
+  placesOf?: (name: string) => { x: number; y: number }[];
+}
+
+/** The view of the bench: composes its layers and tools, and what lies over them. */
+@Component({
+  selector: 'yb-bench-view',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ViewBar, CutBar, DeviationLegend, PickPrompt, ProposalBar, ShapeOverlay],
+  template: `
+    <canvas #canvas tabindex="0" role="img" aria-label="View of the piece" data-testid="view"></canvas>
+    @if (area().length > 1) {
+      <svg class="area" aria-hidden="true"><polygon [attr.points]="areaPoints()" /></svg>
+    }
+    <yb-shape-overlay [scene]="scene()" [tags]="tags()" [tabs]="tabs()" aria-hidden="true" />
+    <div class="tags" aria-hidden="true">
+      @for (label of labelPlaces(); track label.id) {
+        @if (!label.behind) {
+          <span class="label figures" [style.transform]="placed(label)">{{ labels()[+label.id]?.text }}</span>
+        }
+      }
+      @if (handle(); as handle) {
+        <span
+          class="handle"
+          title="Drag the cut"
+          [style.transform]="placed(handle)"
+          (pointerdown)="grabCut($event)"
+          data-testid="cut-handle"
+          >cut</span
+        >
+      }
+    </div>
+    <yb-view-bar #bar (fit)="fit()" />
+    @if (!art()) {
+      <p class="waiting faded" role="status">{{ waiting() }}</p>
+    }
+    <div class="foot" #foot>
+      <span class="left">
+        <yb-deviation-legend [shapes]="shapes().length" />
+        <yb-cut-bar />
+      </span>
+      <yb-pick-prompt />
+      <yb-proposal-bar />
+    </div>
+  `,
+  styleUrl: './bench-view.css',
+})
+export class BenchView implements OnDestroy {
+  private readonly view = inject(ViewSettingsStore);
+  private readonly arts = inject(ArtStore);
+  private readonly notices = inject(Notices);
+  protected readonly selection = inject(Selection);
+  /** what of the art is under the pointer, for the reading line */
+  readonly hit = output<FaceHit | null>();
+
+  private readonly piece = toSignal(inject(BenchStore).piece$, { initialValue: null });
+  private readonly document = toSignal(this.arts.shown$, { initialValue: null });
+  private readonly settings = toSignal(this.view.settings$, { requireSync: true });
+  private readonly point = toSignal(inject(Picking).point$, { requireSync: true });
+  private readonly tapes = toSignal(inject(ViewMarks).tapes$, { requireSync: true });
+  protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
+  protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
+  protected readonly art = toSignal(this.arts.art$, { requireSync: true });
+  protected readonly waiting = toSignal(this.arts.waiting$, { requireSync: true });
+
+  protected readonly shapes = computed(() => numberedShapes(this.document() ?? { proxies: [] }));
+  protected readonly numbers = computed(() => new Map(this.shapes().map(({ id, number }) => [id, number])));
+  private readonly marks = computed(() => {
+    const document = this.document();
+    const { pivots, dimensions } = this.settings();
+    const agents = this.piece()?.yard.rules.agents ?? [];
+    return (
+      document && marksOf({ document, agents, tapes: this.tapes(), point: this.point(), pivots, dimensions })
+    );
+  });
+  protected readonly labels = computed((): readonly Label[] => this.marks()?.labels ?? []);
+  private readonly flipped = signal(false);
+  private readonly veil = computed(() => {
+    const { veil } = this.settings();
+    return this.flipped() ? (veil < 0.5 ? 1 : 0) : veil;
+  });
+
+  protected readonly tabs = signal<readonly PlaceOnScreen[]>([]);
+  protected readonly tags = signal<readonly PlaceOnScreen[]>([]);
+  protected readonly labelPlaces = signal<readonly PlaceOnScreen[]>([]);
+  protected readonly handle = signal<PlaceOnScreen | null>(null);
+  protected readonly area = signal<readonly ScreenPoint[]>([]);
+  protected readonly areaPoints = computed(() =>
+    this.area()
+      .map((point) => point.join())
+      .join(' '),
+  );
+
+  private readonly canvas = viewChild.required<ElementRef<ProbedCanvas>>('canvas');
+  private readonly bar = viewChild.required('bar', { read: ElementRef });
+  protected readonly scene = signal<BenchScene | null>(null);
+  private readonly sizes = new ResizeObserver(() => this.resize());
+
+  constructor() {
+    bindScene({ scene: this.scene, marks: this.marks, veil: this.veil });
+    bindTool({ scene: this.scene, read: (hit) => this.hit.emit(hit) });
+    bindViewKeys({
+      fit: () => this.fit(),
+      flip: (flipped) => this.flipped.set(flipped),
+      leaveDrag: () => this.scene()?.viewport.key(new KeyboardEvent('keydown', { key: 'Escape' })) ?? false,
+    });
+    afterNextRender(() => this.open());
+  }
+
+  ngOnDestroy(): void {
+    this.sizes.disconnect();
+    this.scene()?.dispose();
+  }
+
+  protected placed = ({ x, y }: PlaceOnScreen): string => `translate(${x}px, ${y}px)`;
+
+  protected fit(): void {
+    this.scene()?.viewport.fit();
+  }
+
+  protected grabCut(event: PointerEvent): void {
+    const [scene, cut] = [this.scene(), this.settings().cut];
+    if (!scene || !cut) return;
+    event.preventDefault();
+    const move = (share: number) => this.view.setCut({ at: (this.settings().cut?.at ?? 0) + share });
+    scene.viewport.grab(scene.cutTool(cut.axis, move), event);
+  }
+
+  private open(): void {
+    const canvas = this.canvas().nativeElement;
+    let scene: BenchScene;
+    try {
+      scene = new BenchScene(canvas, this.piece()?.yard.rules.gridMetres ?? DEFAULT_GRID_METRES);
+    } catch {
+      this.notices.say('This browser gives no WebGL, so there is no view; everything else works.', true);
+      return;
+    }
+    const { viewport, proxies, marks, cut } = scene;
+    viewport.onFrame = (places) => {
+      this.tags.set(places.get(proxies) ?? []);
+      this.tabs.set(places.get(scene.handles) ?? []);
+      this.labelPlaces.set(places.get(marks) ?? []);
+      const corners = places.get(cut) ?? [];
+      // The handle stands at the corner of the outline that is highest on the screen.
+      this.handle.set(
+        corners.reduce<PlaceOnScreen | null>((top, each) => (top && top.y <= each.y ? top : each), null),
+      );
+    };
+    viewport.onOverlay = (line) => this.area.set(line);
+    canvas.placesOf = (name) => this.placesOf(scene, name);
+    this.sizes.observe(canvas);
+    this.sizes.observe(this.bar().nativeElement);
+    this.scene.set(scene);
+    this.resize();
+  }
+
+  /** What is fitted keeps clear of the bar over the view. */
+  private resize(): void {
+    const { clientWidth, clientHeight } = this.canvas().nativeElement;
+    const bar = this.bar().nativeElement;
+    const viewport = this.scene()?.viewport;
+    if (!viewport) return;
+    viewport.rig.insets = { top: bar.offsetTop + bar.offsetHeight + CLEAR_PIXELS, bottom: CLEAR_PIXELS };
+    viewport.resize(clientWidth, clientHeight);
+  }
+
+  private placesOf(scene: BenchScene, name: string): { x: number; y: number }[] {
+    const drawn = this.arts.art;
+    if (!drawn) return [];
+    const { art, document } = drawn;
+    const part = document.nodes.findIndex((node) => node.name === name);
+    const material = document.materials.findIndex((each) => each.name === name);
+    const ranges = art.groups.filter((group) => group.material === material);
+    const wanted = (f: number) =>
+      part < 0 ? ranges.some(({ start, count }) => f >= start && f < start + count) : art.part[f] === part;
+    const corner = this.canvas().nativeElement.getBoundingClientRect();
+    return scene.placesOf(wanted).map(([x, y]) => ({ x: corner.left + x, y: corner.top + y }));
+  }
+}

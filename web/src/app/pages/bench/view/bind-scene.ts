@@ -1,0 +1,118 @@
+import { computed, effect, inject, type Signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ArtStore } from '../../../state/art-store';
+import { BenchStore } from '../../../state/bench-store';
+import { DeviationStore } from '../../../state/deviation-store';
+import { Selection } from '../../../state/selection';
+import { ShapeEditor } from '../../../state/shape-editor';
+import { ViewMarks } from '../../../state/view-marks';
+import { ViewSettingsStore } from '../../../state/view-settings';
+import type { MarksToDraw } from '../../../viewport/layers/marks-layer';
+import type { Reference } from '../../../viewport/layers/references-layer';
+import type { BenchScene } from './bench-scene';
+import { numberedShapes, swungParts } from './shown-marks';
+
+export interface BoundScene {
+  scene: Signal<BenchScene | null>;
+  /** everything that is drawn over the piece */
+  marks: Signal<MarksToDraw | null>;
+  /** 0 shows the art alone, 1 the proxies alone */
+  veil: Signal<number>;
+}
+
+/** Draws what the stores say, each thing again only when it has changed. Called where a component is made. */
+export function bindScene({ scene, marks, veil }: BoundScene): void {
+  const arts = inject(ArtStore);
+  const view = inject(ViewSettingsStore);
+  const selection = inject(Selection);
+  const stores = {
+    piece: toSignal(inject(BenchStore).piece$, { initialValue: null }),
+    document: toSignal(arts.shown$, { initialValue: null }),
+    art: toSignal(arts.art$, { requireSync: true }),
+    beside: toSignal(arts.beside$, { requireSync: true }),
+    chosen: toSignal(selection.faces$, { requireSync: true }),
+    pointed: toSignal(selection.pointed$, { requireSync: true }),
+    deviation: toSignal(inject(DeviationStore).deviation$, { requireSync: true }),
+    swing: toSignal(inject(ViewMarks).swing$, { requireSync: true }),
+    faults: toSignal(inject(ViewMarks).faults$, { requireSync: true }),
+    selected: toSignal(selection.selected$, { requireSync: true }),
+    drag: toSignal(inject(ShapeEditor).drag$, { requireSync: true }),
+    handles: toSignal(inject(ShapeEditor).handles$, { initialValue: [] }),
+  };
+  const settings = toSignal(view.settings$, { requireSync: true });
+  const { art } = stores;
+  /** One effect a thing; those that lie on the art are drawn again with it. */
+  const draw = (act: (scene: BenchScene) => void) =>
+    effect(() => {
+      const ready = scene();
+      if (ready) act(ready);
+    });
+
+  draw((s) => s.setArt(art(), art()?.piece ?? 0));
+  draw((s) => s.setNeighbours(stores.beside()));
+  const shapes = computed(() => stores.document()?.proxies ?? []);
+  draw((s) => s.proxies.set(numberedShapes({ proxies: shapes() })));
+  draw((s) => s.setLook(veil(), stores.pointed(), stores.selected().proxies));
+  draw((s) => (shapes(), s.proxies.preview(stores.drag()?.shapes ?? null)));
+  draw((s) => s.handles.set(stores.handles()));
+  draw((s) => (art(), s.setDeviation(stores.deviation())));
+  draw((s) => s.pivot.set(stores.document()?.pivot ?? null));
+  draw((s) => {
+    art();
+    const now = marks();
+    if (now) s.setMarks(now);
+  });
+  draw((s) => (art(), s.setChosen(marked(stores.chosen()?.faces ?? null))));
+  draw((s) => {
+    art();
+    const faults = stores.faults();
+    s.setFaults(faults?.faces ?? null, faults?.edges ?? null);
+  });
+
+  const from = computed(() => settings().from);
+  draw((s) => {
+    if (s.viewport.rig.from === from()) return;
+    s.viewport.rig.lookFrom(from());
+    s.viewport.fit();
+  });
+  const look = computed(
+    () => ({ wire: settings().wire, facing: settings().facing, checker: settings().checker }),
+    { equal: sameFields },
+  );
+  draw((s) => (art(), s.art.look(look())));
+  const cut = computed(() => settings().cut);
+  draw((s) => (art(), s.setCut(cut())));
+  const parts = computed(() => ({ hidden: settings().hidden, alone: settings().alone }), {
+    equal: sameFields,
+  });
+  draw((s) => {
+    const drawn = art();
+    const document = stores.document();
+    const swung = drawn && document && swungParts(document, drawn.document, stores.swing());
+    s.art.showParts(parts(), swung);
+  });
+  const references = computed(() => settings().references);
+  let stood = 0;
+  draw((s) => {
+    art();
+    const agents = stores.piece()?.yard.rules.agents ?? [];
+    const known = references().flatMap((id): Reference[] => {
+      if (id === 'door' || id === 'cube') return [{ kind: id }];
+      const agent = agents.find((each) => each.id === id);
+      return agent ? [{ kind: 'agent', agent }] : [];
+    });
+    s.setReferences(known, { fit: known.length > stood });
+    stood = known.length;
+  });
+}
+
+/** Numbers of the faces that are marked. */
+function marked(faces: Uint8Array | null): number[] | null {
+  if (!faces) return null;
+  const numbers: number[] = [];
+  faces.forEach((mark, face) => mark && numbers.push(face));
+  return numbers;
+}
+
+const sameFields = <T extends object>(a: T, b: T): boolean =>
+  (Object.keys(a) as (keyof T)[]).every((key) => a[key] === b[key]);

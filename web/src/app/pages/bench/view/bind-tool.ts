@@ -1,0 +1,82 @@
+import { computed, effect, inject, type Signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ArtStore } from '../../../state/art-store';
+import { FacePicker } from '../../../state/face-picker';
+import { Picking } from '../../../state/picking';
+import { Selection } from '../../../state/selection';
+import { ShapeEditor } from '../../../state/shape-editor';
+import { ViewSettingsStore } from '../../../state/view-settings';
+import type { FaceHit } from '../../../viewport/layers/art-layer';
+import type { Tool } from '../../../viewport/tool';
+import { AreaTool } from '../../../viewport/tools/area-tool';
+import { LookTool } from '../../../viewport/tools/look-tool';
+import { PickPointTool } from '../../../viewport/tools/pick-point-tool';
+import { SelectFacesTool } from '../../../viewport/tools/select-faces-tool';
+import type { BenchScene, Hit } from './bench-scene';
+
+export interface BoundTool {
+  scene: Signal<BenchScene | null>;
+  /** what of the art is under the pointer */
+  read: (hit: FaceHit | null) => void;
+}
+
+/** Gives the pointer to the tool that is asked for. Called where a component is made. */
+export function bindTool({ scene, read }: BoundTool): void {
+  const picking = inject(Picking);
+  const selection = inject(Selection);
+  const faces = inject(FacePicker);
+  const editor = inject(ShapeEditor);
+  const arts = inject(ArtStore);
+  const asked = toSignal(picking.asked$, { requireSync: true });
+  const settings = toSignal(inject(ViewSettingsStore).settings$, { requireSync: true });
+  const wanted = computed(() => {
+    if (asked()) return 'pick';
+    const { choosing, chooseBy } = settings();
+    if (!choosing) return 'look';
+    return chooseBy === 'box' || chooseBy === 'lasso' ? chooseBy : 'faces';
+  });
+
+  const hover = (hit: Hit) => {
+    selection.point(hit && 'shape' in hit ? hit.shape : null);
+    read(hit && 'art' in hit ? hit.art : null);
+  };
+  const toolFor = (s: BenchScene): Tool => {
+    const kind = wanted();
+    const look = { pick: (at: readonly [number, number]) => s.pick(at), hover };
+    switch (kind) {
+      case 'pick':
+        return new PickPointTool({
+          snap: (at) => s.snap(at),
+          hover: (point) => picking.hover(point?.at ?? null),
+          pick: ({ part, ...point }) => {
+            const node = arts.art?.document.nodes[part];
+            if (node) picking.pick({ ...point, part: node.id });
+          },
+        });
+      case 'box':
+      case 'lasso':
+        return new AreaTool({
+          shape: kind,
+          mark: (area, how) => {
+            const found = s.facesIn(area);
+            if (found) void faces.area(found.faces, found.sight, how);
+          },
+        });
+      case 'faces':
+        return new SelectFacesTool({
+          ...look,
+          face: s.face,
+          choose: (face, how) => void faces.click(face, how),
+        });
+      default:
+        return new LookTool({
+          ...look,
+          click: (hit, { shift }) => editor.choose(hit && 'shape' in hit ? hit.shape : null, { more: shift }),
+        });
+    }
+  };
+  effect(() => {
+    const ready = scene();
+    if (ready) ready.viewport.use(toolFor(ready));
+  });
+}

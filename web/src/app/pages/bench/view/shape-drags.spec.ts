@@ -1,0 +1,126 @@
+import { replaceProxies, type Shape, shapeHandles, type Vec3 } from '@yard-brace/core';
+import { ShapeEditor } from '../../../state/shape-editor';
+import { type TestBench, testBench } from '../../../testing/bench';
+import { shown } from '../../../testing/shown';
+import type { PointerAt } from '../../../viewport/tool';
+import { type DragView, faceDrag, moveDrag } from './shape-drags';
+
+const box = (x: number): Shape => ({
+  kind: 'box',
+  center: [x, 0.5, 0.5],
+  halfExtents: [0.5, 0.5, 0.5],
+  rotation: [0, 0, 0, 1],
+});
+/** A pixel is a hundredth of a metre, looked at from above or from the front. */
+const view = (looking: Vec3 | null): DragView => ({
+  sightline: ([x, y]) =>
+    looking
+      ? { origin: [x / 100, -y / 100, 9], direction: [0, 0, -1] }
+      : { origin: [x / 100, 9, y / 100], direction: [0, -1, 0] },
+  metresPerPixel: () => 0.01,
+  looking,
+  gridMetres: 0.25,
+});
+const at = (x: number, y: number, over: Partial<PointerAt> = {}): PointerAt => ({
+  at: [x, y],
+  pressed: true,
+  still: false,
+  shift: false,
+  alt: false,
+  ...over,
+});
+
+describe('dragging a shape', () => {
+  let bench: TestBench;
+  let editor: ShapeEditor;
+  const kept = (i: number) => bench.store.document.proxies[i]!.shape as Extract<Shape, { kind: 'box' }>;
+  const said = () => shown(editor.drag$)?.said;
+  beforeEach(async () => {
+    bench = await testBench();
+    editor = bench.get(ShapeEditor);
+    bench.store.apply(
+      replaceProxies([
+        { id: 'a', shape: box(0) },
+        { id: 'b', shape: box(2.13) },
+      ]),
+    );
+    editor.choose('a');
+  });
+  const face = (id: string) => {
+    const [proxy] = editor.chosen;
+    return faceDrag(
+      { view: view(null), editor },
+      proxy!,
+      shapeHandles(proxy!.shape).find((each) => each.id === id)!,
+    );
+  };
+
+  it('by a face makes it as large as the pointer went, and says how far it is to the next face', () => {
+    const drag = face('+x');
+    drag.down(at(60, 50));
+    drag.move(at(90, 80, { alt: true }));
+    expect(said()).toBe('1.30 × 1.00 × 1.00 m, +300.0 mm, 830.0 mm to face of 2');
+    drag.up();
+    expect([kept(0).center[0], kept(0).halfExtents[0]]).toEqual([jasmine.any(Number), jasmine.any(Number)]);
+    expect(kept(0).center[0] - kept(0).halfExtents[0]).toBeCloseTo(-0.5, 9);
+    expect(kept(0).halfExtents[0]).toBeCloseTo(0.65, 9);
+  });
+
+  it('by a face is caught by the neighbour’s, named, and by the grid where nothing else is', () => {
+    const drag = face('+x');
+    drag.down(at(50, 50));
+    drag.move(at(165, 50));
+    expect(said()).toContain('face of 2');
+    drag.move(at(126, 50));
+    expect(said()).toContain('grid 250.0 mm');
+    drag.move(at(165, 50));
+    drag.up();
+    // They meet exactly.
+    expect(kept(0).center[0] + kept(0).halfExtents[0]).toBeCloseTo(1.63, 12);
+  });
+
+  it('that is left with Escape, or a press that does not move, changes nothing', () => {
+    const before = kept(0);
+    const drag = face('+x');
+    drag.down(at(50, 50));
+    drag.move(at(90, 50));
+    expect(drag.key({ key: 'a' })).toBeFalse();
+    expect(drag.key({ key: 'Escape' })).toBeTrue();
+    drag.move(at(120, 50));
+    drag.up();
+    drag.down(at(50, 50));
+    drag.move(at(51, 50, { still: true }));
+    drag.up();
+    expect([kept(0), shown(editor.drag$), drag.key({ key: 'Escape' })]).toEqual([before, null, false]);
+  });
+
+  it('by its tag moves it over the ground, and its sides are caught', () => {
+    const drag = moveDrag({ view: view(null), editor }, editor.chosen);
+    drag.down(at(0, 0));
+    drag.move(at(110, 33, { alt: true }));
+    expect(said()).toMatch(/^1\.148[45] m$/);
+    drag.move(at(110, 33));
+    expect(said()).toContain('face of 2');
+    drag.up();
+    expect(kept(0).center.map((v) => Number(v.toFixed(6)))).toEqual([
+      1.13,
+      0.5,
+      jasmine.any(Number) as never,
+    ]);
+    expect(kept(0).center[0] + 0.5).toBeCloseTo(1.63, 12);
+  });
+
+  it('from the front moves it in that plane, and all that are chosen alike', () => {
+    editor.choose('b', { more: true });
+    const drag = moveDrag({ view: view([0, 0, -1]), editor }, editor.chosen);
+    drag.down(at(0, 0));
+    drag.move(at(40, -30, { alt: true }));
+    drag.up();
+    expect([0, 1].map((i) => kept(i).center.map((v) => Number(v.toFixed(6))))).toEqual([
+      [0.4, 0.8, 0.5],
+      [2.53, 0.8, 0.5],
+    ]);
+    bench.store.undo();
+    expect(kept(1).center).toEqual([2.13, 0.5, 0.5]);
+  });
+});

@@ -1,0 +1,140 @@
+import {
+  add,
+  caughtAt,
+  dot,
+  dragHandle,
+  lengthText,
+  measuredText,
+  moveShape,
+  ownFrame,
+  type Proxy,
+  scaled,
+  type Shape,
+  shapeBounds,
+  type ShapeHandle,
+  sizeText,
+  type SnapPlane,
+  subtract,
+  type Vec3,
+} from '@yard-brace/core';
+import { alongLine, onPlane } from '../../../drawing/along-line';
+import type { ShapeEditor } from '../../../state/shape-editor';
+import type { ScreenPoint } from '../../../viewport/tool';
+import { DragTool } from '../../../viewport/tools/drag-tool';
+
+/** CSS pixels within which a drag is caught. */
+const CATCH_PIXELS = 8;
+const AXES: readonly Vec3[] = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+];
+
+/** What a drag has to know of the view. */
+export interface DragView {
+  sightline: (at: ScreenPoint) => { origin: Vec3; direction: Vec3 };
+  metresPerPixel: (at: Readonly<Vec3>) => number;
+  /** where the view looks when it looks straight from a side; null when it looks freely */
+  looking: Vec3 | null;
+  gridMetres: number;
+}
+
+interface Dragging {
+  view: DragView;
+  editor: ShapeEditor;
+}
+
+/** Drags a face or a radius along its normal: what it meets is named, and how far it is to the next thing. */
+export function faceDrag({ view, editor }: Dragging, proxy: Proxy, handle: ShapeHandle): DragTool<number> {
+  const planes = editor.planesAcross(handle.normal, new Set([proxy.id]));
+  const start = dot(handle.at, handle.normal);
+  const within = view.metresPerPixel(handle.at) * CATCH_PIXELS;
+  return new DragTool<number>({
+    where: (at) => alongLine(view.sightline(at), handle.at, handle.normal),
+    move: (from, to, free) => {
+      const along = start + to - from;
+      const caught = free ? null : caughtAt(along, planes, { within, ...gridOf(view) });
+      const metres = (caught?.along ?? along) - start;
+      const shape = dragHandle(proxy.shape, handle.id, metres);
+      const said = [
+        sizeText(ownFrame(shape).size),
+        signed(metres),
+        caught?.name ?? gapText(start + metres, planes),
+      ];
+      editor.show({
+        shapes: new Map([[proxy.id, shape]]),
+        handle: handle.id,
+        said: said.filter(Boolean).join(', '),
+      });
+    },
+    drop: () => editor.drop(),
+    cancel: () => editor.cancel(),
+  });
+}
+
+/** Moves shapes over the ground, or in the plane that is looked at straight: the faces of the first one are caught. */
+export function moveDrag({ view, editor }: Dragging, proxies: readonly Proxy[]): DragTool<Vec3> {
+  const dragged = new Set(proxies.map(({ id }) => id));
+  const planes = AXES.map((axis) => editor.planesAcross(axis, dragged));
+  const bounds = shapeBounds(proxies[0]!.shape);
+  const { center } = ownFrame(proxies[0]!.shape);
+  const normal: Vec3 = view.looking ?? [0, 1, 0];
+  const within = view.metresPerPixel(center) * CATCH_PIXELS;
+  return new DragTool<Vec3>({
+    where: (at) => onPlane(view.sightline(at), center, normal),
+    move: (from, to, free) => {
+      const by = subtract(to, from);
+      const names = new Set<string>();
+      if (!free)
+        for (const k of [0, 1, 2] as const) {
+          if (Math.abs(normal[k]) > 0.999) continue;
+          const caught = caughtSide([bounds.min[k] + by[k], bounds.max[k] + by[k]], planes[k]!, within, view);
+          if (!caught) continue;
+          by[k] += caught.by;
+          names.add(caught.name);
+        }
+      const shapes = new Map(proxies.map(({ id, shape }): [string, Shape] => [id, moveShape(shape, by)]));
+      const said = [measuredText(Math.hypot(...by)), ...names].join(', ');
+      editor.show({ shapes, handle: null, said });
+    },
+    drop: () => editor.drop(),
+    cancel: () => editor.cancel(),
+  });
+}
+
+/** Which of two sides is caught first, and how far it has to go for that. */
+function caughtSide(
+  sides: readonly number[],
+  planes: readonly SnapPlane[],
+  within: number,
+  view: DragView,
+): { by: number; name: string } | null {
+  const found = sides.flatMap((side, i) => {
+    // The grid catches the lower side only: both would pull a shape that is no multiple of it to and fro.
+    const caught = caughtAt(side, planes, { within, ...(i === 0 ? gridOf(view) : {}) });
+    return caught ? [{ by: caught.along - side, name: caught.name }] : [];
+  });
+  return found.sort((a, b) => Math.abs(a.by) - Math.abs(b.by))[0] ?? null;
+}
+
+const gridOf = ({ gridMetres }: DragView) => ({
+  grid: gridMetres,
+  gridName: `grid ${lengthText(gridMetres)}`,
+});
+
+const signed = (metres: number): string => `${metres < 0 ? '−' : '+'}${lengthText(Math.abs(metres))}`;
+
+/** How far it is to the next face ahead: "12.0 mm to face of 3". */
+function gapText(along: number, planes: readonly SnapPlane[]): string {
+  const ahead = planes.filter((plane) => plane.along > along + 1e-6);
+  if (ahead.length === 0) return '';
+  const next = ahead.reduce((near, plane) => (plane.along < near.along ? plane : near));
+  return `${lengthText(next.along - along)} to ${next.name}`;
+}
+
+/** Where the label of a drag stands: at the handle that moves, or over the middle of the first shape. */
+export function labelPlace(shape: Shape, handle: ShapeHandle | undefined): Vec3 {
+  if (handle) return handle.at;
+  const { center, size } = ownFrame(shape);
+  return add(center, scaled([0, 1, 0], size[1] / 2));
+}

@@ -1,0 +1,198 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ArtStore } from '../../../state/art-store';
+import { BenchStore } from '../../../state/bench-store';
+import { Proposals } from '../../../state/proposals';
+import { Selection } from '../../../state/selection';
+import { ShapeEditor } from '../../../state/shape-editor';
+import type { PlaceOnScreen } from '../../../viewport/viewport';
+import type { BenchScene } from './bench-scene';
+import { faceDrag, labelPlace, moveDrag } from './shape-drags';
+import { numberedShapes } from './shown-marks';
+
+/** Until the rules of the yard are there. */
+export const DEFAULT_GRID_METRES = 4;
+
+/** What lies over the shapes in the view: their tags, and the tabs of the one in the hand. */
+@Component({
+  selector: 'yb-shape-overlay',
+  host: { class: 'tags' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (tag of tags(); track tag.id) {
+      @if (!tag.behind) {
+        <span
+          class="tag figures"
+          [class.lit]="tag.id === pointed()"
+          [class.chosen]="chosenIds().has(tag.id)"
+          [class.proposed]="proposal() !== null"
+          [attr.data-tag]="numbers().get(tag.id)"
+          [style.transform]="placed(tag)"
+          (pointerenter)="selection.point(tag.id)"
+          (pointerleave)="selection.point(null)"
+          (pointerdown)="grabShape(tag.id, $event)"
+          >{{ numbers().get(tag.id) }}</span
+        >
+      }
+    }
+    @for (tab of tabs(); track tab.id) {
+      @if (!tab.behind) {
+        <span
+          class="tab"
+          [class.held]="drag()?.handle === tab.id"
+          [attr.data-tab]="tab.id"
+          [style.transform]="placed(tab)"
+          (pointerdown)="grabFace(tab.id, $event)"
+        ></span>
+      }
+    }
+    @if (saidAt(); as place) {
+      <span class="said figures" [style.transform]="placed(place)" data-testid="drag-said">{{
+        drag()?.said
+      }}</span>
+    }
+  `,
+  styles: `
+    :host {
+      position: absolute;
+      inset: 0;
+      overflow: hidden;
+      pointer-events: none;
+    }
+    .tag {
+      position: absolute;
+      left: 0;
+      top: -24px;
+      margin-left: -11px;
+      min-width: 22px;
+      padding: 0 4px;
+      text-align: center;
+      font-size: 11px;
+      line-height: 15px;
+      background: var(--card);
+      border: 1px solid var(--ink);
+      pointer-events: auto;
+    }
+    .tag::after {
+      content: '';
+      position: absolute;
+      left: 50%;
+      bottom: -4px;
+      width: 6px;
+      height: 6px;
+      translate: -50% 0;
+      rotate: 45deg;
+      background: inherit;
+      border: inherit;
+      border-top-color: transparent;
+      border-left-color: transparent;
+    }
+    .tag.proposed {
+      border-style: dashed;
+    }
+    /* Aside, so that it does not lie over the tab of the upper face. */
+    .tag.chosen {
+      z-index: 1;
+      margin-left: -46px;
+      border-color: var(--tide);
+      box-shadow: inset 0 0 0 1px var(--tide);
+      cursor: grab;
+    }
+    .tab {
+      position: absolute;
+      z-index: 2;
+      left: -7px;
+      top: -7px;
+      width: 14px;
+      height: 14px;
+      background: var(--card);
+      border: 1.5px solid var(--ink);
+      cursor: grab;
+      pointer-events: auto;
+      touch-action: none;
+    }
+    .tab::before {
+      content: '';
+      position: absolute;
+      inset: -5px;
+    }
+    .tab:hover,
+    .tab.held {
+      background: var(--tide);
+    }
+    .said {
+      position: absolute;
+      left: 0;
+      top: -66px;
+      padding: 0 6px;
+      translate: -50% 0;
+      font-size: 11px;
+      line-height: 18px;
+      white-space: nowrap;
+      color: var(--card);
+      background: var(--ink);
+    }
+    .tag.lit {
+      z-index: 1;
+      background: var(--ink);
+      color: var(--card);
+    }
+  `,
+})
+export class ShapeOverlay {
+  readonly scene = input.required<BenchScene | null>();
+  readonly tags = input.required<readonly PlaceOnScreen[]>();
+  readonly tabs = input.required<readonly PlaceOnScreen[]>();
+  protected readonly selection = inject(Selection);
+  private readonly editor = inject(ShapeEditor);
+  private readonly piece = toSignal(inject(BenchStore).piece$, { initialValue: null });
+  private readonly document = toSignal(inject(ArtStore).shown$, { initialValue: null });
+  protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
+  protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
+  protected readonly drag = toSignal(this.editor.drag$, { requireSync: true });
+  private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
+  private readonly handles = toSignal(this.editor.handles$, { initialValue: [] });
+  protected readonly chosenIds = computed(() => new Set(this.chosen().map(({ id }) => id)));
+  protected readonly numbers = computed(
+    () => new Map(numberedShapes(this.document() ?? { proxies: [] }).map(({ id, number }) => [id, number])),
+  );
+  protected readonly saidAt = computed(() => {
+    const [drag, scene] = [this.drag(), this.scene()];
+    const shape = drag?.shapes.values().next().value;
+    if (!drag || !shape || !scene) return null;
+    const at = labelPlace(
+      shape,
+      this.handles().find(({ id }) => id === drag.handle),
+    );
+    return scene.viewport.project({ id: 'said', at });
+  });
+
+  protected placed = ({ x, y }: PlaceOnScreen): string => `translate(${x}px, ${y}px)`;
+
+  /** A press on a tag chooses its shape; the tag of a chosen one drags all that are chosen. */
+  protected grabShape(id: string, event: PointerEvent): void {
+    const scene = this.scene();
+    if (event.button !== 0 || !scene) return;
+    event.preventDefault();
+    if (event.shiftKey || !this.chosenIds().has(id)) this.editor.choose(id, { more: event.shiftKey });
+    const { chosen } = this.editor;
+    const pressed = chosen.find((proxy) => proxy.id === id);
+    if (!pressed) return;
+    const others = chosen.filter((proxy) => proxy !== pressed);
+    scene.viewport.grab(moveDrag(this.dragging(scene), [pressed, ...others]), event);
+  }
+
+  /** A tab drags its face. */
+  protected grabFace(id: string, event: PointerEvent): void {
+    const [scene, [proxy]] = [this.scene(), this.chosen()];
+    const handle = this.handles().find((each) => each.id === id);
+    if (event.button !== 0 || !scene || !proxy || !handle) return;
+    event.preventDefault();
+    scene.viewport.grab(faceDrag(this.dragging(scene), proxy, handle), event);
+  }
+
+  private dragging(scene: BenchScene) {
+    const view = scene.dragView(this.piece()?.yard.rules.gridMetres ?? DEFAULT_GRID_METRES);
+    return { view, editor: this.editor };
+  }
+}

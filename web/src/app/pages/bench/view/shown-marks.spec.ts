@@ -1,0 +1,111 @@
+import { FIRST_AGENTS, type PieceDocument, type Vec3 } from '@yard-brace/core';
+import { boxRound } from '../../../testing/crate';
+import { postDocument, threeParts } from '../../../testing/post';
+import { type MarksOf, marksOf, numberedShapes, swungParts } from './shown-marks';
+
+const marks = (change: Partial<MarksOf> = {}) =>
+  marksOf({
+    document: postDocument(2),
+    agents: FIRST_AGENTS,
+    tapes: [],
+    point: null,
+    pivots: false,
+    dimensions: false,
+    ...change,
+  });
+/** The three parts with a hinge on the leaf, about which the frame's own do not turn. */
+function hinged(): PieceDocument {
+  const document = threeParts();
+  const pivot = {
+    position: [1, 0, 0] as Vec3,
+    rotation: [0, 0, 0, 1] as [number, number, number, number],
+    anchor: 'hinge' as const,
+    locked: false,
+    hinge: { axis: [0, 1, 0] as Vec3, opens: [0, 90] as [number, number] },
+  };
+  return { ...document, nodes: document.nodes.map((node) => (node.id === 'n2' ? { ...node, pivot } : node)) };
+}
+
+describe('what is drawn over a piece', () => {
+  it('is nothing where there is nothing to mark', () => {
+    expect(marks()).toEqual({ pivots: [], hinge: null, tapes: [], points: [], clearances: [], labels: [] });
+  });
+
+  it('pivots of all parts when they are asked for, and the hinge of the first part that has one', () => {
+    const { pivots, hinge } = marks({ document: hinged(), pivots: true });
+    expect(pivots.length).toBe(3);
+    expect(hinge!.axis).toEqual([0, 1, 0]);
+    expect(hinge!.at).toEqual([1, 0, 0]);
+    // As far as the piece is large.
+    expect(hinge!.reach).toBeCloseTo(1.2, 9);
+  });
+
+  it('tapes with their length at their middle, the point that a click would take, dimensions at the edges', () => {
+    const { labels, points, tapes } = marks({
+      tapes: [
+        [
+          [0, 0, 0],
+          [0, 3, 4],
+        ],
+      ],
+      point: [1, 1, 1],
+      dimensions: true,
+    });
+    expect([tapes.length, points]).toEqual([1, [[1, 1, 1]]]);
+    expect(labels).toEqual([
+      { text: '5.0000 m', at: [0, 1.5, 2] },
+      { text: '2.00 m', at: [1, 0, 2] },
+      { text: '2.00 m', at: [2, 1, 2] },
+      { text: '2.00 m', at: [2, 0, 1] },
+    ]);
+  });
+
+  it('clearances pass when any agent passes', () => {
+    const clearance = (half: number) => ({
+      id: `c${half}`,
+      name: 'hatch',
+      center: [0, half, 0] as Vec3,
+      halfExtents: [half, half, 0.1] as Vec3,
+      rotation: [0, 0, 0, 1] as [number, number, number, number],
+      through: 'z' as const,
+    });
+    const document = { ...postDocument(2), clearances: [clearance(0.01), clearance(3)] };
+    const shown = marks({ document });
+    expect(shown.clearances.map(({ passes }) => passes)).toEqual([false, true]);
+    expect(shown.labels.map(({ text }) => text)).toEqual(['hatch', 'hatch']);
+    expect(marks({ document, agents: [] }).clearances.some(({ passes }) => passes)).toBeFalse();
+  });
+
+  it('shapes are numbered from one, in their order', () => {
+    const proxies = [
+      { id: 'b', shape: boxRound([0, 0, 0], 1) },
+      { id: 'a', shape: boxRound([2, 0, 0], 1) },
+    ];
+    expect(numberedShapes({ proxies }).map(({ id, number }) => [id, number])).toEqual([
+      ['b', 1],
+      ['a', 2],
+    ]);
+  });
+});
+
+describe('a swing', () => {
+  it('turns a part with all below it about its hinge', () => {
+    const document = hinged();
+    const swung = swungParts(document, document, { part: 'n2', degrees: 30 })!;
+    expect([0, 1, 2].map((part) => swung.part(part))).toEqual([false, true, false]);
+    expect([swung.about, swung.axis, swung.degrees]).toEqual([[1, 0, 0], [0, 1, 0], 30]);
+  });
+
+  it('turns about a hinge that is newer than the art on show', () => {
+    expect(swungParts(hinged(), threeParts(), { part: 'n2', degrees: 30 })!.about).toEqual([1, 0, 0]);
+  });
+
+  it('turns nothing without a hinge, and everything about the hinge of the piece', () => {
+    const document = threeParts();
+    expect(swungParts(document, document, { part: 'n1', degrees: 30 })).toBeNull();
+    expect(swungParts(document, document, null)).toBeNull();
+    const hinge = { axis: [1, 0, 0] as Vec3, opens: [0, 90] as [number, number] };
+    const whole = { ...document, pivot: { ...document.pivot, hinge } };
+    expect(swungParts(whole, whole, { part: '', degrees: 5 })!.part(2)).toBeTrue();
+  });
+});

@@ -1,0 +1,106 @@
+import {
+  type Agent,
+  artBounds,
+  artNodes,
+  distance,
+  lengthText,
+  measuredText,
+  nodeById,
+  nodesBelow,
+  partPivot,
+  passageOf,
+  type PieceDocument,
+  type Pivot,
+  sizeOf,
+  type Vec3,
+} from '@yard-brace/core';
+import type { Swing, Tape } from '../../../state/view-marks';
+import type { SwungParts } from '../../../viewport/layers/art-layer';
+import type { Label, MarksToDraw } from '../../../viewport/layers/marks-layer';
+import type { NumberedShape } from '../../../viewport/layers/proxies-layer';
+
+export interface MarksOf {
+  document: PieceDocument;
+  agents: readonly Agent[];
+  tapes: readonly Tape[];
+  /** the point that a click would take */
+  point: Vec3 | null;
+  /** pivots of all parts */
+  pivots: boolean;
+  /** the piece's own sides */
+  dimensions: boolean;
+}
+
+/** How far a hinge is drawn to both sides of its pivot, in longest sides of the piece. */
+const HINGE_REACH = 0.6;
+
+export const numberedShapes = ({ proxies }: Pick<PieceDocument, 'proxies'>): NumberedShape[] =>
+  proxies.map(({ id, shape }, i) => ({ id, number: i + 1, shape }));
+
+/** Everything that is drawn over a piece: pivots, a hinge, tapes, clearances, and what is written on it. */
+export function marksOf({ document, agents, tapes, point, pivots, dimensions }: MarksOf): MarksToDraw {
+  const parts = artNodes(document.nodes).map((i) => partPivot(document, i));
+  return {
+    pivots: pivots ? parts.map((pivot) => ({ pivot, lit: false })) : [],
+    hinge: hingeMark(document, parts),
+    tapes,
+    points: point ? [point] : [],
+    clearances: document.clearances.map((clearance) => ({
+      ...clearance,
+      passes: agents.some((agent) => passageOf(clearance, agent).passes),
+    })),
+    labels: [
+      ...tapes.map(tapeLabel),
+      ...document.clearances.map(({ name, center }) => ({ text: name, at: center })),
+      ...(dimensions ? dimensionLabels(document) : []),
+    ],
+  };
+}
+
+/** The hinge of the piece, or of the first part that has one. */
+function hingeMark(document: PieceDocument, parts: readonly Pivot[]): MarksToDraw['hinge'] {
+  const hinged = [document.pivot, ...parts].find(({ hinge }) => hinge);
+  if (!hinged?.hinge) return null;
+  const reach = Math.max(...sizeOf(artBounds(document))) * HINGE_REACH;
+  return { at: hinged.position, axis: hinged.hinge.axis, reach };
+}
+
+const tapeLabel = ([a, b]: Tape): Label => ({
+  text: measuredText(distance(a, b)),
+  at: a.map((v, k) => (v + b[k]!) / 2) as Vec3,
+});
+
+/** Width, height and depth at the middle of an edge of the bounds each. */
+function dimensionLabels(document: PieceDocument): Label[] {
+  const { min, max } = artBounds(document);
+  const middle = (k: number) => (min[k]! + max[k]!) / 2;
+  const [width, height, depth] = sizeOf({ min, max });
+  return [
+    { text: lengthText(width!), at: [middle(0), min[1], max[2]] },
+    { text: lengthText(height!), at: [max[0], middle(1), max[2]] },
+    { text: lengthText(depth!), at: [max[0], min[1], middle(2)] },
+  ];
+}
+
+/**
+ * The parts that a swing turns, and about what; null where there is no hinge to turn about.
+ *
+ * @param drawn the document that the art on show was drawn from: its hinges may be older, its nodes are those of the art
+ */
+export function swungParts(
+  document: PieceDocument,
+  drawn: PieceDocument,
+  swing: Swing | null,
+): SwungParts | null {
+  if (!swing) return null;
+  const node = nodeById(document, swing.part);
+  const { hinge, position } = node < 0 ? document.pivot : partPivot(document, node);
+  if (!hinge) return null;
+  const turns = node < 0 ? null : nodesBelow(drawn, [swing.part]);
+  return {
+    part: (number) => !turns || turns[number] === 1,
+    about: position,
+    axis: hinge.axis,
+    degrees: swing.degrees,
+  };
+}

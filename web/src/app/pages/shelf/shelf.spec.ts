@@ -1,0 +1,166 @@
+import type { PieceSummary } from '@yard-brace/contract';
+import { type TestBench, testBench, TestPage } from '../../testing/bench';
+import { postPiece, shelfPiece } from '../../testing/post';
+import { TestBed } from '@angular/core/testing';
+import { ShelfStore } from '../../state/shelf-store';
+import { Ask } from '../../ui/ask';
+import { shown } from '../../testing/shown';
+import { ChosenBar } from './chosen-bar';
+import { PieceCard } from './piece-card';
+import { inRows, rowMeasures, ShelfCards } from './shelf-cards';
+import { ALL_PIECES, filteredShelf, type ShelfFilter } from './shelf-filter';
+import { shelfRow, ShelfTable } from './shelf-table';
+import { ShelfTools } from './shelf-tools';
+
+const CLEAR = shelfPiece(0, '').tally;
+const pieces: PieceSummary[] = [
+  shelfPiece(1, 'Post 10', { triangles: 5, tally: { ...CLEAR, pivot: 'look' } }),
+  shelfPiece(2, 'Post 9', { triangles: 50, shapes: 1, tally: { ...CLEAR, names: 'stopped', pivot: 'look' } }),
+  shelfPiece(3, 'Crate', { triangles: 500, shapes: 1204 }),
+];
+
+describe('a filtered shelf', () => {
+  const ids = (change: Partial<ShelfFilter>) =>
+    filteredShelf(pieces, { ...ALL_PIECES, ...change }).map(({ id }) => id);
+
+  it('goes by name, numbers in their order, or by what is asked for', () => {
+    expect(ids({})).toEqual([3, 2, 1]);
+    expect(ids({ order: 'triangles' })).toEqual([3, 2, 1]);
+    expect(ids({ name: ' post ' })).toEqual([2, 1]);
+    expect(ids({ order: 'open' })[0]).toBe(2);
+  });
+
+  it('asks for a stamp, in any step or in one', () => {
+    expect(ids({ stamp: 'look', step: 'pivot' })).toEqual([2, 1]);
+    expect(ids({ stamp: 'stopped' })).toEqual([2]);
+    expect(ids({ stamp: 'stopped', step: 'pivot' })).toEqual([]);
+    // A step alone asks for nothing.
+    expect(ids({ step: 'pivot' })).toEqual([3, 2, 1]);
+  });
+
+  it('does not change the shelf it was given', () => {
+    filteredShelf(pieces, ALL_PIECES);
+    expect(pieces.map(({ id }) => id)).toEqual([1, 2, 3]);
+  });
+});
+
+describe('rows of cards', () => {
+  it('hold as many as fit, at least one, and share the width', () => {
+    expect([rowMeasures(100).columns, rowMeasures(470).columns, rowMeasures(1200).columns]).toEqual([
+      1, 2, 5,
+    ]);
+    expect(rowMeasures(600).pixels).toBeGreaterThan(rowMeasures(480).pixels);
+    expect(inRows([1, 2, 3, 4, 5], 2)).toEqual([[1, 2], [3, 4], [5]]);
+    expect(inRows([], 3)).toEqual([]);
+  });
+});
+
+describe('the shelf', () => {
+  let bench: TestBench;
+  beforeEach(async () => {
+    bench = await testBench(postPiece());
+    bench.api.shelf = pieces;
+    await bench.get(ShelfStore).load(1);
+  });
+  const show = async <T>(type: new () => T, inputs: Record<string, unknown>) => {
+    const fixture = TestBed.createComponent(type);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    const page = new TestPage(fixture);
+    await page.rest();
+    return page;
+  };
+
+  it('a card says name, size and counts; its link is the name, its box chooses it', async () => {
+    const page = await show(PieceCard, { piece: pieces[1] });
+    expect(page.one('a').textContent!.trim()).toBe('Post 9');
+    expect(page.one('a').getAttribute('href')).toBe('/pieces/2');
+    expect(page.text).toContain('50 triangles, 1 shape');
+    let chosen = 0;
+    page.fixture.componentInstance.choose.subscribe(() => chosen++);
+    page.one('input[aria-label="Choose Post 9"]').click();
+    expect(chosen).toBe(1);
+  });
+
+  it('a piece that cannot be opened says what to do, one without a picture that it is drawn', async () => {
+    const page = await show(PieceCard, { piece: { ...pieces[0]!, broken: 'torn' } });
+    expect(page.text).toContain('open it to go back to one');
+    expect((await show(PieceCard, { piece: pieces[0] })).text).toContain('drawing …');
+  });
+
+  it('cards stand in a list of as many items as pieces', async () => {
+    const page = await show(ShelfCards, { pieces, chosen: new Set([2]) });
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    await page.rest();
+    expect(page.all('[role=listitem]').length).toBe(3);
+    expect(page.all('yb-piece-card.chosen').length).toBe(1);
+  });
+
+  it('the table has a row a piece, and a column a step, sortable by each', async () => {
+    expect(shelfRow(pieces[1]!).names).not.toBe(shelfRow(pieces[0]!).names);
+    const page = await show(ShelfTable, { pieces, chosen: new Set() });
+    const heads = page.all('th').map((head) => head.textContent!.trim());
+    expect(heads).toEqual([
+      'Chosen',
+      'Piece',
+      'Triangles',
+      'Shapes',
+      'Intake',
+      'Parts',
+      'Size',
+      'Pivot',
+      'Proxies',
+      'Names',
+      'Delivery',
+      'Saved',
+    ]);
+    expect(page.all('th[aria-sort]').length).toBe(11);
+  });
+
+  it('filters and looks are told to the page; the step is asked for once a stamp is', async () => {
+    const page = await show(ShelfTools, { filter: ALL_PIECES, look: 'cards' });
+    const told: ShelfFilter[] = [];
+    page.fixture.componentInstance.filterChange.subscribe((filter) => told.push(filter));
+    let look = '';
+    page.fixture.componentInstance.lookChange.subscribe((next) => (look = next));
+    const field = page.one<HTMLInputElement>('input');
+    field.value = 'po';
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    await page.press('By triangles');
+    await page.press('Table');
+    expect(told).toEqual([
+      { ...ALL_PIECES, name: 'po' },
+      { ...ALL_PIECES, order: 'triangles' },
+    ]);
+    expect(look).toBe('table');
+    expect(page.has('[data-testid=filter-step]')).toBeFalse();
+    page.fixture.componentRef.setInput('filter', { ...ALL_PIECES, stamp: 'look' });
+    await page.rest();
+    expect(page.has('[data-testid=filter-step]')).toBeTrue();
+  });
+
+  it('chosen pieces are removed only when that is answered, and delivered at once', async () => {
+    const page = await show(ChosenBar, { pieces: pieces.slice(0, 2) });
+    expect(page.text).toContain('2 pieces chosen');
+    const shelf = bench.get(ShelfStore);
+    const remove = spyOn(shelf, 'remove').and.resolveTo();
+    const deliver = spyOn(shelf, 'deliver').and.resolveTo();
+    let none = 0;
+    page.fixture.componentInstance.none.subscribe(() => none++);
+    await page.press('Remove');
+    const ask = bench.get(Ask);
+    expect(shown(ask.question$)).toEqual(
+      jasmine.objectContaining({ title: 'Remove 2 pieces?', accept: 'Remove 2 pieces', destructive: true }),
+    );
+    ask.answer(false);
+    await page.rest();
+    expect([remove.calls.count(), none]).toEqual([0, 0]);
+    await page.press('Remove');
+    ask.answer(true);
+    await page.rest();
+    expect([remove.calls.count(), none]).toEqual([1, 1]);
+    await page.press('Deliver for prefix tags');
+    expect(deliver).toHaveBeenCalledOnceWith(pieces.slice(0, 2));
+    await page.press('Choose none');
+    expect(none).toBe(2);
+  });
+});

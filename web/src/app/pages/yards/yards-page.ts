@@ -1,0 +1,129 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import type { Yard } from '@yard-brace/contract';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Api } from '../../api/api';
+import { Header } from '../../ui/header';
+import { Notices } from '../../state/notices';
+import { momentText } from '../../ui/moment';
+import { counted } from '@yard-brace/core';
+
+/** The list of yards. */
+@Component({
+  selector: 'yb-yards-page',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Header, RouterLink, FormsModule, Button, InputText],
+  template: `
+    <yb-header [places]="[{ name: 'Yards' }]" />
+    <main>
+      <h1>Yards</h1>
+      <p class="faded lead">A yard is one kit of pieces under one set of rules.</p>
+      <ul>
+        @for (yard of yards(); track yard.id) {
+          <li>
+            <a [routerLink]="['/yards', yard.id]">
+              <b>{{ yard.name }}</b>
+              <span class="faded"
+                >{{ counted(yard.pieces, 'piece') }}, for {{ yard.rules.target.replaceAll('-', ' ') }}, grid
+                {{ yard.rules.gridMetres }} m</span
+              >
+              <span class="figures faded">changed {{ momentText(yard.changedAt) }}</span>
+            </a>
+          </li>
+        } @empty {
+          @if (loaded()) {
+            <li class="faded none">
+              There is no yard yet. Name one below, then drop your files on its shelf.
+            </li>
+          }
+        }
+      </ul>
+      <form (ngSubmit)="create()">
+        <label for="yard-name">New yard</label>
+        <input
+          pInputText
+          pSize="small"
+          id="yard-name"
+          name="name"
+          maxlength="120"
+          [(ngModel)]="name"
+          placeholder="Name of the yard"
+        />
+        <p-button type="submit" label="Create yard" size="small" [disabled]="!name().trim()" />
+      </form>
+    </main>
+  `,
+  styles: `
+    main {
+      max-width: 760px;
+      margin: 40px auto;
+      padding: 0 20px;
+    }
+    h1 {
+      font-size: 20px;
+    }
+    .lead {
+      margin: 2px 0 18px;
+    }
+    ul {
+      border-top: 1px solid var(--ink);
+    }
+    li {
+      border-bottom: 1px solid var(--rule);
+    }
+    li a {
+      display: grid;
+      grid-template-columns: 1fr auto auto;
+      gap: 24px;
+      padding: 12px 10px;
+      color: var(--ink);
+      text-decoration: none;
+    }
+    li a:hover {
+      background: var(--card);
+    }
+    .none {
+      padding: 12px 10px;
+    }
+    form {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+      margin-top: 18px;
+    }
+    input {
+      width: 280px;
+    }
+  `,
+})
+export class YardsPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly notices = inject(Notices);
+  protected readonly yards = signal<Yard[]>([]);
+  protected readonly loaded = signal(false);
+  protected readonly name = signal('');
+  protected readonly counted = counted;
+  protected readonly momentText = momentText;
+
+  constructor() {
+    this.api.yards().then(
+      (yards) => {
+        this.yards.set(yards);
+        this.loaded.set(true);
+      },
+      (error) => this.notices.error(error),
+    );
+  }
+
+  protected async create(): Promise<void> {
+    try {
+      const yard = await this.api.createYard(this.name().trim());
+      await this.router.navigate(['/yards', yard.id]);
+    } catch (error) {
+      this.notices.error(error);
+    }
+  }
+}

@@ -1,0 +1,123 @@
+import { inject, Injectable, type OnDestroy } from '@angular/core';
+import { artKey, currentDocument, type PieceDocument } from '@yard-brace/core';
+import { BehaviorSubject, combineLatest, distinctUntilChanged, map, Subscription } from 'rxjs';
+import { Api } from '../api/api';
+import { sentenceOf } from '../api/told';
+import type { ArtOfPiece } from '../drawing/art-to-draw';
+import { Compute } from '../workers/compute';
+import { BenchStore } from './bench-store';
+import { Notices } from './notices';
+import { Picking } from './picking';
+import { Proposals } from './proposals';
+import { Selection } from './selection';
+import { ViewMarks } from './view-marks';
+import { ViewSettingsStore } from './view-settings';
+
+/** The art that is drawn, and of which piece it is. */
+export interface DrawnArt extends ArtOfPiece {
+  piece: number;
+}
+
+/** The art of the piece on the bench, as it is or as a proposal would make it, and of the piece beside it. */
+@Injectable()
+export class ArtStore implements OnDestroy {
+  private readonly api = inject(Api);
+  private readonly bench = inject(BenchStore);
+  private readonly proposals = inject(Proposals);
+  private readonly compute = inject(Compute);
+  private readonly notices = inject(Notices);
+  private readonly selection = inject(Selection);
+  private readonly view = inject(ViewSettingsStore);
+  private readonly marks = inject(ViewMarks);
+  private readonly picking = inject(Picking);
+  private readonly drawn$ = new BehaviorSubject<DrawnArt | null>(null);
+  private readonly word$ = new BehaviorSubject('');
+  private readonly neighbours$ = new BehaviorSubject<readonly ArtOfPiece[]>([]);
+  readonly art$ = this.drawn$.asObservable();
+  /** what is waited for while there is no art */
+  readonly waiting$ = this.word$.asObservable();
+  readonly beside$ = this.neighbours$.asObservable();
+  /** the piece as it is, or as a proposal would make it */
+  readonly shown$ = combineLatest([this.bench.document$, this.proposals.proposal$]).pipe(
+    map(([document, proposal]) => proposal?.preview ?? document),
+    distinctUntilChanged(),
+  );
+  private readonly subscription = new Subscription();
+  private piece = 0;
+  /** what is drawn, or being drawn */
+  private wanted = '';
+  private besideAsked: number | null = null;
+
+  constructor() {
+    this.subscription.add(this.shown$.subscribe((document) => this.show(document)));
+    this.subscription.add(this.bench.beside$.subscribe((id) => void this.showBeside(id)));
+  }
+
+  ngOnDestroy(): void {
+    this.subscription.unsubscribe();
+  }
+
+  get art(): DrawnArt | null {
+    return this.drawn$.value;
+  }
+
+  /** What the view shows, or is about to. */
+  get document(): PieceDocument {
+    return this.proposals.proposal?.preview ?? this.bench.document;
+  }
+
+  private show(document: PieceDocument): void {
+    const { id } = this.bench.piece;
+    this.selection.setPiece(id, this.bench.document);
+    if (id !== this.piece) {
+      this.piece = id;
+      this.wanted = '';
+      this.put(null);
+      this.picking.cancel();
+      this.marks.newPiece();
+      this.view.newPiece();
+    }
+    // It is drawn anew only when what it is made of changes: meshes, nodes, unit.
+    const key = artKey(document);
+    if (key !== this.wanted) {
+      this.wanted = key;
+      void this.draw(document, id, key);
+    }
+  }
+
+  private async draw(document: PieceDocument, piece: number, key: string): Promise<void> {
+    const wanted = () => this.wanted === key && this.piece === piece;
+    this.word$.next(`Drawing ${document.name} …`);
+    try {
+      const art = await this.compute.run((jobs, progress) => jobs.draw(document, progress), {
+        first: `Drawing ${document.name}`,
+        quick: true,
+      });
+      if (wanted()) this.put({ art, document, piece });
+    } catch (error) {
+      if (wanted()) this.word$.next(sentenceOf(error));
+    }
+  }
+
+  private put(art: DrawnArt | null): void {
+    this.drawn$.next(art);
+    this.selection.setArt(art);
+    this.marks.showFaults(null);
+  }
+
+  private async showBeside(id: number | null): Promise<void> {
+    this.besideAsked = id;
+    this.neighbours$.next([]);
+    if (id === null) return;
+    try {
+      const document = currentDocument((await this.api.piece(id)).history);
+      const art = await this.compute.run((jobs, progress) => jobs.draw(document, progress), {
+        first: `Drawing ${document.name}`,
+        quick: true,
+      });
+      if (this.besideAsked === id) this.neighbours$.next([{ art, document }]);
+    } catch (error) {
+      this.notices.error(error);
+    }
+  }
+}

@@ -1,0 +1,201 @@
+import { inject, Injectable, type OnDestroy } from '@angular/core';
+import type { LastDelivery, Piece } from '@yard-brace/contract';
+import {
+  canRedo,
+  canUndo,
+  currentDocument,
+  describeEdit,
+  type Edit,
+  type History,
+  type PieceDocument,
+  PREFIX_TAGS,
+  profileById,
+  type ProxyFacts,
+  pushEdit,
+  redo,
+  type TargetProfile,
+  undo,
+} from '@yard-brace/core';
+import {
+  BehaviorSubject,
+  combineLatest,
+  distinctUntilChanged,
+  filter,
+  map,
+  type Observable,
+  shareReplay,
+} from 'rxjs';
+import { Api } from '../api/api';
+import { judge, type Judged } from './judge';
+import { PieceSaver } from './piece-saver';
+import { ShelfStore } from './shelf-store';
+
+const MAX_COPIED_NAME_CHARACTERS = 110;
+
+/** The piece on the bench: its document and history, what is known of it, and how it is saved. */
+@Injectable()
+export class BenchStore implements OnDestroy {
+  private readonly api = inject(Api);
+  private readonly saver = inject(PieceSaver);
+  private readonly shelf = inject(ShelfStore);
+
+  private readonly onBench$ = new BehaviorSubject<Piece | null>(null);
+  private readonly history$ = new BehaviorSubject<History | null>(null);
+  private readonly left$ = new BehaviorSubject<LastDelivery | null>(null);
+  private readonly facts$ = new BehaviorSubject<ProxyFacts | null>(null);
+  private readonly other$ = new BehaviorSubject<number | null>(null);
+
+  readonly piece$ = this.onBench$.asObservable();
+  readonly saving$ = this.saver.saving$;
+  readonly delivered$ = this.left$.asObservable();
+  /** how the shapes were measured last, on whatever state */
+  readonly measured$ = this.facts$.asObservable();
+  /** another piece of the yard that is shown beside this one, at its place */
+  readonly beside$ = this.other$.asObservable();
+  readonly document$: Observable<PieceDocument> = this.history$.pipe(
+    filter((history) => history !== null),
+    map(currentDocument),
+    distinctUntilChanged(),
+    shareReplay({ bufferSize: 1, refCount: false }),
+  );
+  readonly undoable$ = this.history$.pipe(
+    map((h) => (h && canUndo(h) ? describeEdit(h.edits[h.cursor - 1]!) : null)),
+    distinctUntilChanged(),
+  );
+  readonly redoable$ = this.history$.pipe(
+    map((h) => (h && canRedo(h) ? describeEdit(h.edits[h.cursor]!) : null)),
+    distinctUntilChanged(),
+  );
+  readonly judged$: Observable<Judged> = combineLatest([
+    this.document$,
+    this.piece$,
+    this.delivered$,
+    this.saving$,
+    this.measured$,
+  ]).pipe(
+    filter(([, piece]) => piece !== null),
+    map(([document, piece, lastDelivery, saving, measured]) =>
+      judge(document, piece!.yard.rules.agents, {
+        otherMeshNames: piece!.otherMeshNames,
+        lastDelivery,
+        version: piece!.version + (saving.state === 'saved' ? 0 : 1),
+        family: piece!.family,
+        measured,
+      }),
+    ),
+    shareReplay({ bufferSize: 1, refCount: false }),
+  );
+
+  private opening = 0;
+
+  constructor() {
+    this.saver.onSaved = ({ version, savedAt, facts }, history) => {
+      const piece = this.onBench$.value!;
+      this.shelf.put({ id: piece.id, name: currentDocument(history).name, version, savedAt, facts });
+      this.onBench$.next({ ...piece, version, savedAt });
+    };
+  }
+
+  ngOnDestroy(): void {
+    this.saver.close();
+  }
+
+  /** Put a piece on the bench; a change that an earlier window could not save any more comes back. */
+  async open(id: number): Promise<void> {
+    const asked = ++this.opening;
+    // What the piece that leaves the bench could not save stays as its draft.
+    if (this.onBench$.value && this.unsaved) await this.settled().catch(() => undefined);
+    const piece = await this.api.piece(id);
+    const draft = await this.saver.draftOf(piece);
+    // Whoever turned on to another piece meanwhile sees that one, in whatever order the answers come.
+    if (asked !== this.opening) return;
+    const same = !draft || JSON.stringify(draft.history) === JSON.stringify(piece.history);
+    this.show(piece, same ? null : draft);
+  }
+
+  /** The piece that is on the bench. Only asked for while there is one. */
+  get piece(): Piece {
+    return this.onBench$.value!;
+  }
+
+  get document(): PieceDocument {
+    return currentDocument(this.history$.value!);
+  }
+
+  get profile(): TargetProfile {
+    return profileById(this.document.target) ?? PREFIX_TAGS;
+  }
+
+  /** True while something on this page would be lost by leaving it. */
+  get unsaved(): boolean {
+    return this.saver.unsaved;
+  }
+
+  apply(edit: Edit): void {
+    this.change((history) => pushEdit(history, edit));
+  }
+
+  undo(): void {
+    this.change(undo);
+  }
+
+  redo(): void {
+    this.change(redo);
+  }
+
+  delivered(delivery: LastDelivery): void {
+    this.left$.next(delivery);
+  }
+
+  showBeside(piece: number | null): void {
+    this.other$.next(piece);
+  }
+
+  /** The shapes were measured against the art; kept with the piece, as soon as what was measured is saved. */
+  async measured(measured: ProxyFacts): Promise<void> {
+    const { id } = this.piece;
+    this.facts$.next(measured);
+    await this.saver.answered();
+    const { facts } = await this.api.setMeasured(id, measured);
+    this.shelf.put({ id, facts });
+  }
+
+  /** Everything saved, and the version it has: what a delivery starts from. */
+  settled(): Promise<number> {
+    return this.saver.settled();
+  }
+
+  /** The other window was first: show what it saved. */
+  async loadTheirs(): Promise<void> {
+    const { id } = this.piece;
+    this.saver.drop();
+    this.show(await this.api.piece(id));
+  }
+
+  /** The other window was first: keep what is here as a piece of its own. Answers with its number. */
+  async keepMineAsCopy(): Promise<number> {
+    const name = `${this.document.name.slice(0, MAX_COPIED_NAME_CHARACTERS)} (copy)`;
+    const history = pushEdit(this.history$.value!, { kind: 'rename-piece', name });
+    const copy = await this.api.addPiece(this.piece.yard.id, history);
+    this.saver.drop();
+    return copy.id;
+  }
+
+  private show(piece: Piece, draft: { history: History; version: number } | null = null): void {
+    this.saver.begin(piece, draft);
+    this.showBeside(null);
+    this.onBench$.next(piece);
+    this.left$.next(piece.lastDelivery);
+    this.facts$.next(piece.measured);
+    this.history$.next(draft?.history ?? piece.history);
+  }
+
+  private change(step: (history: History) => History): void {
+    const before = this.history$.value;
+    if (!before) return;
+    const after = step(before);
+    if (after === before) return;
+    this.history$.next(after);
+    this.saver.put(after);
+  }
+}

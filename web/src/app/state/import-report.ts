@@ -1,0 +1,95 @@
+import { Injectable } from '@angular/core';
+import { counted } from '@yard-brace/core';
+import { BehaviorSubject } from 'rxjs';
+
+export type ImportState = 'waiting' | 'reading' | 'read' | 'known' | 'refused' | 'ignored' | 'stopped';
+
+/** What became of one file. */
+export interface ImportEntry {
+  name: string;
+  state: ImportState;
+  /** why it was refused or ignored; empty otherwise */
+  why: string;
+  /** the piece that came of it */
+  piece: number | null;
+}
+
+/** What became of the files of one import, file by file. */
+export interface ImportReport {
+  entries: readonly ImportEntry[];
+  running: boolean;
+}
+
+/** How much of a report is to be seen: its line in the header, or every file. */
+export type ReportView = 'none' | 'line' | 'files';
+
+/** "39 of 42 files imported, 2 refused, 1 ignored" */
+export function importSummary({ entries, running }: ImportReport): string {
+  const count = (state: ImportState) => entries.filter((entry) => entry.state === state).length;
+  const others = (['refused', 'stopped', 'ignored'] as const)
+    .filter((state) => count(state))
+    .map((state) => `${count(state)} ${state}`);
+  const said = [`${count('read')} of ${counted(entries.length, 'file')} imported`, ...others].join(', ');
+  return running ? `Importing: ${said}` : said;
+}
+
+/** The report of the last import: it stays until it is dismissed, and can be opened again. */
+@Injectable({ providedIn: 'root' })
+export class ImportReports {
+  private readonly last$ = new BehaviorSubject<ImportReport | null>(null);
+  private readonly seen$ = new BehaviorSubject<ReportView>('none');
+  readonly report$ = this.last$.asObservable();
+  readonly view$ = this.seen$.asObservable();
+
+  get report(): ImportReport | null {
+    return this.last$.value;
+  }
+
+  /** A new import; one that is still under way goes on in the same report. */
+  begin(entries: readonly ImportEntry[]): void {
+    const before = this.report;
+    this.last$.next({
+      running: true,
+      entries: before?.running ? [...before.entries, ...entries] : entries,
+    });
+    this.seen$.next(
+      entries.length > 1 || entries.some(({ state }) => state === 'refused') ? 'files' : 'none',
+    );
+  }
+
+  /** Another word on the file that an entry is of. */
+  put(entry: ImportEntry, change: Partial<ImportEntry>): void {
+    const { report } = this;
+    if (!report) return;
+    Object.assign(entry, change);
+    this.last$.next({ ...report, entries: [...report.entries] });
+    // Among many the line says it; of one alone nothing else would.
+    if ((change.state === 'refused' || change.state === 'stopped') && this.seen$.value === 'none')
+      this.show();
+  }
+
+  end(): void {
+    const { report } = this;
+    if (report) this.last$.next({ ...report, running: false });
+  }
+
+  dismiss(): void {
+    this.seen$.next('none');
+  }
+
+  /** A line is enough for whoever works on a piece meanwhile. */
+  fold(): void {
+    if (this.seen$.value === 'files') this.seen$.next('line');
+  }
+
+  show(): void {
+    if (this.report) this.seen$.next('files');
+  }
+}
+
+export const importEntry = (name: string, state: ImportState, why = ''): ImportEntry => ({
+  name,
+  state,
+  why,
+  piece: null,
+});

@@ -1,0 +1,74 @@
+import { inject, Injectable } from '@angular/core';
+import { startHistory } from '@yard-brace/core';
+import { Api } from '../api/api';
+import { sentenceOf } from '../api/told';
+import { Compute, Stopped } from '../workers/compute';
+import { importEntry, ImportReports } from './import-report';
+import { NewArtDesk } from './new-art-desk';
+import { ShelfStore } from './shelf-store';
+import { sortFiles } from './sort-files';
+
+/** Most mesh files of one import. */
+export const MAX_MESH_FILES = 100;
+
+/** Files into pieces: each mesh file a piece, which appears as soon as it is read. */
+@Injectable({ providedIn: 'root' })
+export class Importer {
+  private readonly api = inject(Api);
+  private readonly compute = inject(Compute);
+  private readonly shelf = inject(ShelfStore);
+  private readonly desk = inject(NewArtDesk);
+  private readonly reports = inject(ImportReports);
+
+  /**
+   * Import files into a yard. Answers with the new pieces' numbers; the report says what became of every file.
+   *
+   * @param asNew a file that bears the name of one that came before is a piece of its own
+   */
+  async import(yardId: number, files: readonly File[], { asNew = false } = {}): Promise<number[]> {
+    const { meshes, ignored } = sortFiles(files);
+    const passed = ignored.map(({ file, why }) =>
+      importEntry(file.name, meshes.length ? 'ignored' : 'refused', why),
+    );
+    if (meshes.length > MAX_MESH_FILES) {
+      const why = `${meshes.length} mesh files are more than the ${MAX_MESH_FILES} of one import; import fewer at a time.`;
+      this.reports.begin([importEntry('', 'refused', why)]);
+      this.reports.end();
+      return [];
+    }
+    const waiting = meshes.map(({ file, beside }) => {
+      const known = asNew ? undefined : this.shelf.knownAs(yardId, file.name);
+      if (known) this.desk.ask({ piece: known.id, name: known.name, file, beside });
+      return { file, beside, entry: importEntry(file.name, known ? 'known' : 'waiting') };
+    });
+    this.reports.begin([...waiting.map(({ entry }) => entry), ...passed]);
+    const added: number[] = [];
+    let stopped = false;
+    for (const { file, beside, entry } of waiting) {
+      if (entry.state === 'known') continue;
+      if (stopped) {
+        this.reports.put(entry, { state: 'stopped' });
+        continue;
+      }
+      this.reports.put(entry, { state: 'reading' });
+      try {
+        const document = await this.compute.run((jobs, progress) => jobs.importFile(file, beside, progress), {
+          first: `Reading ${file.name}`,
+        });
+        const piece = await this.api.addPiece(yardId, startHistory(document));
+        added.push(piece.id);
+        this.shelf.appear(yardId, piece);
+        this.reports.put(entry, { state: 'read', piece: piece.id });
+      } catch (error) {
+        stopped = error instanceof Stopped;
+        this.reports.put(
+          entry,
+          stopped ? { state: 'stopped' } : { state: 'refused', why: sentenceOf(error) },
+        );
+      }
+    }
+    this.reports.end();
+    if (added.length) await this.shelf.load(yardId).catch(() => undefined);
+    return added;
+  }
+}

@@ -1,0 +1,66 @@
+import { proxyKey, replaceProxies } from '@yard-brace/core';
+import { type TestBench, testBench } from '../testing/bench';
+import { gate } from '../testing/stand-in-worker';
+import { settle } from '../testing/hand-clock';
+import { shown } from '../testing/shown';
+import { ProxyMeasure } from './proxy-measure';
+
+const sphere = (radius: number) =>
+  replaceProxies([{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius } }]);
+const figures = (max: number) => ({ artOutside: { max }, proxyOutside: { max: 2 * max } });
+
+describe('ProxyMeasure', () => {
+  let bench: TestBench;
+  beforeEach(async () => {
+    bench = await testBench();
+    bench.get(ProxyMeasure);
+    bench.jobs['compare']!.and.resolveTo(figures(0.01));
+  });
+  const asked = () => bench.jobs['compare']!.calls.count();
+  const measured = () => shown(bench.store.measured$);
+
+  it('measures the shapes when they rest, and keeps what it found with the piece', async () => {
+    bench.store.apply(sphere(1));
+    bench.store.apply(sphere(2));
+    await bench.clock.move(1000);
+    expect(asked()).toBe(1);
+    expect(measured()).toEqual({ key: proxyKey(bench.store.document), artOutside: 0.01, proxyOutside: 0.02 });
+    bench.store.apply({ kind: 'rename-mesh', name: 'Other' });
+    await bench.clock.move(1000);
+    expect(asked()).toBe(1);
+    bench.store.apply(sphere(3));
+    await bench.clock.move(1000);
+    expect(asked()).toBe(2);
+  });
+
+  it('has nothing to measure without shapes', async () => {
+    await bench.clock.move(1000);
+    bench.store.apply({ kind: 'rename-mesh', name: 'Other' });
+    await bench.clock.move(1000);
+    expect(asked()).toBe(0);
+  });
+
+  it('drops what was found on shapes of before', async () => {
+    const slow = gate();
+    bench.jobs['compare']!.and.returnValue(slow.opened.then(() => figures(9)));
+    bench.store.apply(sphere(1));
+    await bench.clock.move(1000);
+    bench.store.apply(sphere(2));
+    slow.open();
+    await settle();
+    expect(measured()).toBeNull();
+  });
+
+  it('does not try again what cannot be measured, until it changes', async () => {
+    spyOn(console, 'warn');
+    bench.jobs['compare']!.and.rejectWith(new Error('no'));
+    bench.store.apply(sphere(1));
+    await bench.clock.move(1000);
+    bench.store.apply({ kind: 'rename-mesh', name: 'Other' });
+    await bench.clock.move(1000);
+    expect(asked()).toBe(1);
+    bench.store.apply(sphere(2));
+    await bench.clock.move(1000);
+    expect(asked()).toBe(2);
+  });
+});

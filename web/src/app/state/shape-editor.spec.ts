@@ -1,0 +1,118 @@
+import { moveShape, replaceProxies, type Shape } from '@yard-brace/core';
+import { type TestBench, testBench } from '../testing/bench';
+import { shown } from '../testing/shown';
+import { ShapeEditor } from './shape-editor';
+
+const box = (x: number): Shape => ({
+  kind: 'box',
+  center: [x, 0.5, 0.5],
+  halfExtents: [0.5, 0.5, 0.5],
+  rotation: [0, 0, 0, 1],
+});
+const up = (shape: Shape) => [moveShape(shape, [0, 1, 0])];
+
+describe('shapes changed by hand', () => {
+  let bench: TestBench;
+  let editor: ShapeEditor;
+  const kept = () => bench.store.document.proxies;
+  const heights = () => kept().map(({ shape }) => 'center' in shape && shape.center[1]);
+  const chosen = () => editor.chosen.map(({ id }) => id);
+  beforeEach(async () => {
+    bench = await testBench();
+    editor = bench.get(ShapeEditor);
+    bench.store.apply(replaceProxies(['a', 'b', 'c'].map((id, i) => ({ id, shape: box(i * 2) }))));
+  });
+
+  it('are chosen one instead of the other, one more with Shift, and none beside them', () => {
+    editor.choose('a');
+    editor.choose('b');
+    expect(chosen()).toEqual(['b']);
+    editor.choose('c', { more: true });
+    expect(chosen()).toEqual(['b', 'c']);
+    editor.choose('b', { more: true });
+    expect(chosen()).toEqual(['c']);
+    editor.choose(null, { more: true });
+    expect(chosen()).toEqual(['c']);
+    editor.choose(null);
+    expect(chosen()).toEqual([]);
+  });
+
+  it('change alone, and one step undoes it', () => {
+    editor.choose('b');
+    editor.change(up);
+    expect(heights()).toEqual([0.5, 1.5, 0.5]);
+    bench.store.undo();
+    expect(heights()).toEqual([0.5, 0.5, 0.5]);
+  });
+
+  it('are copied, and the copies are chosen', () => {
+    editor.choose('a');
+    editor.choose('c', { more: true });
+    editor.copy(up);
+    expect(kept().length).toBe(5);
+    expect(chosen()).toEqual(
+      kept()
+        .slice(3)
+        .map(({ id }) => id),
+    );
+    expect(heights().slice(3)).toEqual([1.5, 1.5]);
+  });
+
+  it('are joined into the hull round them, within the corners that the target takes', () => {
+    editor.choose('a');
+    editor.choose('b', { more: true });
+    editor.join();
+    expect(kept().map(({ id }) => id)).toEqual(['a', 'c']);
+    const { shape } = kept()[0]!;
+    expect(shape.kind === 'hull' && shape.points.length / 3).toBe(8);
+  });
+
+  it('are dragged in one step, and Escape takes it back', () => {
+    editor.choose('a');
+    const before = kept();
+    editor.show({ shapes: new Map([['a', up(box(0))[0]!]]), handle: '+y', said: '1.00 m' });
+    expect([kept(), shown(editor.drag$)?.said]).toEqual([before, '1.00 m']);
+    // Tabs go with what is dragged.
+    expect(shown(editor.handles$)!.find(({ id }) => id === '+y')!.at[1]).toBe(2);
+    editor.cancel();
+    expect([kept(), shown(editor.drag$)]).toEqual([before, null]);
+    editor.drop();
+    expect(kept()).toEqual(before);
+    editor.show({ shapes: new Map([['a', up(box(0))[0]!]]), handle: '+y', said: '' });
+    editor.drop();
+    expect([heights(), shown(editor.drag$)]).toEqual([[1.5, 0.5, 0.5], null]);
+    bench.store.undo();
+    expect(heights()).toEqual([0.5, 0.5, 0.5]);
+  });
+
+  it('are not in the hand while something is proposed, or once they are gone', () => {
+    editor.choose('a');
+    expect(shown(editor.handles$)!.length).toBe(6);
+    editor.choose('b', { more: true });
+    expect(shown(editor.handles$)).toEqual([]);
+    bench.proposals.propose({ title: 'Other', edit: replaceProxies([]), source: 'ladder' });
+    expect([editor.chosen, shown(editor.chosen$)]).toEqual([[], []]);
+    editor.remove();
+    bench.proposals.discard();
+    expect(kept().length).toBe(3);
+    editor.remove();
+    expect([kept().map(({ id }) => id), chosen()]).toEqual([['c'], []]);
+  });
+
+  it('stay as they were when the piece could not be stored, with a word', () => {
+    const before = kept();
+    editor.choose('a');
+    editor.copy((shape) => Array.from({ length: 1022 }, () => shape));
+    expect(bench.said()).toBe('A piece has at most 1,024 shapes, and this would make 1,025; make fewer.');
+    editor.change((shape) => [moveShape(shape, [NaN, 0, 0])]);
+    expect(bench.said()).toContain('without size or place');
+    expect(kept()).toBe(before);
+    editor.copy((shape) => Array.from({ length: 1021 }, () => shape));
+    expect(kept().length).toBe(1024);
+  });
+
+  it('are caught by the faces of the others, by their numbers, not by their own', () => {
+    const names = editor.planesAcross([1, 0, 0], new Set(['a'])).map(({ name }) => name);
+    expect(names).toEqual(['face of 2', 'face of 2', 'face of 3', 'face of 3']);
+  });
+});

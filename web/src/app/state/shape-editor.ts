@@ -1,0 +1,183 @@
+import { inject, Injectable } from '@angular/core';
+import {
+  addProxies,
+  applyEdit,
+  changeProxies,
+  countText,
+  documentFault,
+  joinShapes,
+  MAX_PROXIES,
+  mergeProxies,
+  planesOfArt,
+  planesOfShapes,
+  type Proxy,
+  type PutProxies,
+  type Shape,
+  type ShapeChange,
+  shapeHandles,
+  type SnapPlane,
+  type Vec3,
+} from '@yard-brace/core';
+import { BehaviorSubject, combineLatest, distinctUntilChanged, map, shareReplay } from 'rxjs';
+import { ArtStore } from './art-store';
+import { BenchStore } from './bench-store';
+import { Notices } from './notices';
+import { Proposals } from './proposals';
+import { Selection } from './selection';
+
+/** Tabs of one shape: those of a hull's largest faces. */
+const MAX_TABS = 24;
+
+/** Shapes while they are dragged, and what is said beside the pointer. */
+export interface ShapeDrag {
+  shapes: ReadonlyMap<string, Shape>;
+  /** the handle that is dragged; null when the whole shape is */
+  handle: string | null;
+  said: string;
+}
+
+/** Shapes changed by hand: those that are chosen, and one drag of them at a time. */
+@Injectable()
+export class ShapeEditor {
+  private readonly bench = inject(BenchStore);
+  private readonly arts = inject(ArtStore);
+  private readonly selection = inject(Selection);
+  private readonly proposals = inject(Proposals);
+  private readonly notices = inject(Notices);
+  private readonly now$ = new BehaviorSubject<ShapeDrag | null>(null);
+  readonly drag$ = this.now$.asObservable();
+  /** the chosen shapes as they are kept; none while something is proposed */
+  readonly chosen$ = combineLatest([
+    this.bench.document$.pipe(
+      map(({ proxies }) => proxies),
+      distinctUntilChanged(),
+    ),
+    this.selection.selected$.pipe(
+      map(({ proxies }) => proxies),
+      distinctUntilChanged(),
+    ),
+    this.proposals.proposal$,
+  ]).pipe(
+    map(([proxies, ids, proposal]) => (proposal ? [] : proxies.filter(({ id }) => ids.has(id)))),
+    distinctUntilChanged((a, b) => a.length === b.length && a.every((proxy, i) => proxy === b[i])),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+
+  /** what can be dragged of the one shape in the hand, as it is while it is dragged */
+  readonly handles$ = combineLatest([this.chosen$, this.now$]).pipe(
+    map(([[first, ...more], drag]) =>
+      first && more.length === 0
+        ? shapeHandles(drag?.shapes.get(first.id) ?? first.shape).slice(0, MAX_TABS)
+        : [],
+    ),
+  );
+
+  get chosen(): readonly Proxy[] {
+    if (this.proposals.proposal) return [];
+    const { proxies } = this.selection.selected;
+    return this.bench.document.proxies.filter(({ id }) => proxies.has(id));
+  }
+
+  /** Choose one shape instead of the others, or one more or less. */
+  choose(id: string | null, { more = false } = {}): void {
+    const before = this.selection.selected.proxies;
+    if (id === null) {
+      if (before.size && !more) this.selection.chooseProxies(new Set());
+      return;
+    }
+    const ids = more ? new Set(before) : new Set<string>();
+    if (more && ids.has(id)) ids.delete(id);
+    else ids.add(id);
+    this.selection.chooseProxies(ids);
+  }
+
+  /** Change each of the chosen shapes; what it falls into is chosen, too. */
+  change(change: ShapeChange): void {
+    this.put(changeProxies(this.bench.document, this.ids, change));
+  }
+
+  /** Copies of each of the chosen shapes beside them: they are chosen instead. */
+  copy(copiesOf: (shape: Shape) => readonly Shape[]): void {
+    this.putNew(changeProxies(this.bench.document, this.ids, (shape) => [shape, ...copiesOf(shape)]));
+  }
+
+  add(shapes: readonly Shape[], part?: string): void {
+    this.putNew(addProxies(this.bench.document, shapes, part));
+  }
+
+  /** The chosen shapes become the hull round them. */
+  join(): void {
+    const joined = joinShapes(
+      this.chosen.map(({ shape }) => shape),
+      { maxCorners: this.bench.profile.proxies.maxHullVertices },
+    );
+    if (!joined)
+      return this.notices.say('The chosen shapes are flat together; there is no hull round them.', true);
+    this.put(mergeProxies(this.bench.document, this.ids, joined));
+  }
+
+  remove(): void {
+    this.change(() => []);
+  }
+
+  show(drag: ShapeDrag): void {
+    this.now$.next(drag);
+  }
+
+  /** What is dragged stays where it is: one step to undo. */
+  drop(): void {
+    const drag = this.now$.value;
+    if (!drag) return;
+    this.now$.next(null);
+    this.put(
+      changeProxies(this.bench.document, new Set(drag.shapes.keys()), (shape, { id }) => [
+        drag.shapes.get(id) ?? shape,
+      ]),
+    );
+  }
+
+  cancel(): void {
+    if (this.now$.value) this.now$.next(null);
+  }
+
+  /** What catches a drag along a direction: faces of the other shapes, and of the art. */
+  planesAcross(direction: Readonly<Vec3>, dragged: ReadonlySet<string>): SnapPlane[] {
+    const others = this.bench.document.proxies
+      .map(({ id, shape }, i) => ({ id, shape, name: `face of ${i + 1}` }))
+      .filter(({ id }) => !dragged.has(id));
+    const art = this.arts.art?.art;
+    return [
+      ...planesOfShapes(direction, others),
+      ...(art ? planesOfArt(direction, art, 'face of the art') : []),
+    ];
+  }
+
+  private get ids(): ReadonlySet<string> {
+    return new Set(this.chosen.map(({ id }) => id));
+  }
+
+  /** As `put`; what is new is in the hand then. */
+  private putNew(edit: PutProxies | null): void {
+    const before = new Set(this.bench.document.proxies.map(({ id }) => id));
+    this.put(edit);
+    const added = this.bench.document.proxies.filter(({ id }) => !before.has(id));
+    if (added.length) this.selection.chooseProxies(new Set(added.map(({ id }) => id)));
+  }
+
+  /** What could not be stored is not done, and said. */
+  private put(edit: PutProxies | null): void {
+    if (!edit) return;
+    const after = applyEdit(this.bench.document, edit);
+    if (after.proxies.length > MAX_PROXIES)
+      return this.notices.say(
+        `A piece has at most ${countText(MAX_PROXIES)} shapes, and this would make ${countText(after.proxies.length)}; make fewer.`,
+        true,
+      );
+    if (documentFault(after, this.bench.document))
+      return this.notices.say(
+        'That would make a shape without size or place; the shapes stay as they were.',
+        true,
+      );
+    this.bench.apply(edit);
+  }
+}

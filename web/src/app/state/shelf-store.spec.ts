@@ -1,0 +1,206 @@
+import { TestBed } from '@angular/core/testing';
+import type { Added } from '@yard-brace/contract';
+import { Api } from '../api/api';
+import { Told } from '../api/told';
+import { FakeApi } from '../testing/fake-api';
+import { HandClock, settle } from '../testing/hand-clock';
+import { postDocument, savedPost } from '../testing/post';
+import { shown } from '../testing/shown';
+import { Compute, Stopped } from '../workers/compute';
+import { Clock } from './clock';
+import { ImportReports } from './import-report';
+import { Importer, MAX_MESH_FILES } from './importer';
+import { NewArtDesk } from './new-art-desk';
+import { Notices } from './notices';
+import { PICTURE_AFTER_MS, PiecePictures } from './piece-pictures';
+import { deliveredText, ShelfStore } from './shelf-store';
+
+describe('the shelf', () => {
+  let api: FakeApi;
+  let shelf: ShelfStore;
+  let importer: Importer;
+  let reports: ImportReports;
+  let next: number;
+  const run = jasmine.createSpy('run');
+  const idle = jasmine.createSpy('idle');
+  const states = () => reports.report!.entries.map(({ name, state }) => `${name} ${state}`);
+  const files = (...names: string[]) => names.map((name) => new File(['x'], name));
+  const pieces = () => shelf.yard!.shelf;
+
+  beforeEach(async () => {
+    next = 0;
+    api = new FakeApi();
+    api.addPiece = async (): Promise<Added> => ({ ...savedPost(1), id: ++next, name: `Post ${next}` });
+    // The server has what has appeared meanwhile.
+    const { yard } = api;
+    api.yard = async (id) => ({ ...(await yard(id)), shelf: shelf?.yard?.shelf ?? [] });
+    spyOn(api, 'yard').and.callThrough();
+    run.and.resolveTo(postDocument());
+    idle.and.resolveTo();
+    TestBed.configureTestingModule({
+      providers: [
+        { provide: Api, useValue: api },
+        { provide: Compute, useValue: { run, idle } },
+        { provide: Clock, useClass: HandClock },
+      ],
+    });
+    shelf = TestBed.inject(ShelfStore);
+    importer = TestBed.inject(Importer);
+    reports = TestBed.inject(ImportReports);
+    await shelf.load(1);
+  });
+
+  describe('importing', () => {
+    it('shows each piece as soon as it is read, and reports on every file', async () => {
+      const seen: number[] = [];
+      run.and.callFake(async () => {
+        seen.push(pieces().length);
+        if (seen.length === 2) throw new Told('b.obj: the file is empty; export it again.');
+        return postDocument();
+      });
+      expect(await importer.import(1, files('a.obj', 'b.obj', 'c.obj', 'd.fbx', 'notes.txt'))).toEqual([
+        1, 2,
+      ]);
+      expect(seen).toEqual([0, 1, 1]);
+      expect(states()).toEqual([
+        'a.obj read',
+        'b.obj refused',
+        'c.obj read',
+        'd.fbx ignored',
+        'notes.txt ignored',
+      ]);
+      expect(reports.report!.entries[3]!.why).toContain('closed format');
+      expect([shown(reports.view$), reports.report!.running]).toEqual(['files', false]);
+      reports.dismiss();
+      expect(shown(reports.view$)).toBe('none');
+      // What was dismissed is not folded into a line.
+      reports.fold();
+      expect(shown(reports.view$)).toBe('none');
+      reports.show();
+      expect(shown(reports.view$)).toBe('files');
+    });
+
+    it('says of every file that a stop left it out', async () => {
+      run.and.rejectWith(new Stopped('Stopped.'));
+      await importer.import(1, files('a.obj', 'b.obj'));
+      expect(states()).toEqual(['a.obj stopped', 'b.obj stopped']);
+    });
+
+    it('refuses more files than it can show, as one', async () => {
+      const many = Array.from({ length: MAX_MESH_FILES + 1 }, (_, i) => `${i}.obj`);
+      expect(await importer.import(1, files(...many))).toEqual([]);
+      expect(reports.report!.entries[0]!.why).toContain('import fewer at a time');
+      expect(run.calls.any() && pieces().length).toBeFalsy();
+    });
+
+    it('asks what a file is that bears a name that came before, unless it is said to be new', async () => {
+      await importer.import(1, files('post.obj'));
+      expect(pieces().length).toBe(1);
+      await importer.import(1, files('Post.OBJ'));
+      expect(states()).toEqual(['Post.OBJ known']);
+      const desk = TestBed.inject(NewArtDesk);
+      const [arrived] = shown(desk.waiting$);
+      expect([arrived!.piece, arrived!.name]).toEqual([1, 'Post 1']);
+      desk.answer(arrived!, true);
+      expect(shown(desk.waiting$)).toEqual([]);
+      expect(desk.take(2)).toBeNull();
+      expect(desk.take(1)).toBe(arrived!);
+      expect(desk.take(1)).toBeNull();
+      await importer.import(1, files('post.obj'), { asNew: true });
+      expect(pieces().length).toBe(2);
+    });
+  });
+
+  it('takes what a save answers, with what it means for others, and asks for nothing', async () => {
+    await importer.import(1, files('a.obj', 'b.obj'));
+    const asked = (api.yard as jasmine.Spy).calls.count();
+    const tally = (id: number) => pieces().find((piece) => piece.id === id)!.tally.names;
+    expect([tally(1), tally(2)]).toEqual(['look', 'look']);
+    const { facts } = savedPost(2);
+    shelf.put({ id: 2, name: 'Other', facts: { ...facts, meshName: 'Other' } });
+    expect([tally(1), tally(2)]).toEqual(['clear', 'clear']);
+    shelf.put({ id: 77, facts });
+    expect(pieces().map(({ id }) => id)).toEqual([1, 2]);
+    expect((api.yard as jasmine.Spy).calls.count()).toBe(asked);
+  });
+
+  it('forgets the last yard at once when another is opened', async () => {
+    await importer.import(1, files('a.obj'));
+    let answer!: () => void;
+    api.yard = () => new Promise((resolve) => (answer = () => resolve({} as never)));
+    void shelf.load(2);
+    expect(shelf.yard).toBeNull();
+    answer();
+    await settle();
+    expect(shelf.yard).not.toBeNull();
+  });
+
+  it('removes and delivers one after the other; one that fails stops no other', async () => {
+    await importer.import(1, files('a.obj', 'b.obj', 'c.obj'));
+    const done: number[] = [];
+    const act = async (id: number) => {
+      if (id === 2) throw new Told('It is locked.');
+      done.push(id);
+    };
+    Object.assign(api, {
+      removePiece: act,
+      deliver: async (id: number) => (await act(id), { agreed: id === 1 }),
+    });
+    await shelf.remove(pieces());
+    expect(done).toEqual([1, 3]);
+    const notices = TestBed.inject(Notices);
+    expect(notices.notices.at(-1)!.text).toBe('Post 2: It is locked.');
+    await shelf.deliver(pieces());
+    expect(notices.notices.at(-1)!).toEqual(
+      jasmine.objectContaining({
+        bad: true,
+        text: '2 pieces were delivered; 1 read back differently, as their delivery steps say: Post 3.',
+      }),
+    );
+  });
+
+  it('splits a piece into its pieces, and shows them', async () => {
+    run.and.resolveTo([postDocument(), postDocument()]);
+    const takeApart = jasmine.createSpy('takeApart').and.resolveTo([{}, {}]);
+    Object.assign(api, { takeApart });
+    const added = await shelf.splitIntoPieces({
+      yardId: 1,
+      id: 7,
+      version: 3,
+      document: postDocument(),
+      remove: true,
+    });
+    expect(added).toBe(2);
+    const [id, version, histories, remove] = takeApart.calls.mostRecent().args;
+    expect([id, version, histories.length, remove]).toEqual([7, 3, 2, true]);
+  });
+
+  it('says in one sentence what many deliveries came to', () => {
+    const ok = { name: 'A', agreed: true };
+    const off = { name: 'B', agreed: false };
+    expect(deliveredText([ok])).toBe('A was delivered and read back as drawn.');
+    expect(deliveredText([ok, ok])).toBe('2 pieces were delivered and read back as drawn.');
+    expect(deliveredText([off])).toContain('its delivery step says where');
+    expect(deliveredText([ok, off, off])).toBe(
+      '3 pieces were delivered; 2 read back differently, as their delivery steps say: B, B.',
+    );
+  });
+
+  describe('pictures', () => {
+    it('are taken one after the other once nothing else is worked on; one that fails stops no other', async () => {
+      const clock = TestBed.inject(Clock) as HandClock;
+      const stored: number[] = [];
+      Object.assign(api, { setPicture: async (id: number) => void stored.push(id) });
+      const { piece } = api;
+      api.piece = async (id) => (id === 2 ? Promise.reject(new Error('gone')) : piece(id));
+      await importer.import(1, files('a.obj', 'b.obj', 'c.obj'));
+      run.and.resolveTo(new Uint8Array([1]));
+      TestBed.inject(PiecePictures);
+      expect(stored).toEqual([]);
+      for (let i = 0; i < 3; i++) await clock.move(PICTURE_AFTER_MS);
+      expect(stored).toEqual([1, 3]);
+      expect(pieces().map(({ picture }) => picture !== null)).toEqual([true, false, true]);
+      expect(idle).toHaveBeenCalled();
+    });
+  });
+});

@@ -1,0 +1,134 @@
+import { inject, Injectable } from '@angular/core';
+import type { Added, PieceSummary, YardWithPieces } from '@yard-brace/contract';
+import { type PieceDocument, type ShelfFacts, startHistory, talliesBeside } from '@yard-brace/core';
+import { BehaviorSubject } from 'rxjs';
+import { Api } from '../api/api';
+import { sentenceOf } from '../api/told';
+import { Compute } from '../workers/compute';
+import { Notices } from './notices';
+
+/** The pieces of one yard: shown on the shelf and as the strip beside the bench. */
+@Injectable({ providedIn: 'root' })
+export class ShelfStore {
+  private readonly api = inject(Api);
+  private readonly compute = inject(Compute);
+  private readonly notices = inject(Notices);
+  private readonly open$ = new BehaviorSubject<YardWithPieces | null>(null);
+  readonly yard$ = this.open$.asObservable();
+
+  get yard(): YardWithPieces | null {
+    return this.open$.value;
+  }
+
+  async load(yardId: number): Promise<void> {
+    if (this.yard?.id !== yardId) this.open$.next(null);
+    this.open$.next(await this.api.yard(yardId));
+  }
+
+  /** A piece that was just added stands on the shelf at once. */
+  appear(yardId: number, { id, name, version, savedAt, facts }: Added): void {
+    const { yard } = this;
+    if (yard?.id !== yardId) return;
+    const piece: PieceSummary = {
+      ...facts,
+      ownTally: facts.tally,
+      id,
+      name,
+      version,
+      savedAt,
+      picture: null,
+      broken: null,
+    };
+    this.open$.next({ ...yard, pieces: yard.pieces + 1, shelf: [...yard.shelf, piece] });
+    this.put({ id, facts });
+  }
+
+  /** What is known of a piece now, from the answer to a save: the shelf is not asked for all of it again. */
+  put(change: Partial<PieceSummary> & { id: number; facts: ShelfFacts }): void {
+    const { yard } = this;
+    if (!yard?.shelf.some(({ id }) => id === change.id)) return;
+    const { facts, ...rest } = change;
+    const changed = yard.shelf.map((piece) =>
+      piece.id === change.id ? { ...piece, ...facts, ...rest, ownTally: facts.tally } : piece,
+    );
+    const tallies = talliesBeside(
+      changed
+        .filter(({ broken }) => broken === null)
+        .map((piece) => ({ id: piece.id, facts: { ...piece, tally: piece.ownTally } })),
+    );
+    this.open$.next({
+      ...yard,
+      shelf: changed.map((piece) => ({ ...piece, tally: tallies.get(piece.id) ?? piece.tally })),
+    });
+  }
+
+  setPicture(id: number, picture: string): void {
+    const { yard } = this;
+    if (!yard) return;
+    const shelf = yard.shelf.map((piece) => (piece.id === id ? { ...piece, picture } : piece));
+    this.open$.next({ ...yard, shelf });
+  }
+
+  /** The piece that a file of this name came for before. */
+  knownAs(yardId: number, fileName: string): PieceSummary | undefined {
+    if (this.yard?.id !== yardId) return undefined;
+    return this.yard.shelf.find(({ cameFrom }) => cameFrom.toLowerCase() === fileName.toLowerCase());
+  }
+
+  /** A piece that is several: each comes onto the shelf where it stood; the one that held them goes, or stays. */
+  async splitIntoPieces({ yardId, id, version, document, remove }: SplitPiece): Promise<number> {
+    const documents = await this.compute.run((jobs, progress) => jobs.extractPieces(document, progress), {
+      first: 'Splitting into pieces',
+    });
+    const added = await this.api.takeApart(id, version, documents.map(startHistory), remove);
+    await this.load(yardId);
+    return added.length;
+  }
+
+  /** Take pieces off the shelf for good. */
+  async remove(pieces: readonly PieceSummary[]): Promise<void> {
+    await this.each(pieces, ({ id }) => this.api.removePiece(id));
+  }
+
+  /** Deliver pieces one after the other; each says how it went. */
+  async deliver(pieces: readonly PieceSummary[]): Promise<void> {
+    const { target } = this.yard!.rules;
+    const delivered: { name: string; agreed: boolean }[] = [];
+    await this.each(pieces, async ({ id, name, version }) => {
+      delivered.push({ name, agreed: (await this.api.deliver(id, version, target)).agreed });
+    });
+    if (delivered.length)
+      this.notices.say(deliveredText(delivered), !delivered.every(({ agreed }) => agreed));
+  }
+
+  /** One that fails is said and does not stop the others. */
+  private async each(
+    pieces: readonly PieceSummary[],
+    act: (piece: PieceSummary) => Promise<void>,
+  ): Promise<void> {
+    for (const piece of pieces) {
+      await act(piece).catch((error) => this.notices.say(`${piece.name}: ${sentenceOf(error)}`, true));
+    }
+    await this.load(this.yard!.id).catch((error) => this.notices.error(error));
+  }
+}
+
+/** What deliveries came to, in a sentence or two. */
+export function deliveredText(delivered: readonly { name: string; agreed: boolean }[]): string {
+  const off = delivered.filter(({ agreed }) => !agreed).map(({ name }) => name);
+  const [first] = delivered;
+  const what = delivered.length === 1 ? `${first!.name} was` : `${delivered.length} pieces were`;
+  if (off.length === 0) return `${what} delivered and read back as drawn.`;
+  if (delivered.length === 1)
+    return `${what} delivered and read back differently: its delivery step says where.`;
+  return `${what} delivered; ${off.length} read back differently, as their delivery steps say: ${off.join(', ')}.`;
+}
+
+export interface SplitPiece {
+  yardId: number;
+  id: number;
+  version: number;
+  document: PieceDocument;
+  /** whether the piece that held them goes */
+  remove: boolean;
+}

@@ -1,0 +1,45 @@
+import { Injectable } from '@angular/core';
+import type { Vec3 } from '@yard-brace/core';
+import { BehaviorSubject } from 'rxjs';
+import type { FaultLines } from '../workers/messages';
+
+export type Tape = readonly [Vec3, Vec3];
+
+/** A part swung on its hinge for a look; `part` is empty for the piece. */
+export interface Swing {
+  part: string;
+  degrees: number;
+}
+
+/** What is laid over the view for a look: tapes, a swing, where a fault is. None of it is part of the piece. */
+@Injectable()
+export class ViewMarks {
+  private readonly laid$ = new BehaviorSubject<readonly Tape[]>([]);
+  private readonly swung$ = new BehaviorSubject<Swing | null>(null);
+  private readonly found$ = new BehaviorSubject<FaultLines | null>(null);
+  readonly tapes$ = this.laid$.asObservable();
+  readonly swing$ = this.swung$.asObservable();
+  readonly faults$ = this.found$.asObservable();
+
+  addTape(tape: Tape): void {
+    this.laid$.next([...this.laid$.value, tape]);
+  }
+
+  removeTape(number: number): void {
+    this.laid$.next(this.laid$.value.filter((_, i) => i !== number));
+  }
+
+  swing(swing: Swing | null): void {
+    if (swing || this.swung$.value) this.swung$.next(swing);
+  }
+
+  showFaults(faults: FaultLines | null): void {
+    if (faults || this.found$.value) this.found$.next(faults);
+  }
+
+  newPiece(): void {
+    this.laid$.next([]);
+    this.swing(null);
+    this.showFaults(null);
+  }
+}

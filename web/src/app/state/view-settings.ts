@@ -1,0 +1,124 @@
+import { Injectable } from '@angular/core';
+import { BehaviorSubject } from 'rxjs';
+import type { ChooseBy } from '../drawing/face-selection';
+
+export const LOOKS_FROM = ['free', 'front', 'side', 'top'] as const;
+export type LooksFrom = (typeof LOOKS_FROM)[number];
+
+export interface Cut {
+  axis: 0 | 1 | 2;
+  /** 0 to 1 through the bounds */
+  at: number;
+  flipped: boolean;
+}
+
+export interface ViewSettings {
+  from: LooksFrom;
+  wire: boolean;
+  facing: boolean;
+  checker: boolean;
+  /** the art painted by how far the proxies lie from it */
+  deviation: boolean;
+  cut: Cut | null;
+  /** ids of parts shown whole while the rest is faint; null shows all */
+  alone: ReadonlySet<string> | null;
+  hidden: ReadonlySet<string>;
+  choosing: boolean;
+  chooseBy: ChooseBy;
+  /** box and lasso take what is behind, too */
+  through: boolean;
+  flatDegrees: number;
+  /** pivots of all parts, not only of the piece */
+  pivots: boolean;
+  /** the piece's own sides written on it */
+  dimensions: boolean;
+  /** references that stand beside: agent ids, "door", "cube" */
+  references: readonly string[];
+  /** 0 shows the art alone, 1 the proxies alone */
+  veil: number;
+}
+
+export type Switch =
+  'wire' | 'facing' | 'checker' | 'deviation' | 'pivots' | 'dimensions' | 'through' | 'choosing';
+
+const AT_FIRST: ViewSettings = {
+  from: 'free',
+  wire: false,
+  facing: false,
+  checker: false,
+  deviation: false,
+  cut: null,
+  alone: null,
+  hidden: new Set(),
+  choosing: false,
+  chooseBy: 'face',
+  through: false,
+  flatDegrees: 10,
+  pivots: false,
+  dimensions: false,
+  references: [],
+  veil: 0.5,
+};
+
+/** How the piece on the bench is looked at. Nothing of this is part of the piece. */
+@Injectable()
+export class ViewSettingsStore {
+  private readonly now$ = new BehaviorSubject<ViewSettings>(AT_FIRST);
+  readonly settings$ = this.now$.asObservable();
+
+  get settings(): ViewSettings {
+    return this.now$.value;
+  }
+
+  set(change: Partial<ViewSettings>): void {
+    this.now$.next({ ...this.settings, ...change });
+  }
+
+  toggle(name: Switch): void {
+    this.set({ [name]: !this.settings[name] });
+  }
+
+  toggleCut(): void {
+    this.set({ cut: this.settings.cut ? null : { axis: 2, at: 0.5, flipped: false } });
+  }
+
+  setCut(change: Partial<Cut>): void {
+    const { cut } = this.settings;
+    if (cut) this.set({ cut: { ...cut, ...change, at: Math.min(1, Math.max(0, change.at ?? cut.at)) } });
+  }
+
+  /** Click on a way of choosing: it is taken, or choosing ends where it was taken already. */
+  chooseBy(way: ChooseBy): void {
+    const { choosing, chooseBy } = this.settings;
+    this.set(choosing && chooseBy === way ? { choosing: false } : { choosing: true, chooseBy: way });
+  }
+
+  toggleReference(id: string): void {
+    const { references } = this.settings;
+    this.set({
+      references: references.includes(id) ? references.filter((each) => each !== id) : [...references, id],
+    });
+  }
+
+  /** These parts alone are drawn whole, or all again where they were alone already. */
+  toggleAlone(ids: readonly string[]): void {
+    const { alone } = this.settings;
+    this.set({ alone: ids.length && alone && ids.every((id) => alone.has(id)) ? null : new Set(ids) });
+  }
+
+  /** These parts are hidden, or shown where they were hidden already. */
+  toggleHidden(ids: readonly string[]): void {
+    const hidden = new Set(this.settings.hidden);
+    const hide = !ids.every((id) => hidden.has(id));
+    for (const id of ids) {
+      if (hide) hidden.add(id);
+      else hidden.delete(id);
+    }
+    this.set({ hidden });
+  }
+
+  /** Another piece: what was hidden, cut or looked at from a side in the last one means nothing in it. */
+  newPiece(): void {
+    this.set({ alone: null, hidden: new Set(), cut: null, choosing: false, from: 'free' });
+  }
+}

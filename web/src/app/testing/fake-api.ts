@@ -1,0 +1,88 @@
+import type { Added, Delivery, DeliveryList, Piece, Saved, Yard, YardWithPieces } from '@yard-brace/contract';
+import { FIRST_AGENTS, type History, type HistorySteps, withSteps } from '@yard-brace/core';
+import { ApiError } from '../api/api';
+import { delivered, postPiece, savedPost } from './post';
+
+/** A server of one piece that can be away, or be written to by somebody else. */
+export class FakeApi {
+  version = 1;
+  history: History;
+  away = false;
+  saves = 0;
+  added: History[] = [];
+  /** histories by version, as the server keeps them */
+  readonly kept = new Map<number, History>();
+  readonly sent: { steps?: HistorySteps; history?: History }[] = [];
+  left: Delivery[] = [];
+  shelf: YardWithPieces['shelf'] = [];
+
+  constructor(private readonly first: Piece = postPiece()) {
+    this.history = first.history;
+    this.kept.set(1, this.history);
+  }
+
+  piece = async (id: number): Promise<Piece> => ({
+    ...this.first,
+    id,
+    version: this.version,
+    // Two pieces never share a history.
+    history: id === 1 ? this.history : structuredClone(this.history),
+  });
+
+  pieceAt = async (_id: number, version: number): Promise<History> => {
+    const history = this.kept.get(version);
+    if (!history) throw new ApiError('not-found', 'not kept any more');
+    return history;
+  };
+
+  savePiece = async (
+    _id: number,
+    version: number,
+    state: { steps: HistorySteps } | { history: History },
+  ): Promise<Saved> => {
+    this.saves++;
+    this.sent.push(state);
+    if (this.away) throw new ApiError('unavailable', 'The database cannot be reached just now.');
+    if (version !== this.version) {
+      throw new ApiError('conflict', 'Somebody was first.', {
+        code: 'conflict',
+        message: 'Somebody was first.',
+        version: this.version,
+        savedAt: '2026-01-01T10:01:00.000Z',
+      });
+    }
+    this.history = 'steps' in state ? withSteps(this.history, state.steps)! : state.history;
+    this.kept.set(++this.version, this.history);
+    return savedPost(this.version);
+  };
+
+  setMeasured = async () => ({ facts: savedPost(1).facts });
+
+  addPiece = async (_yard: number, history: History): Promise<Added> => {
+    this.added.push(history);
+    return { ...savedPost(1), id: this.added.length + 1, name: 'Post' };
+  };
+
+  yard = async (id: number): Promise<YardWithPieces> => ({
+    id,
+    name: 'Yard',
+    pieces: this.shelf.length,
+    changedAt: '2026-01-01T10:00:00.000Z',
+    rules: { gridMetres: 4, target: 'prefix-tags', agents: [...FIRST_AGENTS], pixelsPerMetre: 512 },
+    shelf: this.shelf,
+  });
+
+  yards = async (): Promise<Yard[]> => [await this.yard(1)];
+
+  /** The newest first, two at a time. */
+  deliveries = async (_piece: number, before = Infinity): Promise<DeliveryList> => {
+    const left = this.left.filter(({ id }) => id < before);
+    return { deliveries: left.slice(0, 2), more: Math.max(0, left.length - 2) };
+  };
+
+  deliver = async (piece: number, version: number, target: string): Promise<Delivery> => {
+    const made = delivered(this.left.length + 1, piece, { version, target });
+    this.left = [made, ...this.left];
+    return made;
+  };
+}

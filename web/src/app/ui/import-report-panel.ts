@@ -1,0 +1,106 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import { type ImportEntry, ImportReports, type ImportState, importSummary } from '../state/import-report';
+
+const STATES: Record<ImportState, string> = {
+  waiting: 'waiting',
+  reading: 'reading …',
+  read: 'imported',
+  known: 'imported before: choose what it is, above',
+  refused: 'refused',
+  ignored: 'ignored',
+  stopped: 'not imported: stopped',
+};
+/** What needs a look comes first. */
+const ORDER: readonly ImportState[] = [
+  'refused',
+  'stopped',
+  'known',
+  'ignored',
+  'reading',
+  'waiting',
+  'read',
+];
+
+/** What became of each file of the last import. */
+@Component({
+  selector: 'yb-import-report',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [RouterLink],
+  template: `
+    @if (view() === 'files' && report()) {
+      <section aria-label="Import" data-testid="import-report">
+        <header>
+          <b role="status" class="grow">{{ summary() }}</b>
+          <button type="button" class="quiet-button" (click)="reports.fold()">Fold</button>
+          <button type="button" class="quiet-button" (click)="reports.dismiss()">Dismiss</button>
+        </header>
+        <ul>
+          @for (entry of entries(); track entry) {
+            <li
+              [class.bad]="entry.state === 'refused' || entry.state === 'stopped'"
+              [attr.data-state]="entry.state"
+            >
+              @if (entry.piece !== null) {
+                <a [routerLink]="['/pieces', entry.piece]" (click)="reports.fold()">{{ entry.name }}</a>
+              } @else if (!entry.why.startsWith(entry.name)) {
+                <span>{{ entry.name }}</span>
+              }
+              <span class="faded" [attr.role]="entry.state === 'refused' ? 'alert' : null">{{
+                entry.why || states[entry.state]
+              }}</span>
+            </li>
+          }
+        </ul>
+      </section>
+    }
+  `,
+  styles: `
+    section {
+      position: fixed;
+      z-index: 45;
+      left: 162px;
+      bottom: 38px;
+      width: 560px;
+      max-width: calc(100vw - 200px);
+      display: flex;
+      flex-direction: column;
+      max-height: 42vh;
+      background: var(--card);
+      border: 1px solid var(--ink);
+      border-radius: var(--corner);
+    }
+    header {
+      display: flex;
+      align-items: center;
+      justify-content: space-between;
+      gap: 12px;
+      padding: 6px 10px 6px 12px;
+      border-bottom: 1px solid var(--rule);
+    }
+    ul {
+      overflow-y: auto;
+    }
+    li {
+      display: flex;
+      gap: 10px;
+      padding: 3px 12px;
+      border-left: 4px solid transparent;
+      overflow-wrap: anywhere;
+    }
+    .bad {
+      border-left-color: var(--vermilion);
+    }
+  `,
+})
+export class ImportReportPanel {
+  protected readonly reports = inject(ImportReports);
+  protected readonly view = toSignal(this.reports.view$, { requireSync: true });
+  protected readonly report = toSignal(this.reports.report$, { requireSync: true });
+  protected readonly states = STATES;
+  protected readonly entries = computed((): ImportEntry[] =>
+    [...(this.report()?.entries ?? [])].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state)),
+  );
+  protected readonly summary = computed(() => importSummary(this.report()!));
+}

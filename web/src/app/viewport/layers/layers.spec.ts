@@ -1,0 +1,227 @@
+import { FIRST_AGENTS, type Pivot, type Vec3 } from '@yard-brace/core';
+import { type LineSegments, Mesh, type Object3D, Raycaster, Vector3 } from 'three';
+import { boxRound, crateArt } from '../../testing/crate';
+import { ArtLayer } from './art-layer';
+import { CutLayer, outlineCorners } from './cut-layer';
+import { HandlesLayer } from './handles-layer';
+import { MarksLayer, NO_MARKS } from './marks-layer';
+import { NeighboursLayer } from './neighbours-layer';
+import { OverlayLayer } from './overlay-layer';
+import { PivotLayer } from './pivot-layer';
+import { ProxiesLayer } from './proxies-layer';
+import { ReferencesLayer } from './references-layer';
+
+const ALL = { hidden: new Set<string>(), alone: null };
+const drawnIn = (object: Object3D): Object3D[] => {
+  const found: Object3D[] = [];
+  object.traverseVisible((each) => {
+    if (each instanceof Mesh || (each as LineSegments).isLine) found.push(each);
+  });
+  return found;
+};
+/** Straight down from ten metres above a place. */
+const down = (x: number, z = 0) => new Raycaster(new Vector3(x, 10, z), new Vector3(0, -1, 0));
+
+describe('layers', () => {
+  let changes = 0;
+  const changed = () => void changes++;
+  beforeEach(() => (changes = 0));
+
+  it('art: bounds, faces under a ray, what is hidden is not there, and nothing is left when it goes', () => {
+    const layer = new ArtLayer(changed);
+    layer.set(crateArt([5, 1, 0]));
+    expect(layer.bounds()).toEqual({ min: [4, 0, -1], max: [6, 2, 1] });
+    expect(layer.pick(down(5.5))).toEqual(
+      jasmine.objectContaining({ part: 0, material: -1, at: [5.5, 2, 0] }),
+    );
+    expect(layer.pick(down(9))).toBeNull();
+    layer.fade(0);
+    expect([layer.pick(down(5)), layer.pickFace(down(5))!.part]).toEqual([null, 0]);
+    layer.fade(1);
+    const id = crateArt().document.nodes[0]!.id;
+    layer.showParts({ ...ALL, hidden: new Set([id]) }, null);
+    expect(layer.pickFace(down(5))).toBeNull();
+    layer.showParts({ ...ALL, alone: new Set([id]) }, null);
+    expect(layer.pickFace(down(5))).not.toBeNull();
+    layer.set(null);
+    expect([layer.bounds(), layer.pick(down(5)), drawnIn(layer.object).length]).toEqual([null, null, 0]);
+    expect(changes).toBeGreaterThan(0);
+  });
+
+  it('art keeps its cut and its veil when other art comes', () => {
+    const layer = new ArtLayer(changed);
+    layer.set(crateArt([0, 1, 0]));
+    layer.cut(new CutLayer(changed).set({ axis: 1, at: 0.5, flipped: false }, layer.bounds()));
+    const cutAt = layer.pick(down(0.5))!.at[1];
+    layer.set(crateArt([0, 1, 0]));
+    expect(layer.pick(down(0.5))!.at[1]).toBe(cutAt);
+    layer.cut(null);
+    expect(layer.pick(down(0.5))!.at[1]).toBe(2);
+  });
+
+  it('art is painted only by figures of its own vertices', () => {
+    const layer = new ArtLayer(changed);
+    layer.set(crateArt());
+    const vertices = (count: number) => ({
+      vertices: new Float32Array(count),
+      scale: 0.04,
+      proxyOutside: 0,
+      artOutside: 0,
+    });
+    expect([layer.paint(vertices(8)), layer.paint(vertices(9)), layer.paint(null)]).toEqual([
+      true,
+      false,
+      false,
+    ]);
+  });
+
+  it('proxies: what is dragged is drawn as it is then, and as it was when that is over', () => {
+    const layer = new ProxiesLayer(changed);
+    layer.set([
+      { id: 'low', number: 1, shape: boxRound([0, 0, 0], 1) },
+      { id: 'high', number: 2, shape: boxRound([0.5, 3, 0], 1) },
+    ]);
+    const [low] = layer.object.children;
+    layer.preview(new Map([['high', boxRound([9, 3, 0], 1)]]));
+    expect([layer.pick(down(0.8)), layer.pick(down(9))]).toEqual(['low', 'high']);
+    // Only what is dragged is drawn anew.
+    expect(layer.object.children.includes(low!)).toBeTrue();
+    layer.preview(null);
+    expect([layer.pick(down(0.8)), layer.pick(down(9))]).toEqual(['high', null]);
+    expect(layer.object.children.length).toBe(2);
+    layer.dispose();
+  });
+
+  it('tabs stand off their faces by as many pixels, however near one looks', () => {
+    const layer = new HandlesLayer(changed);
+    const towardsEye = (): Vec3 => [0, 0, 5];
+    layer.set([{ id: '+y', at: [5, 2, 0], normal: [0, 1, 0], moves: 'face' }]);
+    layer.beforeFrame({ metresPerPixel: () => 0.01, towardsEye });
+    expect(layer.places()).toEqual([{ id: '+y', at: [5, 2.2, 0] }]);
+    layer.beforeFrame({ metresPerPixel: () => 0.001, towardsEye });
+    expect(layer.places()[0]!.at[1]).toBeCloseTo(2.02, 12);
+    expect(layer.object.visible).toBeTrue();
+    // Of a hull with many sides only those that look here.
+    layer.set(
+      Array.from({ length: 12 }, (_, i) => {
+        const normal: Vec3 = [Math.cos(i / 2), 0, Math.sin(i / 2)];
+        return { id: `face${i}`, at: normal, normal, moves: 'face' as const };
+      }),
+    );
+    layer.beforeFrame({ metresPerPixel: () => 0.01, towardsEye });
+    expect(layer.places().map(({ id }) => id)).toEqual([1, 2, 3, 4, 5, 6].map((i) => `face${i}`));
+    layer.set([]);
+    layer.beforeFrame({ metresPerPixel: () => 0.01, towardsEye });
+    expect([layer.places(), layer.object.visible]).toEqual([[], false]);
+    layer.dispose();
+  });
+
+  it('proxies: the nearest shape under a ray, tags, nothing when the veil has hidden them', () => {
+    const layer = new ProxiesLayer(changed);
+    layer.set([
+      { id: 'low', number: 1, shape: boxRound([0, 0, 0], 1) },
+      { id: 'high', number: 2, shape: boxRound([0.5, 3, 0], 1) },
+    ]);
+    expect([layer.pick(down(-0.8)), layer.pick(down(0.8)), layer.pick(down(4))]).toEqual([
+      'low',
+      'high',
+      null,
+    ]);
+    expect(layer.places().map(({ id }) => id)).toEqual(['low', 'high']);
+    layer.show({ strength: 0, lit: null, chosen: new Set(), outlined: false });
+    expect([layer.pick(down(0)), layer.places()]).toEqual([null, []]);
+    layer.show({ strength: 1, lit: 'gone', chosen: new Set(), outlined: false });
+    expect(layer.pick(down(0.8))).toBe('high');
+    layer.dispose();
+    expect(layer.object.children).toEqual([]);
+  });
+
+  it('the same art many times is drawn from the same buffers, and they stay as long as one is shown', () => {
+    const layer = new NeighboursLayer(changed);
+    layer.set([crateArt([0, 0, 0], 'shared'), crateArt([0, 0, 0], 'shared')]);
+    const geometries = () => new Set(drawnIn(layer.object).map((each) => (each as Mesh).geometry));
+    const meshes = drawnIn(layer.object).filter((each) => each instanceof Mesh);
+    expect(meshes.length).toBe(2);
+    const [kept] = meshes.map((each) => (each as Mesh).geometry);
+    expect(geometries().size).toBeLessThan(drawnIn(layer.object).length);
+    let disposed = false;
+    kept!.addEventListener('dispose', () => (disposed = true));
+    layer.set([crateArt([0, 0, 0], 'shared')]);
+    expect(disposed).toBeFalse();
+    layer.dispose();
+    expect(disposed).toBeTrue();
+  });
+
+  it('a cut is outlined a little outside the bounds, in its plane', () => {
+    const corners = outlineCorners({ axis: 0, at: 0.75, flipped: false }, { min: [0, 0, 0], max: [4, 2, 1] });
+    expect(corners.map(([x]) => x)).toEqual([3, 3, 3, 3]);
+    for (const [, y, z] of corners) expect(y < 0 || y > 2 || z < 0 || z > 1).toBeTrue();
+    const layer = new CutLayer(changed);
+    const plane = layer.set({ axis: 0, at: 0.75, flipped: false }, { min: [0, 0, 0], max: [4, 2, 1] })!;
+    expect(plane.distanceToPoint(new Vector3(3, 1, 1))).toBeCloseTo(0, 9);
+    expect(layer.places().length).toBe(4);
+    expect([layer.set(null, null), layer.places()]).toEqual([null, []]);
+  });
+
+  it('references stand on the ground of the piece, to its right, as wide and high as they are', () => {
+    const layer = new ReferencesLayer(changed);
+    const piece = { min: [0, 5, 0], max: [2, 6, 2] } as const;
+    layer.set([{ kind: 'cube' }], { min: [...piece.min], max: [...piece.max] });
+    const { min, max } = layer.bounds()!;
+    expect([max[0] - min[0], max[1] - min[1], min[1]].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([
+      1, 1, 5,
+    ]);
+    expect(min[0]).toBeGreaterThan(2);
+    const [agent] = FIRST_AGENTS;
+    layer.set([{ kind: 'agent', agent: agent! }], { min: [...piece.min], max: [...piece.max] });
+    expect(layer.bounds()!.max[1] - 5).toBeCloseTo(agent!.height, 6);
+    layer.set([], null);
+    expect(layer.bounds()).toBeNull();
+  });
+
+  it('an overlay draws the faces it is given where the art is, and edges as lines', () => {
+    const layer = new OverlayLayer('#17616E', 0.5, changed);
+    layer.show(crateArt([3, 0, 0]).art, [0, 1], new Float32Array(6));
+    expect([layer.painted, drawnIn(layer.object).length, layer.object.position.x]).toEqual([2, 2, 3]);
+    layer.show(null, null);
+    expect(drawnIn(layer.object).length).toBe(0);
+  });
+
+  it('pivots, hinges, tapes, points, clearances and words are drawn, and go with their marks', () => {
+    const pivot: Pivot = { position: [1, 0, 0], rotation: [0, 0, 0, 1], anchor: 'numeric', locked: false };
+    const layer = new MarksLayer(changed);
+    layer.set(
+      {
+        ...NO_MARKS,
+        pivots: [{ pivot, lit: true }],
+        hinge: { at: [1, 0, 0], axis: [0, 1, 0], reach: 2 },
+        tapes: [
+          [
+            [0, 0, 0],
+            [1, 0, 0],
+          ],
+        ],
+        points: [[0, 0, 0]],
+        labels: [{ text: '1.00 m', at: [0.5, 0, 0] }],
+      },
+      0.02,
+    );
+    // A cross of three axes with its point; a line with two ends; a tape with two ends; a point.
+    expect(drawnIn(layer.object).length).toBe(4 + 3 + 3 + 1);
+    expect(layer.places()).toEqual([{ id: '0', at: [0.5, 0, 0] }]);
+    layer.set(NO_MARKS, 0.02);
+    expect([drawnIn(layer.object).length, layer.places()]).toEqual([0, []]);
+  });
+
+  it('the pivot is as large on the screen from near and from far', () => {
+    const layer = new PivotLayer(changed);
+    layer.set({ position: [1, 2, 3], rotation: [0, 0, 0, 1] });
+    const sizeAt = (pixel: number) => {
+      layer.beforeFrame({ metresPerPixel: () => pixel, towardsEye: () => [0, 0, 1] });
+      return layer.object.scale.x;
+    };
+    expect(sizeAt(0.02) / sizeAt(0.01)).toBeCloseTo(2, 9);
+    layer.set(null);
+    expect(layer.object.visible).toBeFalse();
+  });
+});

@@ -1,0 +1,100 @@
+import type { Shape } from '@yard-brace/core';
+import { Group, type Raycaster } from 'three';
+import type { PickableLayer, Place } from '../layer';
+import { ShapeObject } from './shape-object';
+
+export interface NumberedShape {
+  id: string;
+  number: number;
+  shape: Shape;
+}
+
+/** How the shapes are drawn. */
+export interface ProxyLook {
+  /** 0 to 1, from the veil */
+  strength: number;
+  /** the one that is pointed at */
+  lit: string | null;
+  chosen: ReadonlySet<string>;
+  /** over painted art all are outlines */
+  outlined: boolean;
+}
+
+const UNSEEN = 0.04;
+
+/** The proxy shapes, told apart by tint and number. */
+export class ProxiesLayer implements PickableLayer<string> {
+  readonly object = new Group();
+  private kept: readonly NumberedShape[] = [];
+  private shapes: ShapeObject[] = [];
+  private look: ProxyLook = { strength: 1, lit: null, chosen: new Set(), outlined: false };
+
+  constructor(private readonly changed: () => void) {}
+
+  set(shapes: readonly NumberedShape[]): void {
+    this.clear();
+    this.kept = shapes;
+    this.shapes = shapes.map(({ id, number, shape }) => new ShapeObject(id, number, shape));
+    for (const shape of this.shapes) this.object.add(shape.group);
+    // They can be picked before they are drawn.
+    this.object.updateMatrixWorld(true);
+    this.show(this.look);
+  }
+
+  /** Some shapes as they are while they are dragged; null when they are as they were set. */
+  preview(dragged: ReadonlyMap<string, Shape> | null): void {
+    for (const [i, drawn] of this.shapes.entries()) {
+      const wanted = dragged?.get(drawn.id) ?? this.kept[i]!.shape;
+      if (wanted !== drawn.shape) this.redraw(i, { ...this.kept[i]!, shape: wanted });
+    }
+    this.object.updateMatrixWorld(true);
+    this.show(this.look);
+  }
+
+  show(look: ProxyLook): void {
+    this.look = look;
+    const lit = this.shapes.some(({ id }) => id === look.lit) ? look.lit : null;
+    for (const shape of this.shapes)
+      shape.show(look.strength, {
+        lit: shape.id === lit,
+        anyLit: lit !== null,
+        chosen: look.chosen.has(shape.id),
+        outlined: look.outlined,
+      });
+    this.changed();
+  }
+
+  /** The nearest shape under a ray, while shapes are to be seen. */
+  pick(ray: Raycaster): string | null {
+    if (this.look.strength <= UNSEEN) return null;
+    const meshes = this.shapes.map(({ mesh }) => mesh);
+    const [hit] = ray.intersectObjects(meshes, false);
+    return hit ? (hit.object.userData['shape'] as ShapeObject).id : null;
+  }
+
+  /** where the tags stand */
+  places(): readonly Place[] {
+    if (this.look.strength <= UNSEEN) return [];
+    return this.shapes.map(({ id, tagAt }) => ({ id, at: tagAt }));
+  }
+
+  dispose(): void {
+    this.clear();
+  }
+
+  private redraw(i: number, { id, number, shape }: NumberedShape): void {
+    const before = this.shapes[i]!;
+    this.object.remove(before.group);
+    before.dispose();
+    this.shapes[i] = new ShapeObject(id, number, shape);
+    this.object.add(this.shapes[i]!.group);
+  }
+
+  private clear(): void {
+    for (const shape of this.shapes) {
+      this.object.remove(shape.group);
+      shape.dispose();
+    }
+    this.shapes = [];
+  }
+}

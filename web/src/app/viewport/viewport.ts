@@ -1,0 +1,250 @@
+import {
+  type Bounds,
+  diagonalOf,
+  emptyBounds,
+  isEmpty,
+  scaled,
+  subtract,
+  unionOf,
+  type Vec3,
+} from '@yard-brace/core';
+import { Color, Matrix4, Raycaster, Scene, SRGBColorSpace, Vector2, Vector3, WebGLRenderer } from 'three';
+import { addLights } from '../drawing/lights';
+import { CameraRig } from './camera-rig';
+import { Ground } from './ground';
+import type { FrameView, Layer, Place } from './layer';
+import type { PointerAt, ScreenPoint, Tool } from './tool';
+
+/** A place on the canvas in CSS pixels; `behind` when it is behind the eye. */
+export interface PlaceOnScreen {
+  id: string;
+  x: number;
+  y: number;
+  behind: boolean;
+}
+
+/** A pointer that has moved no farther than this many CSS pixels has clicked. */
+const CLICK_PIXELS = 4;
+
+/**
+ * A window on a space in metres: renderer, loop, camera, ground. What is drawn in it are layers, what the pointer does
+ * is the tool's; it knows neither. It draws only when something has changed.
+ */
+export class Viewport implements FrameView {
+  readonly rig: CameraRig;
+  readonly ground: Ground;
+  /** called after each drawn frame with the places of each layer that has any */
+  onFrame: (places: ReadonlyMap<Layer, readonly PlaceOnScreen[]>) => void = () => undefined;
+  /** called when the closed line that the tool draws has changed */
+  onOverlay: (line: readonly ScreenPoint[]) => void = () => undefined;
+
+  private readonly renderer: WebGLRenderer;
+  private readonly scene = new Scene();
+  private readonly layers: Layer[] = [];
+  private readonly listening = new AbortController();
+  private tool: Tool | null = null;
+  /** a tool that has the pointer until its button is let go */
+  private grabbing: Tool | null = null;
+  private pressedAt: ScreenPoint | null = null;
+  private frame = 0;
+  private hover = 0;
+
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    { gridMetres }: { gridMetres: number },
+  ) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: false });
+    this.renderer.outputColorSpace = SRGBColorSpace;
+    this.renderer.localClippingEnabled = true;
+    this.renderer.setPixelRatio(Math.min(2, devicePixelRatio));
+    this.scene.background = new Color('#F4F0E7');
+    addLights(this.scene);
+    this.rig = new CameraRig(canvas, () => this.redraw());
+    this.ground = new Ground(gridMetres);
+    this.scene.add(this.ground.object);
+    this.listen();
+  }
+
+  add(...layers: Layer[]): void {
+    this.layers.push(...layers);
+    this.scene.add(...layers.map(({ object }) => object));
+    this.redraw();
+  }
+
+  /** The tool that owns the pointer from now on; null for none. */
+  use(tool: Tool | null): void {
+    if (tool === this.tool) return;
+    this.tool?.leave?.();
+    this.tool = tool;
+    this.rig.setDragging(!!tool?.drags);
+    this.canvas.style.cursor = tool?.cursor ?? '';
+    this.onOverlay(tool?.overlay?.() ?? []);
+  }
+
+  /** A tool takes the pointer that was just pressed, on a handle that lies over the view, until it is let go. */
+  grab(tool: Tool, event: PointerEvent): void {
+    this.grabbing = tool;
+    this.rig.setEnabled(false);
+    this.canvas.setPointerCapture(event.pointerId);
+    const bounds = this.canvas.getBoundingClientRect();
+    this.pressedAt = [event.clientX - bounds.left, event.clientY - bounds.top];
+    tool.down?.({ at: this.pressedAt, pressed: true, still: true, shift: event.shiftKey, alt: event.altKey });
+  }
+
+  /** True when the tool has used the key. */
+  key(event: KeyboardEvent): boolean {
+    const used = (this.grabbing ?? this.tool)?.key?.(event) ?? false;
+    // What was dragged by a handle is let go by its key, with the button still held.
+    if (used && this.grabbing) this.letGo();
+    return used;
+  }
+
+  /** Bring everything that has bounds into view, from where it is looked at now. */
+  fit(): void {
+    const bounds = this.bounds();
+    if (!isEmpty(bounds)) this.rig.fit(bounds);
+    this.redraw();
+  }
+
+  bounds(): Bounds {
+    return this.layers.reduce<Bounds>((all, layer) => {
+      const own = layer.bounds?.();
+      return own && !isEmpty(own) ? unionOf(all, own) : all;
+    }, emptyBounds());
+  }
+
+  /** The diagonal of what is shown, in metres; 1 while nothing is. */
+  size(): number {
+    const bounds = this.bounds();
+    return isEmpty(bounds) ? 1 : diagonalOf(bounds);
+  }
+
+  rayAt([x, y]: ScreenPoint): Raycaster {
+    const { clientWidth, clientHeight } = this.canvas;
+    const ray = new Raycaster();
+    ray.setFromCamera(new Vector2((x / clientWidth) * 2 - 1, 1 - (y / clientHeight) * 2), this.rig.camera);
+    return ray;
+  }
+
+  project({ id, at }: Place): PlaceOnScreen {
+    const p = new Vector3(...at).project(this.rig.camera);
+    const { clientWidth, clientHeight } = this.canvas;
+    return { id, x: ((p.x + 1) / 2) * clientWidth, y: ((1 - p.y) / 2) * clientHeight, behind: p.z > 1 };
+  }
+
+  onScreen(at: Vec3): [number, number] {
+    const { x, y } = this.project({ id: '', at });
+    return [x, y];
+  }
+
+  /** From space into clip space, with the size of the canvas: for what is marked out on the screen. */
+  clipSpace(): { toClip: Matrix4; width: number; height: number } {
+    const { projectionMatrix, matrixWorldInverse } = this.rig.camera;
+    return {
+      toClip: new Matrix4().multiplyMatrices(projectionMatrix, matrixWorldInverse),
+      width: this.canvas.clientWidth,
+      height: this.canvas.clientHeight,
+    };
+  }
+
+  metresPerPixel(at: Vec3): number {
+    return this.rig.metresPerPixel(at);
+  }
+
+  towardsEye(at: Vec3): Vec3 {
+    const { eye, direction } = this.rig.sight;
+    return direction ? scaled(direction, -1) : subtract(eye, at);
+  }
+
+  resize(width: number, height: number): void {
+    if (width === 0 || height === 0) return;
+    this.renderer.setSize(width, height, false);
+    this.rig.resize(width, height);
+    this.redraw();
+  }
+
+  redraw(): void {
+    cancelAnimationFrame(this.frame);
+    this.frame = requestAnimationFrame(() => this.draw());
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frame);
+    cancelAnimationFrame(this.hover);
+    this.listening.abort();
+    for (const layer of this.layers) layer.dispose();
+    this.ground.dispose();
+    this.rig.dispose();
+    this.renderer.dispose();
+  }
+
+  private draw(): void {
+    for (const layer of this.layers) layer.beforeFrame?.(this);
+    this.renderer.render(this.scene, this.rig.camera);
+    this.onFrame(
+      new Map(
+        this.layers.map((layer) => [layer, (layer.places?.() ?? []).map((place) => this.project(place))]),
+      ),
+    );
+  }
+
+  private listen(): void {
+    const on = <Name extends keyof HTMLElementEventMap>(
+      name: Name,
+      act: (event: HTMLElementEventMap[Name]) => void,
+    ) => this.canvas.addEventListener(name, act, { signal: this.listening.signal });
+    on('contextmenu', (event) => event.preventDefault());
+    on('pointerdown', (event) => {
+      this.pressedAt = [event.offsetX, event.offsetY];
+      this.canvas.focus({ preventScroll: true });
+      if (event.button !== 0) return;
+      if (this.tool?.drags) this.canvas.setPointerCapture(event.pointerId);
+      this.tell(this.tool, 'down', event);
+    });
+    on('pointermove', (event) => {
+      if (this.grabbing || event.buttons) {
+        this.tell(this.grabbing ?? this.tool, 'move', event);
+        return;
+      }
+      // One look under the pointer a frame at most.
+      cancelAnimationFrame(this.hover);
+      this.hover = requestAnimationFrame(() => this.tell(this.tool, 'move', event));
+    });
+    const released = (event: PointerEvent) => {
+      const tool = this.grabbing ?? this.tool;
+      if (this.grabbing) this.letGo();
+      if (event.button === 0 && this.pressedAt) this.tell(tool, 'up', event);
+      this.pressedAt = null;
+    };
+    on('pointerup', released);
+    on('pointercancel', () => {
+      (this.grabbing ?? this.tool)?.leave?.();
+      this.letGo();
+      this.pressedAt = null;
+    });
+    on('pointerleave', () => {
+      cancelAnimationFrame(this.hover);
+      if (!this.pressedAt) this.tool?.leave?.();
+    });
+  }
+
+  private letGo(): void {
+    this.grabbing = null;
+    this.rig.setEnabled(true);
+  }
+
+  private tell(tool: Tool | null, what: 'down' | 'move' | 'up', event: PointerEvent): void {
+    if (!tool) return;
+    const at: ScreenPoint = [event.offsetX, event.offsetY];
+    const from = this.pressedAt ?? at;
+    const pointer: PointerAt = {
+      at,
+      pressed: event.buttons !== 0,
+      still: Math.hypot(at[0] - from[0], at[1] - from[1]) <= CLICK_PIXELS,
+      shift: event.shiftKey,
+      alt: event.altKey,
+    };
+    tool[what]?.(pointer);
+    this.onOverlay(tool.overlay?.() ?? []);
+  }
+}

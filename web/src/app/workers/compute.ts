@@ -1,0 +1,88 @@
+import { inject, Injectable, InjectionToken } from '@angular/core';
+import { proxy, type Remote } from 'comlink';
+import { BehaviorSubject, filter, firstValueFrom } from 'rxjs';
+import type { Jobs } from './compute.worker';
+import type { Progress } from './messages';
+import { WorkerHost, type WorkerLike } from './worker-host';
+
+export { Stopped } from './worker-host';
+
+/** One piece of work, as the header shows it. */
+export interface Task {
+  what: string;
+  /** 0 to 1 */
+  share: number;
+  /** ends long work; answers to the view end by themselves and have none */
+  stop: (() => void) | null;
+}
+
+export interface RunOptions {
+  /** what the header says until the work says more. Default: "Working" */
+  first?: string;
+  /** a question of the view: drawing, measuring, what is under the pointer. It waits for no long work */
+  quick?: boolean;
+}
+
+/** Long tasks that run at once, each on a worker of its own. */
+const LONG_HOSTS = 2;
+
+/** Starts a worker with the jobs on it; specs put a stand-in here. */
+export const START_WORKER = new InjectionToken<() => WorkerLike>('start a worker', {
+  providedIn: 'root',
+  factory: () => () => new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' }),
+});
+
+/** Work on workers: long tasks, each of which can be stopped, and one host that answers the view meanwhile. */
+@Injectable({ providedIn: 'root' })
+export class Compute {
+  private readonly shown$ = new BehaviorSubject<Task | null>(null);
+  /** what is being worked on, for the header; null when nothing is */
+  readonly task$ = this.shown$.asObservable();
+  private readonly start = inject(START_WORKER);
+  private readonly quick = new WorkerHost<Jobs>(this.start);
+  private readonly long = Array.from({ length: LONG_HOSTS }, () => new WorkerHost<Jobs>(this.start));
+  /** the last word of each task under way, in the order they began */
+  private readonly tasks = new Map<object, Task>();
+
+  /** What the header shows of the work under way. */
+  get task(): Task | null {
+    return this.shown$.value;
+  }
+
+  /** Run something on a worker. @throws Stopped when it was stopped */
+  async run<R>(
+    work: (jobs: Remote<Jobs>, progress: Progress) => Promise<R>,
+    { first = 'Working', quick = false }: RunOptions = {},
+  ): Promise<R> {
+    const host = quick ? this.quick : this.long.reduce((a, b) => (b.length < a.length ? b : a));
+    const token = {};
+    const progress = proxy((share: number, what: string) => {
+      const task = this.tasks.get(token);
+      if (task) this.tell(token, { ...task, share, what });
+    });
+    const { result, stop } = host.run((jobs) => work(jobs, progress));
+    this.tell(token, { what: first, share: 0, stop: quick ? null : stop });
+    try {
+      return await result;
+    } finally {
+      this.tasks.delete(token);
+      this.show();
+    }
+  }
+
+  /** Resolves when nothing is being worked on: for what can wait, like pictures of the shelf. */
+  async idle(): Promise<void> {
+    await firstValueFrom(this.task$.pipe(filter((task) => task === null)));
+  }
+
+  private tell(token: object, task: Task): void {
+    this.tasks.set(token, task);
+    this.show();
+  }
+
+  /** Long work is what a person waits for: it is shown before what the view asks meanwhile. */
+  private show(): void {
+    const tasks = [...this.tasks.values()];
+    this.shown$.next(tasks.find(({ stop }) => stop) ?? tasks[0] ?? null);
+  }
+}

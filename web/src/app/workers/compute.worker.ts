@@ -1,0 +1,48 @@
+import { provideDracoWasm } from '@yard-brace/core';
+import { expose } from 'comlink';
+import * as z from 'zod';
+import { draw } from './jobs/draw';
+import { edgeRun } from './jobs/edge-run';
+import { extractPieces } from './jobs/extract-pieces';
+import { faults } from './jobs/fault-places';
+import { importFile } from './jobs/import-file';
+import { ladder } from './jobs/ladder';
+import { compare, measure } from './jobs/measure';
+import { measuredPivot } from './jobs/measured-pivot';
+import { newArt } from './jobs/new-art';
+import { operate, tryOperation } from './jobs/operate';
+import { picture } from './jobs/picture';
+import { seenFaces } from './jobs/seen-faces';
+import { shapesAround } from './jobs/shapes-around';
+import { uvs } from './jobs/uvs';
+import { wallMetres } from './jobs/wall-thickness';
+import { wrapArt } from './jobs/wrap-art';
+
+z.config({ jitless: true });
+provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer());
+
+/** Heavy work off the page's own thread, a job a file. */
+const jobs = {
+  importFile,
+  newArt,
+  extractPieces,
+  draw,
+  picture,
+  wrapArt,
+  ladder,
+  measure,
+  compare,
+  operate,
+  tryOperation,
+  faults,
+  edgeRun,
+  seenFaces,
+  shapesAround,
+  measuredPivot,
+  wallMetres,
+  uvs,
+};
+
+export type Jobs = typeof jobs;
+
+expose(jobs);

@@ -1,0 +1,93 @@
+import { MAX_JSON_BYTES } from '@yard-brace/contract';
+import {
+  BlobHasher,
+  countText,
+  FormatError,
+  type InputFile,
+  meshNameFrom,
+  type PieceDocument,
+  PREFIX_TAGS,
+  readFile,
+  setApart,
+  takeIn,
+} from '@yard-brace/core';
+import type { Progress } from '../messages';
+import { asBodies, storeBlobs } from './store-blobs';
+
+/** The server refuses what is longer; the request adds a little to the document. */
+const MAX_DOCUMENT_CHARACTERS = MAX_JSON_BYTES * 0.98;
+
+/** Read a mesh file with what stands beside it, store its bytes, answer with the new piece's document. */
+export async function importFile(file: File, beside: File[], progress: Progress): Promise<PieceDocument> {
+  const besides = beside.map((other) => ({ other, input: inputFrom(other), read: false }));
+  for (const each of besides) {
+    const { bytes } = each.input;
+    each.input.bytes = () => ((each.read = true), bytes());
+  }
+  const read = await readFile(
+    inputFrom(file),
+    besides.map(({ input }) => input),
+    {
+      progress: (share) => progress(share * 0.5, `Reading ${file.name}`),
+    },
+  );
+  progress(0.5, `Looking through ${file.name}`);
+  const apart = setApart(read);
+  // Only what was read belongs to the piece: several files may have been dropped with the same pictures.
+  const used = [file, ...besides.filter((each) => each.read).map(({ other }) => other)];
+  const sources = await Promise.all(
+    used.map(async (source) => ({ name: source.name, blob: await hashOf(source), bytes: source.size })),
+  );
+  const { document, blobs } = takeIn(apart.scene, {
+    files: sources,
+    meshName: meshNameFrom,
+    target: PREFIX_TAGS.id,
+    proxies: apart.proxies,
+    aside: apart.aside,
+    progress: (share) => progress(0.5 + share * 0.2, `Looking through ${file.name}`),
+  });
+  if (JSON.stringify(document).length > MAX_DOCUMENT_CHARACTERS)
+    throw new FormatError(
+      file.name,
+      `its tree of ${countText(document.nodes.length)} nodes is larger than what a piece may hold`,
+      'join parts or export fewer at a time',
+    );
+  const bodies = [...sources.map((source, i): [string, Blob] => [source.blob, used[i]!]), ...asBodies(blobs)];
+  await storeBlobs(bodies, (share) => progress(0.7 + share * 0.3, `Storing ${file.name}`));
+  return document;
+}
+
+function inputFrom(file: File): InputFile {
+  return {
+    name: file.name,
+    size: file.size,
+    bytes: async () => new Uint8Array(await readable(file, file.arrayBuffer())),
+    async *chunks() {
+      const reader = file.stream().getReader();
+      for (;;) {
+        const { done, value } = await readable(file, reader.read());
+        if (done) return;
+        yield value;
+      }
+    },
+  };
+}
+
+/** A file can go away, or turn out to be a folder, between the drop and the reading. */
+async function readable<T>(file: File, reading: Promise<T>): Promise<T> {
+  try {
+    return await reading;
+  } catch {
+    throw new FormatError(
+      file.name,
+      'the file cannot be read from the disk',
+      'check that it is still there and drop it again',
+    );
+  }
+}
+
+async function hashOf(file: File): Promise<string> {
+  const hasher = new BlobHasher();
+  for await (const chunk of inputFrom(file).chunks()) hasher.add(chunk);
+  return hasher.id();
+}

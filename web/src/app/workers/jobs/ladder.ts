@@ -1,0 +1,25 @@
+import { decompose, type PieceDocument } from '@yard-brace/core';
+import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
+import { comparerOf, placedOf } from './art';
+
+/** Break the art, or some faces of it, into convex shapes; measure what is there the same way. */
+export async function ladder(
+  document: PieceDocument,
+  request: LadderRequest,
+  progress: Progress,
+): Promise<LadderRun> {
+  const options = ladderRequestSchema.parse(request);
+  const { mesh } = await placedOf(document, (share) => progress(share * 0.1, 'Fetching the art'));
+  let told = 0;
+  const ladder = await decompose(mesh, {
+    ...options,
+    progress: (share) => {
+      // Told in steps that a person can see: every call crosses to the page.
+      if (share * 100 < told + 1) return;
+      told = share * 100;
+      progress(0.1 + share * 0.85, 'Breaking into shapes');
+    },
+  });
+  const shapes = document.proxies.map(({ shape }) => shape);
+  return { ladder, now: shapes.length ? comparerOf(document, mesh).compare(shapes) : null };
+}

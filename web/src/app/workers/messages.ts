@@ -1,0 +1,95 @@
+import {
+  type Sight,
+  type Vec3,
+  type Outcome,
+  type Edit,
+  type Ladder,
+  MAX_RUNG_SHAPES,
+  type NewArtReport,
+  type ProxyFit,
+  type Shape,
+  type ShapeComparison,
+  shapeSchema,
+} from '@yard-brace/core';
+import * as z from 'zod';
+
+export interface WrapRequest {
+  kind: 'box' | 'hull';
+  per: 'piece' | 'shell';
+  turned: boolean;
+  maxCorners: number;
+}
+
+export interface Wrapped {
+  shapes: Shape[];
+  /** metres by which the art stands out of hulls kept to their corners */
+  cutBack: number;
+}
+
+export const ladderRequestSchema = z.object({
+  maxShapes: z.number().int().min(1).max(MAX_RUNG_SHAPES),
+  maxVertices: z.number().int().min(4),
+  /** metres */
+  agentDetail: z.number().nonnegative(),
+  primitives: z.boolean(),
+  mayCross: z.boolean(),
+  clearances: z.array(shapeSchema),
+  /** numbers of faces of the drawn art. Default: all */
+  faces: z.instanceof(Uint32Array).optional(),
+});
+export type LadderRequest = z.infer<typeof ladderRequestSchema>;
+
+export const aroundRequestSchema = z.object({
+  /** numbers of faces of the drawn art */
+  faces: z.instanceof(Uint32Array),
+  /** instead of faces: the shape whose art is asked about */
+  shape: shapeSchema.optional(),
+  maxCorners: z.number().int().min(4),
+});
+export type AroundRequest = z.infer<typeof aroundRequestSchema>;
+
+export interface LadderRun {
+  ladder: Ladder;
+  /** the shapes that are there, measured the same way; null when there are none */
+  now: ShapeComparison | null;
+}
+
+/** Shapes measured against the art, with a value for each of its vertices: see `DetailedComparison`. */
+export interface Measured {
+  figures: ShapeComparison;
+  vertices: Float32Array<ArrayBuffer>;
+}
+
+/** Where a fault is: faces of the drawn art, and [6e] pairs of points from its origin. */
+export interface FaultLines {
+  faces: Uint32Array;
+  edges: Float32Array<ArrayBuffer>;
+}
+
+/** A change that was worked out and is not made yet. */
+export interface Operated {
+  edit: Extract<Edit, { kind: 'reshape' }>;
+  outcome: Outcome;
+}
+
+export interface NewArt {
+  report: NewArtReport;
+  /** for each proxy, how it lies to the art before and after */
+  fits: ProxyFit[];
+}
+
+/** A run of edges: the faces on both its sides, and its own sides (3 * face + corner) by part. */
+export interface EdgeRun {
+  faces: Uint8Array;
+  sides: { part: string; sides: Uint32Array<ArrayBuffer> }[];
+}
+
+/** How the art is looked at: from where, which parts are hidden, and where it is cut open. */
+export interface LookAt {
+  sight: Sight;
+  /** ids of parts */
+  hidden: readonly string[];
+  cut: { normal: Vec3; offset: number } | null;
+}
+
+export type Progress = (share: number, what: string) => void;
