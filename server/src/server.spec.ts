@@ -298,12 +298,22 @@ describe('the server', () => {
 
   it('holds no memory of refused uploads', async () => {
     const bytes = new Uint8Array(randomBytes(2_000_000));
-    const use = () => process.memoryUsage().arrayBuffers + process.memoryUsage().heapUsed;
-    for (let i = 0; i < 5; i++) await ask('PUT', routes.blob('3'.repeat(64)), bytes);
-    globalThis.gc?.();
-    const before = use();
-    for (let i = 0; i < 30; i++) await ask('PUT', routes.blob('3'.repeat(64)), bytes);
-    globalThis.gc?.();
-    expect(use() - before).toBeLessThan(30_000_000);
+    const upload = () => ask('PUT', routes.blob('3'.repeat(64)), bytes);
+    for (let i = 0; i < 5; i++) await upload();
+    const before = await memoryHeld();
+    for (let i = 0; i < 60; i++) await upload();
+    expect((await memoryHeld()) - before).toBeLessThan(40_000_000);
   }, 60_000);
 });
+
+/** Bytes held once the collector has had its turns: buffers of bodies go some time after they are let go. */
+async function memoryHeld(): Promise<number> {
+  let least = Infinity;
+  for (let turn = 0; turn < 20; turn++) {
+    globalThis.gc?.();
+    const { arrayBuffers, heapUsed } = process.memoryUsage();
+    least = Math.min(least, arrayBuffers + heapUsed);
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  return least;
+}
