@@ -1,4 +1,4 @@
-import { openClearances } from '../decompose/index.js';
+import { openClearances } from '../compare/index.js';
 import { diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
 import { artBounds, type PieceDocument } from '../piece/index.js';
 import { type Shape, shapeBounds, shapeCorners } from '../shape/index.js';

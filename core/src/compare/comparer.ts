@@ -1,4 +1,4 @@
-import { diagonalOf, normalized, type Vec3 } from '../math/index.js';
+import { type Bounds, diagonalOf, normalized, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import {
   type ClosedSolid,
@@ -6,17 +6,21 @@ import {
   columnGrid,
   type ColumnGrid,
   crossingsOf,
+  faceDistance,
   insideRuns,
   type Runs,
   SolidDistance,
 } from '../solid/index.js';
-import { type Shape, shapeBounds, shapeTriangles } from '../shape/index.js';
-import type { ShapeComparison, DetailedComparison, Deviation } from './comparison.js';
-import type { Distance } from '../hull/index.js';
+import { type Shape, shapeBounds, shapePolygons, shapeTriangles } from '../shape/index.js';
+import { ArtCover } from './art-cover.js';
+import type { ShapeComparison, DetailedComparison, Deviation, Standing } from './comparison.js';
+import { clipConvex, type ConvexPolyhedron, hullVolume } from '../hull/index.js';
 import { summary } from './deviation-summary.js';
+import { type Asked, farthestPlace, reachOf } from './farthest-place.js';
 import { markFilledAhead } from './filled-ahead.js';
+import { covering, type Measured, nearest, offAll } from './measured-shape.js';
 import { alongRays, only } from './ray-volumes.js';
-import { type Samples, samplesOf, withCorners } from './samples.js';
+import { joinedPlaces, type Samples, samplesOf, type SurfacePlaces, withCorners } from './samples.js';
 import { costOf } from './set-cost.js';
 import { shapeDistance } from './shape-distance.js';
 import { uncoveredAreas } from './uncovered.js';
@@ -30,20 +34,12 @@ export interface ComparerOptions {
   solid?: ClosedSolid;
 }
 
-/** What is known of one shape: computed once, used in every set that has it. */
-interface Measured {
-  distance: Distance;
-  low: Vec3;
-  high: Vec3;
-  /** for each axis, [2 * rays]: where a ray is within; NaN where it misses */
-  spans: Float64Array[];
-  /** on its surface, outside the art, with the distance to it */
-  samples: Samples;
-  /** [n]: metres to the art, 0 inside it; NaN until asked */
-  off: Float64Array;
-}
-
 const AXES = [0, 1, 2] as const;
+
+type OuterPart = NonNullable<Measured['outer']>;
+
+/** No place in a triangle counts. */
+const NOWHERE: Asked = { here: NaN, most: 0 };
 
 /**
  * Measures proxies against one piece of art. Volumes are exact along rays and sampled across them, from three
@@ -55,13 +51,13 @@ export class Comparer {
   private readonly grids: ColumnGrid[];
   private readonly runs: Runs[];
   private readonly art: Samples;
-  /** vertices of the art */
-  private readonly corners: Uint32Array;
   private readonly known = new WeakMap<Shape, Measured>();
-  /** the shape that covered each sample, and each vertex, in the set before: in the next it often still does */
-  private readonly coverOfSample: (Measured | undefined)[] = [];
-  private readonly coverOfVertex: (Measured | undefined)[] = [];
+  private readonly samples: ArtCover;
+  private readonly vertices: ArtCover;
   private readonly size: number;
+  private readonly bounds: Bounds;
+  /** whether every corner of the art is asked, and so its faces can be */
+  private readonly everyCorner: boolean;
 
   constructor(
     private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
@@ -69,8 +65,10 @@ export class Comparer {
   ) {
     this.distance = new SolidDistance(mesh, known);
     const { solid } = this.distance;
-    this.corners = someCorners(solid, maxVertices);
+    this.vertices = new ArtCover(solid.positions, someCorners(solid, maxVertices));
+    this.everyCorner = maxVertices === Infinity;
     const bounds = boundsOfFaces(solid);
+    this.bounds = bounds;
     this.size = diagonalOf(bounds) || 1;
     const grow = this.size * 1e-9;
     const wider = {
@@ -83,6 +81,7 @@ export class Comparer {
     this.runs = crossings.map((found) => insideRuns(only(found, encloses)));
     const skin = crossings.map((found) => only(found, (f) => f < solid.faces));
     this.art = samplesOf(this.grids, skin, solid.positions, solid.indices);
+    this.samples = new ArtCover(this.art.points);
   }
 
   /** Deviation, volumes and cost of a set of shapes. */
@@ -95,6 +94,80 @@ export class Comparer {
       ...volumes,
       cost: costOf(shapes),
     };
+  }
+
+  /**
+   * Excess of each shape, as part of the surface of all together, and how much of it is empty; excess and uncovered
+   * of each owner's shapes and art.
+   *
+   * @param ownerOf the number of the owner of each shape
+   * @param ownerOfFace the number of the owner of a face of the mesh
+   */
+  standing(
+    shapes: readonly Shape[],
+    ownerOf: readonly number[],
+    ownerOfFace: (face: number) => number,
+  ): Standing {
+    const measured = shapes.map((shape) => this.measure(shape));
+    this.samples.update(measured);
+    this.vertices.update(measured);
+    const outer = measured.map((_, i) => this.outerOf(measured, i));
+    const { source } = this.distance.solid;
+    const owners = [...new Set([...ownerOf, ...Array.from(source, ownerOfFace)])].sort((a, b) => a - b);
+    return {
+      shapes: measured.map((own, i) => ({ excess: outer[i]!.deviation, ...this.filledBy(own, shapes[i]!) })),
+      owners: owners.map((owner) => {
+        const counts = (face: number) => ownerOfFace(source[face]!) === owner;
+        const mine = [...this.art.areas.keys()].filter((i) => counts(this.art.faces[i]!));
+        const sampled = summary(
+          Float64Array.from(mine.flatMap((i) => [...this.art.points.subarray(i * 3, i * 3 + 3)])),
+          Float64Array.from(mine, (i) => this.art.areas[i]!),
+          Float64Array.from(mine, (i) => this.samples.off[i]!),
+        );
+        return {
+          owner,
+          excess: this.ofOuter(outer.filter((_, i) => ownerOf[i] === owner)),
+          uncovered: this.farthestOfArt(measured, sampled, counts),
+        };
+      }),
+    };
+  }
+
+  /** How much of a shape is empty, and how far off all art it is when all of it is. */
+  private filledBy(own: Measured, shape: Shape): { overfill: number; away: number } {
+    const [held, both] = AXES.reduce(
+      ([any, inArt], axis) => {
+        const { cell } = this.grids[axis]!;
+        const [, one, two] = alongRays(this.runs[axis]!, [own.spans[axis]!]);
+        return [any + (one! * cell[0] * cell[1]) / 3, inArt + (two! * cell[0] * cell[1]) / 3];
+      },
+      [0, 0],
+    ) as [number, number];
+    // Rays pass beside what is thin; its own places say whether art is near.
+    let away = both > 0 ? 0 : Infinity;
+    for (let s = 0, last = -1; s < own.off.length && away > 0; last = s++)
+      away = Math.min(away, this.offArt(own, s, last));
+    if (away > 0 && this.holdsArt(own)) away = 0;
+    return {
+      overfill: shape.kind === 'surface' ? 0 : Math.max(0, held - both + own.beyond),
+      away: away === Infinity ? 0 : away,
+    };
+  }
+
+  private holdsArt({ low, high, distance }: Measured): boolean {
+    const { positions: p } = this.distance.solid;
+    for (let i = 0; i < p.length; i += 3)
+      if (
+        p[i]! >= low[0] &&
+        p[i]! <= high[0] &&
+        p[i + 1]! >= low[1] &&
+        p[i + 1]! <= high[1] &&
+        p[i + 2]! >= low[2] &&
+        p[i + 2]! <= high[2] &&
+        distance(p[i]!, p[i + 1]!, p[i + 2]!) <= 0
+      )
+        return true;
+    return false;
   }
 
   /** As `compare`, with a value for every vertex of the art and the areas that stand out. */
@@ -131,22 +204,56 @@ export class Comparer {
     const { min, max } = shapeBounds(shape);
     const crossings = this.grids.map((grid) => crossingsOf(grid, points, indices));
     const solid = shape.kind !== 'surface';
-    const spans = crossings.map(({ start, at }) => {
+    const spans = crossings.map(({ start, at }, axis) => {
+      const [from, to] = [this.bounds.min[axis]!, this.bounds.max[axis]!];
       const rays = start.length - 1;
       const span = new Float64Array(rays * 2).fill(NaN);
       for (let r = 0; solid && r < rays; r++) {
         if (start[r + 1]! - start[r]! < 2) continue;
-        span[r * 2] = at[start[r]!]!;
-        span[r * 2 + 1] = at[start[r + 1]! - 1]!;
+        // What lies beyond the art is counted whole, see `beyond`.
+        const enter = Math.max(from, at[start[r]!]!);
+        const leave = Math.min(to, at[start[r + 1]! - 1]!);
+        if (leave <= enter) continue;
+        span[r * 2] = enter;
+        span[r * 2 + 1] = leave;
       }
       return span;
     });
     const skin = samplesOf(this.grids, crossings, points, indices, this.runs);
     const samples = withCorners(skin, shape, points);
     const off = new Float64Array(samples.areas.length).fill(NaN);
-    const measured = { distance: shapeDistance(shape), low: min, high: max, spans, samples, off };
+    const measured: Measured = {
+      distance: shapeDistance(shape),
+      low: min,
+      high: max,
+      spans,
+      samples,
+      off,
+      triangles: cornersOf(points, indices),
+      beyond: solid ? this.beyond(shape) : 0,
+    };
     this.known.set(shape, measured);
     return measured;
+  }
+
+  /** Cubic metres of a shape beyond the bounds of the art: no rays go there. */
+  private beyond(shape: Shape): number {
+    const { min, max } = shapeBounds(shape);
+    const { min: low, max: high } = this.bounds;
+    const near = this.size * 1e-6;
+    if ([0, 1, 2].every((k) => min[k]! >= low[k]! - near && max[k]! <= high[k]! + near)) return 0;
+    const { points, faces } = shapePolygons(shape, { segments: 48 });
+    const whole = { points, faces };
+    let within: ConvexPolyhedron | null = { points: [...points], faces };
+    for (let k = 0; k < 3 && within; k++)
+      for (const sign of [1, -1] as const) {
+        const normal: Vec3 = [0, 0, 0];
+        normal[k] = sign;
+        within =
+          within && clipConvex(within, ...normal, sign * (sign > 0 ? high : low)[k]!, this.size * 1e-12);
+      }
+    const inside = within ? hullVolume({ points: Float64Array.from(within.points), faces: within.faces }) : 0;
+    return Math.max(0, hullVolume(whole) - inside);
   }
 
   /** Metres from a sample of a shape to the art. The one asked before is near, and so bounds how far to look. */
@@ -166,75 +273,158 @@ export class Comparer {
   }
 
   private artOutside(measured: readonly Measured[]): Deviation {
-    const { points, areas } = this.art;
-    const set = new Set(measured);
-    const off = new Float64Array(areas.length);
-    const outside = (covers: (Measured | undefined)[], i: number, p: Float64Array, v: number): number => {
-      const cover = covers[i];
-      if (cover && set.has(cover)) return 0;
-      const here = offAll(measured, p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!, false);
-      covers[i] = here <= 0 ? lastCover : undefined;
-      return here;
+    this.samples.update(measured);
+    this.vertices.update(measured);
+    return this.farthestOfArt(measured, summary(this.art.points, this.art.areas, this.samples.off));
+  }
+
+  /** The deviation with its true maximum: corners of the art, and places within its faces, reach farther than samples. */
+  private farthestOfArt(
+    measured: readonly Measured[],
+    sampled: Deviation,
+    counts: (face: number) => boolean = () => true,
+  ): Deviation {
+    const { positions, indices, faces } = this.distance.solid;
+    const { off } = this.vertices;
+    let { max, at } = sampled;
+    const each = (use: (face: number, a: number, b: number, c: number) => void) => {
+      for (let f = 0; f < faces; f++)
+        if (counts(f)) use(f, indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!);
     };
-    for (let i = 0; i < off.length; i++) off[i] = Math.max(0, outside(this.coverOfSample, i, points, i));
-    const deviation = summary(points, areas, off);
-    // Corners of the art reach farther than samples between them.
-    const { positions } = this.distance.solid;
-    let { max, at } = deviation;
-    for (const v of this.corners) {
-      const here = outside(this.coverOfVertex, v, positions, v);
-      if (here <= Math.max(max, this.size * 1e-9)) continue;
-      max = here;
-      at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
+    each((_, ...corners) => {
+      for (const v of corners) {
+        if (off[v]! <= Math.max(max, this.size * 1e-9)) continue;
+        max = off[v]!;
+        at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
+      }
+    });
+    if (!this.everyCorner || !measured.length) return { ...sampled, max, at };
+    const precision = this.precisionOf(max);
+    const open: number[] = [];
+    each((_, a, b, c) => {
+      const shape = this.vertices.nearestTo(a);
+      // What holds all corners of a face holds the face.
+      if (
+        !off[a] &&
+        !off[b] &&
+        !off[c] &&
+        shape === this.vertices.nearestTo(b) &&
+        shape === this.vertices.nearestTo(c)
+      )
+        return;
+      const within = (v: number) =>
+        shape!.distance(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!) <= max + precision;
+      if (shape && within(b) && within(c)) return;
+      for (const v of [a, b, c]) open.push(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
+    });
+    const found = farthestPlace(
+      open,
+      ([x, y, z], triangle) => {
+        const { off, shape } = nearest(measured, x, y, z);
+        // Convex along any line: nowhere in a triangle is a shape farther than from one of its corners.
+        const distance = shape?.distance;
+        return { here: off, most: distance ? mostAtCorners(triangle, (...p) => distance(...p)) : off };
+      },
+      { known: max, precision },
+    );
+    return found ? { ...sampled, max: found.distance, at: found.at } : { ...sampled, max, at };
+  }
+
+  /** A maximum is told to this many metres. */
+  private readonly precisionOf = (max: number): number => Math.max(this.size * 1e-5, max * 1e-3);
+
+  /** The part of one shape on the surface of all together: its places, and how far it stands off the art. */
+  private outerOf(measured: readonly Measured[], i: number): OuterPart {
+    const own = measured[i]!;
+    const others = this.neighboursOf(measured, i);
+    const earlier = others.map((other) => measured.indexOf(other) < i);
+    const known = own.outer;
+    const same = (a: readonly unknown[], b: readonly unknown[]) =>
+      a.length === b.length && a.every((each, k) => each === b[k]);
+    if (known && same(known.others, others) && same(known.earlier, earlier)) return known;
+    const hidden = (x: number, y: number, z: number) =>
+      others.some((other, k) => this.hides(other, own, x, y, z, earlier[k]!));
+    const places = this.placesOn(own, hidden);
+    const sampled = summary(places.points, places.areas, places.off);
+    const deviation = this.farthestOfShape(own, others, hidden, sampled);
+    own.outer = { others, earlier, places, deviation };
+    return own.outer;
+  }
+
+  private placesOn(own: Measured, hidden: (x: number, y: number, z: number) => boolean): SurfacePlaces {
+    const kept: number[] = [];
+    const { points, areas } = own.samples;
+    let last = -1;
+    for (let s = 0; s < own.off.length; s++) {
+      // Inside or against another shape it is not the surface of the whole.
+      if (own.off[s] !== 0 && hidden(points[s * 3]!, points[s * 3 + 1]!, points[s * 3 + 2]!)) continue;
+      this.offArt(own, s, last);
+      if (own.off[s]! > 0) last = s;
+      kept.push(s);
     }
-    return { ...deviation, max, at };
+    return {
+      points: Float64Array.from(
+        { length: kept.length * 3 },
+        (_, i) => points[kept[(i / 3) | 0]! * 3 + (i % 3)]!,
+      ),
+      areas: Float64Array.from(kept, (s) => areas[s]!),
+      off: Float64Array.from(kept, (s) => own.off[s]!),
+    };
   }
 
   private proxyOutside(measured: readonly Measured[]): Deviation {
-    const total = measured.reduce((n, m) => n + m.off.length, 0);
-    const points = new Float64Array(total * 3);
-    const areas = new Float64Array(total);
-    const off = new Float64Array(total);
-    let n = 0;
-    const touching = this.size * 1e-9;
-    measured.forEach((own, i) => {
-      const touches = (other: Measured) =>
-        [0, 1, 2].every((k) => other.low[k]! <= own.high[k]! && own.low[k]! <= other.high[k]!);
-      const others = measured.flatMap((other, j) =>
-        j !== i && touches(other) ? [{ distance: other.distance, earlier: j < i }] : [],
-      );
-      let last = -1;
-      for (let s = 0; s < own.off.length; s++) {
-        const [x, y, z] = [
-          own.samples.points[s * 3]!,
-          own.samples.points[s * 3 + 1]!,
-          own.samples.points[s * 3 + 2]!,
-        ];
-        // Inside or against another shape it is not the surface of the whole.
-        if (own.off[s] !== 0 && others.some((other) => this.hides(other, own, x, y, z, touching))) continue;
-        points[n * 3] = x;
-        points[n * 3 + 1] = y;
-        points[n * 3 + 2] = z;
-        areas[n] = own.samples.areas[s]!;
-        off[n++] = this.offArt(own, s, last);
-        if (own.off[s]! > 0) last = s;
-      }
-    });
-    return summary(points.subarray(0, n * 3), areas.subarray(0, n), off.subarray(0, n));
+    return this.ofOuter(measured.map((_, i) => this.outerOf(measured, i)));
+  }
+
+  private ofOuter(outer: readonly OuterPart[]): Deviation {
+    const { points, areas, off } = joinedPlaces(outer.map(({ places }) => places));
+    return outer.reduce<Deviation>(
+      (found, { deviation: { max, at } }) => (max > found.max ? { ...found, max, at } : found),
+      summary(points, areas, off),
+    );
+  }
+
+  /** The deviation of one shape with its true maximum. */
+  private farthestOfShape(
+    own: Measured,
+    others: readonly Measured[],
+    hidden: (x: number, y: number, z: number) => boolean,
+    sampled: Deviation,
+  ): Deviation {
+    const { surface } = this.distance;
+    const found = farthestPlace(
+      own.triangles,
+      (middle, triangle) => {
+        const nearestArt = this.distance.closest(middle);
+        if (!nearestArt) return NOWHERE;
+        const most = mostAtCorners(triangle, (x, y, z) => faceDistance(surface, nearestArt.face, [x, y, z]));
+        if (most <= sampled.max) return NOWHERE;
+        const reach = reachOf(triangle, middle);
+        // Wholly in another shape, or wholly in the art, it does not stand off.
+        if (others.some(({ distance }) => distance(...middle) <= -reach)) return NOWHERE;
+        const inside = this.distance.inside(middle);
+        if (inside && nearestArt.distance >= reach) return NOWHERE;
+        return { here: inside || hidden(...middle) ? NaN : nearestArt.distance, most };
+      },
+      { known: sampled.max, precision: this.precisionOf(sampled.max) },
+    );
+    return found ? { ...sampled, max: found.distance, at: found.at } : sampled;
+  }
+
+  private neighboursOf(measured: readonly Measured[], i: number): Measured[] {
+    const own = measured[i]!;
+    return measured.filter(
+      (other, j) =>
+        j !== i && [0, 1, 2].every((k) => other.low[k]! <= own.high[k]! && own.low[k]! <= other.high[k]!),
+    );
   }
 
   /**
    * Whether another shape takes a place on this one's surface from the surface of the whole: it lies inside it, or
    * both surfaces lie there back to back. Where they lie there as one, looking the same way, the earlier has it.
    */
-  private hides(
-    other: { distance: Distance; earlier: boolean },
-    own: Measured,
-    x: number,
-    y: number,
-    z: number,
-    touching: number,
-  ): boolean {
+  private hides(other: Measured, own: Measured, x: number, y: number, z: number, earlier: boolean): boolean {
+    const touching = this.size * 1e-9;
     const depth = other.distance(x, y, z, touching);
     if (depth >= touching) return false;
     if (depth <= -touching) return true;
@@ -243,7 +433,7 @@ export class Comparer {
       own.distance(x + dx, y + dy, z + dz) - own.distance(x - dx, y - dy, z - dz);
     const out: Vec3 = normalized([slope(h, 0, 0), slope(0, h, 0), slope(0, 0, h)]);
     const ahead = other.distance(x + out[0] * h, y + out[1] * h, z + out[2] * h);
-    return ahead < h / 2 || other.earlier;
+    return ahead < h / 2 || earlier;
   }
 
   private volumes(
@@ -258,14 +448,16 @@ export class Comparer {
       return sum.map((length) => length * grid.cell[0] * grid.cell[1]);
     });
     const mean = [0, 1, 2, 3].map((k) => (sums[0]![k]! + sums[1]![k]! + sums[2]![k]!) / 3);
-    const [art, proxies, both, single] = mean as [number, number, number, number];
+    const [art, held, both, single] = mean as [number, number, number, number];
+    // What shapes share beyond the art's bounds counts once for each.
+    const proxies = held + measured.reduce((sum, { beyond }) => sum + beyond, 0);
     const spread = (k: number) => Math.max(...sums.map((s) => s[k]!)) - Math.min(...sums.map((s) => s[k]!));
     return {
       artVolume: art,
       proxyVolume: proxies,
       overfill: Math.max(0, proxies - both),
       underfill: Math.max(0, art - both),
-      overlap: Math.max(0, single - proxies),
+      overlap: Math.max(0, single - held),
       accuracy: Math.max(spread(0), spread(1), spread(2)) / 2 / (art || proxies || 1),
     };
   }
@@ -288,40 +480,12 @@ function someCorners({ positions, faces, indices }: ClosedSolid, most: number): 
   return Uint32Array.from({ length: Math.ceil(all.length / step) }, (_, i) => all[i * step]!);
 }
 
-/** The distance function of the shape that covers a point deepest. */
-function covering(measured: readonly Measured[], x: number, y: number, z: number): Distance | undefined {
-  let deepest = 0;
-  let found: Distance | undefined;
-  for (const { distance, low, high } of measured) {
-    if (x < low[0] || x > high[0] || y < low[1] || y > high[1] || z < low[2] || z > high[2]) continue;
-    const here = distance(x, y, z);
-    if (here >= deepest) continue;
-    deepest = here;
-    found = distance;
-  }
-  return found;
+/** [9t] */
+function cornersOf(points: Float64Array, indices: Uint32Array): Float64Array {
+  const corners = new Float64Array(indices.length * 3);
+  indices.forEach((v, i) => corners.set(points.subarray(v * 3, v * 3 + 3), i * 3));
+  return corners;
 }
 
-/** The shape in which `offAll` found the last place that it found covered. */
-let lastCover: Measured | undefined;
-
-/** Metres outside all shapes; inside, minus the depth in the one that covers it deepest, or 0 or less when `deepest` does not matter. */
-function offAll(measured: readonly Measured[], x: number, y: number, z: number, deepest = true): number {
-  let least = Infinity;
-  for (const one of measured) {
-    const { distance, low, high } = one;
-    // Farther from its box than from another shape: it cannot be the nearest.
-    const bx = x < low[0] ? low[0] - x : x > high[0] ? x - high[0] : 0;
-    const by = y < low[1] ? low[1] - y : y > high[1] ? y - high[1] : 0;
-    const bz = z < low[2] ? low[2] - z : z > high[2] ? z - high[2] : 0;
-    const box = bx * bx + by * by + bz * bz;
-    if (box > 0 && (least <= 0 || box >= least * least)) continue;
-    const here = distance(x, y, z, least);
-    if (here < least) least = here;
-    if (least <= 0 && !deepest) {
-      lastCover = one;
-      return least;
-    }
-  }
-  return least;
-}
+const mostAtCorners = (t: Float64Array, distance: (x: number, y: number, z: number) => number): number =>
+  Math.max(distance(t[0]!, t[1]!, t[2]!), distance(t[3]!, t[4]!, t[5]!), distance(t[6]!, t[7]!, t[8]!));

@@ -49,3 +49,16 @@ export interface DetailedComparison extends ShapeComparison {
   /** connected areas of art faces that stand out by more than the tolerance, largest first */
   uncovered: number[][];
 }
+
+/** How the shapes of a set, and what belongs to each owner, lie to the art. */
+export interface Standing {
+  shapes: {
+    /** where it is on the surface of all shapes together */
+    excess: Deviation;
+    /** cubic metres of it without art */
+    overfill: number;
+    /** metres to the nearest art, when it holds and touches none; else 0 */
+    away: number;
+  }[];
+  owners: { owner: number; excess: Deviation; uncovered: Deviation }[];
+}

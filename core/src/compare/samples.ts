@@ -8,6 +8,18 @@ export interface Samples {
   points: Float64Array;
   /** [n] */
   areas: Float64Array;
+  /** [n]: the triangle each is on; of corners that were added the first */
+  faces: Uint32Array;
+}
+
+/** Places on a surface, and how far each stands off the other surface. */
+export interface SurfacePlaces {
+  /** [3n] */
+  points: Float64Array;
+  /** [n]: square metres that each stands for */
+  areas: Float64Array;
+  /** [n]: metres */
+  off: Float64Array;
 }
 
 /**
@@ -23,6 +35,7 @@ export function samplesOf(
 ): Samples {
   const points: number[] = [];
   const areas: number[] = [];
+  const faces: number[] = [];
   const steep = steepness(positions, indices);
   grids.forEach(({ axis, wide, origin, cell, s, t }, g) => {
     const { start, at, face } = crossings[g]!;
@@ -37,10 +50,15 @@ export function samplesOf(
         p[axis] = at[k]!;
         points.push(p[0]!, p[1]!, p[2]!);
         areas.push((2 * cell[0] * cell[1]) / steep[face[k]!]!);
+        faces.push(face[k]!);
       }
     }
   });
-  return { points: Float64Array.from(points), areas: Float64Array.from(areas) };
+  return {
+    points: Float64Array.from(points),
+    areas: Float64Array.from(areas),
+    faces: Uint32Array.from(faces),
+  };
 }
 
 /** [t]: sum of the coordinates of each unit normal, without sign. */
@@ -68,7 +86,9 @@ export function withCorners(samples: Samples, shape: Shape, drawn: Float64Array)
   points.set(corners, samples.points.length);
   const areas = new Float64Array(points.length / 3);
   areas.set(samples.areas);
-  return { points, areas };
+  const faces = new Uint32Array(areas.length);
+  faces.set(samples.faces);
+  return { points, areas, faces };
 }
 
 /** Corners, middles of edges and of faces: where a flat face tends to stand off most. */
@@ -86,4 +106,21 @@ function cornersAndMiddles({ points, faces }: { points: Float64Array; faces: num
     out.push(...middle);
   }
   return out;
+}
+
+export function joinedPlaces(all: readonly SurfacePlaces[]): SurfacePlaces {
+  const count = all.reduce((sum, { off }) => sum + off.length, 0);
+  const joined = {
+    points: new Float64Array(count * 3),
+    areas: new Float64Array(count),
+    off: new Float64Array(count),
+  };
+  let at = 0;
+  for (const { points, areas, off } of all) {
+    joined.points.set(points, at * 3);
+    joined.areas.set(areas, at);
+    joined.off.set(off, at);
+    at += off.length;
+  }
+  return joined;
 }

@@ -1,5 +1,5 @@
 import { type ConvexHull, convexHull, type HullOptions, hullVolume } from '../hull/index.js';
-import { type ConvexBody, convexBody, crosses } from './convex-overlap.js';
+import { type ConvexBody, convexBody, crosses } from '../compare/convex-overlap.js';
 import { type Fragment, fragmentVolume } from './fragment.js';
 import { type ArtDistance, hullStandOff } from './stand-off.js';
 

@@ -1,6 +1,6 @@
 import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
-import { crosses } from './convex-overlap.js';
+import { crosses } from '../compare/convex-overlap.js';
 import { cutFragment, fragmentBounds, splitFragment } from './fragment.js';
 import { type ConvexPart, convexPartOf, type DecompositionContext } from './convex-part.js';
 

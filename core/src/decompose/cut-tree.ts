@@ -1,6 +1,6 @@
 import { volumeOfHullOf } from '../hull/index.js';
 import { diagonalOf } from '../math/index.js';
-import { crosses } from './convex-overlap.js';
+import { crosses } from '../compare/convex-overlap.js';
 import { type CutPlane, cutFragment, type Fragment, fragmentBounds, splitFragment } from './fragment.js';
 import { cutCandidates, evenPlanes } from './cut-candidates.js';
 import {

@@ -4,9 +4,9 @@ import { cross, normalized, type Quat, quatAbout, subtract, type Vec3 } from '..
 import { trianglesVolume } from '../mesh/index.js';
 import { type Shape, shapePolygons, shapeVolume } from '../shape/index.js';
 import { SOLIDS, tube } from '../testing/solids.js';
-import { bodyAround, crosses } from './convex-overlap.js';
+import { bodyAround, crosses } from '../compare/convex-overlap.js';
 import { compact, cutFragment, type Fragment, fragmentVolume, splitFragment } from './fragment.js';
-import { openClearances } from './index.js';
+import { openClearances } from '../compare/index.js';
 import { keptOut } from './keep-out.js';
 
 const ring = () =>

@@ -6,7 +6,7 @@ import { type Shape, shapeBounds, shapePolygons, shapeTriangles, shapeVolume } f
 import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
 import { sameEverywhere } from '../testing/same-everywhere.js';
 import { SOLIDS, tube } from '../testing/solids.js';
-import { convexBody, crosses } from './convex-overlap.js';
+import { convexBody, crosses } from '../compare/convex-overlap.js';
 import { decompose, DecomposeError, type DecomposeOptions, rungWithin } from './index.js';
 
 /** As an engine sees rounds, with very many sides. */

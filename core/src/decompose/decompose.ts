@@ -8,7 +8,7 @@ import {
   DistanceBound,
   SolidDistance,
 } from '../solid/index.js';
-import { bodyAround } from './convex-overlap.js';
+import { bodyAround } from '../compare/convex-overlap.js';
 import { cutCrossings } from './cut-crossings.js';
 import { cutDown } from './cut-tree.js';
 import { DecomposeError } from './decompose-error.js';

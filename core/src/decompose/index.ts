@@ -4,7 +4,6 @@ export * from './chain.js';
 export * from './decompose.js';
 export { DecomposeError } from './decompose-error.js';
 export { type DecomposeOptions, MAX_RUNG_SHAPES } from './options.js';
-export * from './open-clearances.js';
 export * from './reduced-proxy.js';
 export { deviationOf } from './rungs.js';
 export * from './slope.js';

@@ -1,4 +1,4 @@
-import { crosses } from './convex-overlap.js';
+import { crosses } from '../compare/convex-overlap.js';
 import { boundsOf } from '../math/index.js';
 import { standsOffAtLeast } from './stand-off.js';
 import {

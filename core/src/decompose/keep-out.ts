@@ -8,7 +8,7 @@ import {
 } from '../hull/index.js';
 import { exactBox } from '../fit/index.js';
 import type { Shape } from '../shape/index.js';
-import { bodyAround, type ConvexBody, convexBody, crosses } from './convex-overlap.js';
+import { bodyAround, type ConvexBody, convexBody, crosses } from '../compare/convex-overlap.js';
 
 /**
  * What of a convex shape stays outside convex obstacles, deeper than `depth` metres into none of them: it is cut

@@ -1,7 +1,7 @@
 import type { Comparer, ShapeComparison } from '../compare/index.js';
 import { boundsOf, diagonalOf } from '../math/index.js';
 import type { Shape } from '../shape/index.js';
-import { bodyAround, type ConvexBody } from './convex-overlap.js';
+import { bodyAround, type ConvexBody } from '../compare/convex-overlap.js';
 import type { State } from './hand-out.js';
 import { keptOut } from './keep-out.js';
 import type { Settings } from './options.js';

@@ -6,7 +6,7 @@ import { joinMeshes, plainMesh, reduceWhole, takeFaces, topologyOf } from '../me
 import { type Shape, shapeBounds, shapePolygons, shapeVolume } from '../shape/index.js';
 import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
 import { SOLIDS, tube } from '../testing/solids.js';
-import { convexBody, crosses } from './convex-overlap.js';
+import { convexBody, crosses } from '../compare/convex-overlap.js';
 import { borderWalls, chainAlong, chainOfRun, DecomposeError, reducedProxy, slopeOf } from './index.js';
 
 const body = (shape: Shape) => {

@@ -120,3 +120,7 @@ export function onTriangle(
   out[2] = q[a + 2]! + abz * v + acz * w;
   return (out[0] - p[0]) ** 2 + (out[1] - p[1]) ** 2 + (out[2] - p[2]) ** 2;
 }
+
+/** Metres from a point to one triangle of the surface. */
+export const faceDistance = (bvh: Bvh, face: number, p: Readonly<Vec3>): number =>
+  Math.sqrt(onTriangle(bvh, face * 3, p, found));

@@ -1,4 +1,5 @@
-import { type ConvexPolyhedron, clipConvex, facePlanes } from '../hull/index.js';
+import { type ConvexPolyhedron, clipConvex, facePlanes, hullVolume, verticesCentre } from '../hull/index.js';
+import type { Vec3 } from '../math/index.js';
 import { type Shape, shapePolygons } from '../shape/index.js';
 
 /** A convex body ready to be tested against others: its polyhedron and its face planes. */
@@ -27,6 +28,12 @@ export function bodyAround(shape: Shape, segments = 32): ConvexBody {
   return convexBody(points, faces);
 }
 
+/** A shape as a convex body: round ones with `segments` sides whose corners lie on the curve. */
+export function bodyOf(shape: Shape, segments = 64): ConvexBody {
+  const { points, faces } = shapePolygons(shape, { segments });
+  return convexBody(points, faces);
+}
+
 /** Chords of a circle come nearer to its middle by `flat`; of a ball twice. */
 function grown(shape: Shape, flat: number): Shape {
   switch (shape.kind) {
@@ -49,14 +56,44 @@ export function crosses(a: ConvexBody, b: ConvexBody, depth: number, eps: number
   const least = Math.max(depth, eps * 4);
   // What they share is no wider than one reaches behind a face of the other.
   if (reach(a, b, least) <= least || reach(b, a, least) <= least) return false;
+  const shared = commonOf(a, b, eps);
+  return shared !== null && leastWidth(shared.points, a, b, least) > least;
+}
+
+/** What two convex bodies share. */
+export interface Shared {
+  /** metres: the least width of it, over the directions of both bodies' faces: how far one has to go to be out */
+  depth: number;
+  /** cubic metres */
+  volume: number;
+  /** the middle of its corners */
+  at: Vec3;
+}
+
+/** What two convex bodies share; null when they share nothing thicker than `eps`. */
+export function sharedBy(a: ConvexBody, b: ConvexBody, eps: number): Shared | null {
+  for (let k = 0; k < 3; k++) if (a.min[k]! >= b.max[k]! - eps || b.min[k]! >= a.max[k]! - eps) return null;
+  const shared = commonOf(a, b, eps / 4);
+  if (!shared) return null;
+  const points = Float64Array.from(shared.points);
+  const depth = leastWidth(points, a, b, eps);
+  if (depth <= eps) return null;
+  return { depth, volume: hullVolume({ points, faces: shared.faces }), at: verticesCentre(points) };
+}
+
+function commonOf(a: ConvexBody, b: ConvexBody, eps: number): ConvexPolyhedron | null {
   let shared: ConvexPolyhedron | null = a.planes.length <= b.planes.length ? b : a;
   const { planes } = shared === b ? a : b;
   for (let i = 0; i < planes.length && shared; i += 4)
     shared = clipConvex(shared, planes[i]!, planes[i + 1]!, planes[i + 2]!, planes[i + 3]!, eps);
-  if (!shared) return false;
-  const { points } = shared;
+  return shared;
+}
+
+/** The least width of points over the directions of both bodies' faces; looked for down to `least`. */
+function leastWidth(points: ArrayLike<number>, a: ConvexBody, b: ConvexBody, least: number): number {
+  let width = Infinity;
   for (const side of [a.planes, b.planes])
-    for (let i = 0; i < side.length; i += 4) {
+    for (let i = 0; i < side.length && width > least; i += 4) {
       let low = Infinity;
       let high = -Infinity;
       for (let v = 0; v < points.length; v += 3) {
@@ -64,9 +101,9 @@ export function crosses(a: ConvexBody, b: ConvexBody, depth: number, eps: number
         if (at < low) low = at;
         if (at > high) high = at;
       }
-      if (high - low <= least) return false;
+      width = Math.min(width, high - low);
     }
-  return true;
+  return width;
 }
 
 /** How far a body reaches behind the face of another that it reaches behind least; looked for down to `least`. */

@@ -1,0 +1,150 @@
+import type { Vec3 } from '../math/index.js';
+import type { Mesh } from '../mesh/index.js';
+import type { Shape } from '../shape/index.js';
+import { areasOfFaces } from './bare-areas.js';
+import type { Comparer } from './comparer.js';
+import type { Deviation, ShapeComparison } from './comparison.js';
+import { bodyOf, sharedBy } from './convex-overlap.js';
+
+/** Shapes that go into each other or into an opening by less only touch, metres. */
+export const TOUCH_METRES = 1e-4;
+
+/** A shape of a set. */
+export interface SetMember {
+  id: string;
+  shape: Shape;
+  /** id of the part it belongs to; null for the piece as a whole */
+  owner: string | null;
+}
+
+export interface JudgeSetInput {
+  members: readonly SetMember[];
+  /** volumes that have to stay open */
+  openings: readonly { id: string; shape: Shape }[];
+  /** id of the part that a face of the mesh is on */
+  partOfFace: (face: number) => string;
+  /** art that is farther out of all shapes is bare, metres */
+  toleranceMetres: number;
+}
+
+export interface JudgedShape {
+  id: string;
+  excess: Deviation;
+  /** cubic metres of it without art */
+  overfill: number;
+  /** metres to the nearest art, when it holds and touches none; else 0 */
+  away: number;
+}
+
+/** The shapes and the art of one part, or of the piece as a whole (`owner` null, which has no art of its own). */
+export interface JudgedOwner {
+  owner: string | null;
+  shapes: number;
+  excess: Deviation;
+  uncovered: Deviation;
+}
+
+/** Two shapes that go into each other. */
+export interface Crossing {
+  a: string;
+  b: string;
+  /** metres that one would have to move to be out of the other */
+  depth: number;
+  /** cubic metres */
+  volume: number;
+  at: Vec3;
+}
+
+/** A connected area of art that no shape covers. */
+export interface BareArea {
+  /** square metres */
+  area: number;
+  /** the most that it stands out, metres, and where */
+  most: number;
+  at: Vec3;
+  faces: number;
+}
+
+export interface BlockedOpening {
+  opening: string;
+  shape: string;
+  /** metres that the shape goes into it */
+  depth: number;
+  at: Vec3;
+}
+
+/** A set of shapes judged against its art. */
+export interface JudgedSet {
+  figures: ShapeComparison;
+  shapes: JudgedShape[];
+  owners: JudgedOwner[];
+  /** the deepest first */
+  crossings: Crossing[];
+  /** the largest first */
+  bare: BareArea[];
+  /** the deepest first */
+  blocked: BlockedOpening[];
+}
+
+/** Everything that is measured of a set: in figures, by owner and by shape, and what is wrong with it and where. */
+export function judgeSet(
+  comparer: Comparer,
+  mesh: Pick<Mesh, 'positions' | 'indices'>,
+  { members, openings, partOfFace, toleranceMetres }: JudgeSetInput,
+): JudgedSet {
+  const shapes = members.map(({ shape }) => shape);
+  const { vertices, uncovered, ...figures } = comparer.inDetail(shapes, toleranceMetres);
+  const owners: (string | null)[] = [];
+  const numberOf = (owner: string | null): number => {
+    const known = owners.indexOf(owner);
+    return known >= 0 ? known : owners.push(owner) - 1;
+  };
+  const ownerOf = members.map(({ owner }) => numberOf(owner));
+  const standing = comparer.standing(shapes, ownerOf, (face) => numberOf(partOfFace(face)));
+  return {
+    figures,
+    shapes: standing.shapes.map((each, i) => ({ id: members[i]!.id, ...each })),
+    owners: standing.owners.map(({ owner, ...each }) => ({
+      owner: owners[owner]!,
+      shapes: ownerOf.filter((number) => number === owner).length,
+      ...each,
+    })),
+    crossings: crossingPairs(members),
+    bare: areasOfFaces(mesh, uncovered, vertices),
+    blocked: blockedBy(members, openings),
+  };
+}
+
+/** Those equally deep, to a micrometre, stay in order. */
+const deeperFirst = (a: { depth: number }, b: { depth: number }): number =>
+  Math.round(b.depth * 1e6) - Math.round(a.depth * 1e6);
+
+/** Sides of round shapes lie on the curve: two that are tangent do not go into each other. */
+const bodiesOf = (members: readonly SetMember[]) =>
+  members.flatMap(({ id, shape }) => (shape.kind === 'surface' ? [] : [{ id, body: bodyOf(shape) }]));
+
+/** Pairs of shapes that go into each other, the deepest first. */
+export function crossingPairs(members: readonly SetMember[]): Crossing[] {
+  const bodies = bodiesOf(members);
+  return bodies
+    .flatMap((a, i) =>
+      bodies.slice(i + 1).flatMap((b) => {
+        const shared = sharedBy(a.body, b.body, TOUCH_METRES);
+        return shared ? [{ a: a.id, b: b.id, ...shared }] : [];
+      }),
+    )
+    .sort(deeperFirst);
+}
+
+function blockedBy(members: readonly SetMember[], openings: JudgeSetInput['openings']): BlockedOpening[] {
+  const bodies = openings.length ? bodiesOf(members) : [];
+  return openings
+    .flatMap(({ id, shape }) => {
+      const opening = bodyOf(shape);
+      return bodies.flatMap((each) => {
+        const shared = sharedBy(each.body, opening, TOUCH_METRES);
+        return shared ? [{ opening: id, shape: each.id, depth: shared.depth, at: shared.at }] : [];
+      });
+    })
+    .sort(deeperFirst);
+}

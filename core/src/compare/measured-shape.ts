@@ -1,0 +1,94 @@
+import type { Distance } from '../hull/index.js';
+import type { Vec3 } from '../math/index.js';
+import type { Deviation } from './comparison.js';
+import type { Samples, SurfacePlaces } from './samples.js';
+
+/** What is known of one shape: computed once, used in every set that has it. */
+export interface Measured {
+  distance: Distance;
+  low: Vec3;
+  high: Vec3;
+  /** for each axis, [2 * rays]: where a ray is within; NaN where it misses */
+  spans: Float64Array[];
+  /** on its surface, outside the art, with the distance to it */
+  samples: Samples;
+  /** [n]: metres to the art, 0 inside it; NaN until asked */
+  off: Float64Array;
+  /** [9t] triangles of its surface */
+  triangles: Float64Array;
+  /** cubic metres of it beyond the art's bounds, where no rays go */
+  beyond: number;
+  /** its part of the surface of the last set it was in; holds while the same shapes are about it */
+  outer?: {
+    others: readonly Measured[];
+    /** which of them come before it in the set */
+    earlier: readonly boolean[];
+    places: SurfacePlaces;
+    deviation: Deviation;
+  };
+}
+
+/** The distance function of the shape that covers a point deepest. */
+export function covering(
+  measured: readonly Measured[],
+  x: number,
+  y: number,
+  z: number,
+): Distance | undefined {
+  let deepest = 0;
+  let found: Distance | undefined;
+  for (const { distance, low, high } of measured) {
+    if (x < low[0] || x > high[0] || y < low[1] || y > high[1] || z < low[2] || z > high[2]) continue;
+    const here = distance(x, y, z);
+    if (here >= deepest) continue;
+    deepest = here;
+    found = distance;
+  }
+  return found;
+}
+
+/** Metres outside all shapes; inside, minus the depth in the one that covers it deepest. */
+export const offAll = (measured: readonly Measured[], x: number, y: number, z: number): number =>
+  nearest(measured, x, y, z, true).off;
+
+interface Nearest {
+  /** metres outside the shape */
+  off: number;
+  shape: Measured | undefined;
+}
+
+/** Hot loops ask for every corner of the art: the answer is written into this one object. */
+const answer: Nearest = { off: 0, shape: undefined };
+
+/**
+ * The nearest shape, and metres outside it. What lies in one is not looked for in others, unless for the deepest.
+ * The answer holds until the next question.
+ */
+export function nearest(
+  measured: readonly Measured[],
+  x: number,
+  y: number,
+  z: number,
+  deepest = false,
+): Readonly<Nearest> {
+  let shape: Measured | undefined;
+  let least = Infinity;
+  for (const one of measured) {
+    const { distance, low, high } = one;
+    // Farther from its box than from another shape: it cannot be the nearest.
+    const bx = x < low[0] ? low[0] - x : x > high[0] ? x - high[0] : 0;
+    const by = y < low[1] ? low[1] - y : y > high[1] ? y - high[1] : 0;
+    const bz = z < low[2] ? low[2] - z : z > high[2] ? z - high[2] : 0;
+    const box = bx * bx + by * by + bz * bz;
+    if (box > 0 && (least <= 0 || box >= least * least)) continue;
+    const here = distance(x, y, z, least);
+    if (here < least) {
+      least = here;
+      shape = one;
+    }
+    if (least <= 0 && !deepest) break;
+  }
+  answer.off = least;
+  answer.shape = shape;
+  return answer;
+}
