@@ -18,7 +18,7 @@ import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, moved, sceneOf } from '../testing/meshes.js';
 import { findingsOf } from './findings.js';
-import { proxyKey } from './proxy-facts.js';
+import { proxyKey } from './proxy-key.js';
 import { stampsOf } from './stamps.js';
 
 const rules = checkRulesOf(PREFIX_TAGS);

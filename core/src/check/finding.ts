@@ -2,6 +2,8 @@ import type { NameRules } from '../naming/index.js';
 import type { Edit, FamilyShare, Operation } from '../piece/index.js';
 import type { FaultKind } from '../solid/index.js';
 import type { ShapeKind } from '../shape/index.js';
+import type { Vec3 } from '../math/index.js';
+import type { SetFix } from './fix-set.js';
 import type { ProxyFacts } from './proxy-facts.js';
 
 export const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
@@ -34,6 +36,12 @@ export interface Finding {
   fix?: { label: string; edit: Edit };
   /** a mend that makes geometry: it is proposed with its figures first */
   mend?: { label: string; operation: Operation };
+  /** what is done about it on the shapes: worked out on the art, and proposed with its figures first */
+  setFix?: { label: string; fix: SetFix };
+  /** where it is, in metres: the view goes there */
+  at?: Vec3;
+  /** ids of the shapes it is about: the view lights them */
+  shapes?: readonly string[];
   /** what the view lights when the finding is pointed at */
   places?: FaultKind;
 }

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { blobId, artKey, type PieceDocument } from '../piece/index.js';
+import { setFactsSchema } from './set-facts.js';
 
 /** How the shapes of a piece lie to its art, and the state that this was measured on. Lengths in metres. */
 export const proxyFactsSchema = z.object({
@@ -8,17 +8,7 @@ export const proxyFactsSchema = z.object({
   artOutside: z.number().nonnegative(),
   /** shapes outside the art, at most */
   proxyOutside: z.number().nonnegative(),
+  /** the set as it was judged; absent where it was measured before sets were */
+  judged: setFactsSchema.optional(),
 });
 export type ProxyFacts = z.infer<typeof proxyFactsSchema>;
-
-const keys = new WeakMap<PieceDocument, string>();
-
-/** A name for art and shapes as they stand: what was measured holds as long as it stays the same. */
-export function proxyKey(document: PieceDocument): string {
-  const known = keys.get(document);
-  if (known !== undefined) return known;
-  const text = artKey(document) + JSON.stringify(document.proxies.map(({ shape }) => shape));
-  const key = blobId(new TextEncoder().encode(text));
-  keys.set(document, key);
-  return key;
-}

@@ -1,9 +1,12 @@
 import { openClearances } from '../compare/index.js';
 import { diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
-import { artBounds, type PieceDocument } from '../piece/index.js';
-import { type Shape, shapeBounds, shapeCorners } from '../shape/index.js';
+import { artBounds, clearanceShape, type PieceDocument } from '../piece/index.js';
+import { shapeBounds, shapeCorners } from '../shape/index.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
-import { type ProxyFacts, proxyKey } from './proxy-facts.js';
+import type { ProxyFacts } from './proxy-facts.js';
+import { proxyKey } from './proxy-key.js';
+import { setKey } from './set-facts.js';
+import { setFindings } from './set-findings.js';
 import { counted, countText, lengthText, listText } from '../math/figures.js';
 
 /** Shapes this many times as large or as small as the art were made for another size of it. */
@@ -27,11 +30,7 @@ export function proxyFindings(
       },
     ];
   }
-  const findings: Finding[] = [
-    ...sizeOfShapes(document),
-    ...howTheyLie(document, rules, measured ?? null),
-    ...blockedOpenings(document),
-  ];
+  const findings: Finding[] = [...sizeOfShapes(document), ...howTheyLie(document, rules, measured ?? null)];
   if (proxies.length > rules.maxShapes) {
     findings.push({
       id: 'too-many-shapes',
@@ -70,8 +69,13 @@ export function proxyFindings(
 
 /** A clear stamp is a promise: the shapes were measured against the art as it is, and lie close enough. */
 function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: ProxyFacts | null): Finding[] {
-  if (measured?.key !== proxyKey(document))
+  const unmeasured = measured?.key !== proxyKey(document);
+  const judged = measured?.judged;
+  if (!unmeasured && judged && judged.key === setKey(document, agent?.detail ?? 0))
+    return setFindings(document, judged, agent);
+  if (unmeasured)
     return [
+      ...blockedOpenings(document),
       {
         id: 'proxies-unmeasured',
         step: 'proxies',
@@ -81,7 +85,7 @@ function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: Pr
       },
     ];
   const off = Math.max(measured.artOutside, measured.proxyOutside);
-  if (!agent || off <= agent.detail) return [];
+  if (!agent || off <= agent.detail) return blockedOpenings(document);
   return [
     {
       id: 'proxies-off',
@@ -90,6 +94,7 @@ function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: Pr
       says: `The shapes lie up to ${lengthText(off)} off the art (excess ${lengthText(measured.proxyOutside)}, uncovered ${lengthText(measured.artOutside)}); a ${agent.name} feels all above ${lengthText(agent.detail)}.`,
       why: 'Where shapes stand out, whoever walks there is stopped by air. Where the art stands out, they go through what they see.',
     },
+    ...blockedOpenings(document),
   ];
 }
 
@@ -117,12 +122,7 @@ function sizeOfShapes(document: PieceDocument): Finding[] {
 function blockedOpenings({ clearances, proxies }: PieceDocument): Finding[] {
   if (clearances.length === 0) return [];
   const open = openClearances(
-    clearances.map(({ center, halfExtents, rotation }): Shape => ({
-      kind: 'box',
-      center,
-      halfExtents,
-      rotation,
-    })),
+    clearances.map(clearanceShape),
     proxies.map(({ shape }) => shape),
   );
   const blocked = clearances.filter((_, i) => !open[i]).map(({ name }) => `“${name}”`);

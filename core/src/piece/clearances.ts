@@ -1,6 +1,15 @@
 import type { Vec3 } from '../math/index.js';
+import type { BoxShape } from '../shape/index.js';
 import type { Clearance, PieceDocument } from './document.js';
 import type { EditOf } from './edits/index.js';
+
+/** The volume that must stay open, as a box. */
+export const clearanceShape = ({ center, halfExtents, rotation }: Clearance): BoxShape => ({
+  kind: 'box',
+  center,
+  halfExtents,
+  rotation,
+});
 
 type Clearances = Pick<PieceDocument, 'clearances'>;
 

@@ -5,6 +5,7 @@ import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
 import { Agents1764100000000 } from './migrations/2-agents.js';
 import { ShelfFacts1764200000000 } from './migrations/3-shelf-facts.js';
 import { HistoryEdits1764300000000 } from './migrations/4-history-edits.js';
+import { JudgedSets1764400000000 } from './migrations/5-judged-sets.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -28,6 +29,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       Agents1764100000000,
       ShelfFacts1764200000000,
       HistoryEdits1764300000000,
+      JudgedSets1764400000000,
     ],
     migrationsRun: true,
     synchronize: false,

@@ -108,7 +108,7 @@ export const Pieces = new EntitySchema<PieceRow>({
     savedAt: { ...moment, name: 'saved_at' },
     pictureId: { ...number, name: 'picture_id', nullable: true },
     facts: { type: 'longtext', nullable: true },
-    measured: { type: 'text', nullable: true },
+    measured: { type: 'longtext', nullable: true },
   },
 });
 

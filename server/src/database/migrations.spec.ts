@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { pieceSchema, routes, savedSchema, yardListSchema } from '@yard-brace/contract';
-import { currentDocument, pushEdit, stepsBetween } from '@yard-brace/core';
+import { currentDocument, MAX_PROXIES, pushEdit, type SetFacts, stepsBetween } from '@yard-brace/core';
 import { DataSource } from 'typeorm';
 import { Client } from '../testing/client.js';
 import { cratePiece } from '../testing/sample-piece.js';
@@ -32,6 +32,39 @@ async function databaseOfBefore(): Promise<DataSource> {
   await source.query('SET FOREIGN_KEY_CHECKS = 1');
   await source.runMigrations();
   return source;
+}
+
+function manyJudged(count: number): SetFacts {
+  const deviation = {
+    mean: 0.0123456789,
+    p95: 0.0234567891,
+    max: 0.0345678912,
+    at: [1.2345678, -2.3456789, 3.4567891] as [number, number, number],
+  };
+  return {
+    key: 'd'.repeat(64),
+    excess: deviation,
+    uncovered: deviation,
+    artVolume: 1,
+    proxyVolume: 1,
+    overfill: 0,
+    underfill: 0,
+    overlap: 0,
+    corners: 8 * count,
+    cost: count,
+    shapes: Array.from({ length: count }, (_, i) => ({
+      id: `s${i}`,
+      excess: deviation,
+      overfill: 0,
+      away: 0,
+    })),
+    owners: [{ owner: null, shapes: count, excess: deviation, uncovered: deviation }],
+    crossings: [],
+    crossingCount: 0,
+    bare: [],
+    bareCount: 0,
+    blocked: [],
+  };
 }
 
 describe('a database of before', () => {
@@ -80,7 +113,14 @@ describe('a database of before', () => {
       agents: JSON.stringify(AGENTS),
       changed_at: now,
     });
-    const piece = await insert('piece', { yard_id: yard, name: 'From before', version: 3, saved_at: now });
+    const measured = { key: 'c'.repeat(64), artOutside: 0.01, proxyOutside: 0.02 };
+    const piece = await insert('piece', {
+      yard_id: yard,
+      name: 'From before',
+      version: 3,
+      saved_at: now,
+      measured: JSON.stringify(measured),
+    });
     const base = await insert('history_base', {
       piece_id: piece,
       content: JSON.stringify(history.base),
@@ -123,6 +163,11 @@ describe('a database of before', () => {
       const document = currentDocument(opened.history);
       expect(document.proxies.map(({ id }) => id)).toEqual(['b']);
       expect(document.pivot.position).toEqual([1, 0, 1]);
+      expect(opened.measured).toEqual(measured);
+      // A judged set of as many shapes as there can be has room.
+      const judged = { ...measured, judged: manyJudged(MAX_PROXIES) };
+      expect((await client.ask('PUT', routes.pieceMeasured(piece), { measured: judged })).status).toBe(200);
+      expect((await client.piece(piece)).measured).toEqual(judged);
       // Edits that several revisions hold are one row.
       const [{ n }] = await server.source.query('SELECT COUNT(*) n FROM history_edit');
       expect(Number(n)).toBe(edits.length);

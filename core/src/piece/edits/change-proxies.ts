@@ -61,6 +61,15 @@ export function mergeProxies(
   };
 }
 
+/** The edit that makes one list of proxies of another; null when they are the same. */
+export function proxiesBetween(before: readonly Proxy[], after: readonly Proxy[]): PutProxies | null {
+  const known = new Map(before.map((proxy) => [proxy.id, proxy]));
+  const left = new Set(after.map(({ id }) => id));
+  const changed = after.filter((proxy) => known.get(proxy.id) !== proxy);
+  const removed = before.flatMap(({ id }) => (left.has(id) ? [] : [id]));
+  return changed.length || removed.length ? { kind: 'put-proxies', changed, removed } : null;
+}
+
 /** Ids that no proxy has, one after the other. */
 function freeIds(proxies: readonly Proxy[]): () => string {
   const taken = new Set(proxies.map(({ id }) => id));

@@ -1,0 +1,182 @@
+import { Comparer, judgeSet } from '../compare/index.js';
+import type { Vec3 } from '../math/index.js';
+import { joinMeshes } from '../mesh/index.js';
+import { applyEdit, placedArt, type PieceDocument, replaceProxies } from '../piece/index.js';
+import { type Shape, shapeVolume } from '../shape/index.js';
+import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
+import { pieceOf } from '../testing/documents.js';
+import { boxMesh, sceneOf } from '../testing/meshes.js';
+import { FIRST_AGENTS } from './agents.js';
+import { findingsOf } from './findings.js';
+import { fixSet, type SetFix } from './fix-set.js';
+import { proxyFactsSchema } from './proxy-facts.js';
+import { proxyKey } from './proxy-key.js';
+import { setFactsOf, setKey, setOf } from './set-facts.js';
+
+const box = (half: Vec3, center: Vec3 = [0, 0, 0]): Shape => ({
+  kind: 'box',
+  center,
+  halfExtents: half,
+  rotation: [0, 0, 0, 1],
+});
+const deckhand = FIRST_AGENTS.find(({ id }) => id === 'deckhand')!;
+const rules = { ...checkRulesOf(PREFIX_TAGS), agent: deckhand };
+
+/** A wall 4 wide, 3 high and 0.4 thick with a doorway 1 wide and 2 high in its middle. */
+const WALL = joinMeshes([
+  boxMesh([0.75, 1.5, 0.2], [-1.25, 1.5, 0]),
+  boxMesh([0.75, 1.5, 0.2], [1.25, 1.5, 0]),
+  boxMesh([0.5, 0.5, 0.2], [0, 2.5, 0]),
+]);
+const { document: art, meshOf } = pieceOf(sceneOf(WALL));
+
+const withShapes = (...shapes: Shape[]): PieceDocument =>
+  applyEdit(art, replaceProxies(shapes.map((shape, i) => ({ id: `s${i + 1}`, shape }))));
+const withDoorway = (document: PieceDocument): PieceDocument => ({
+  ...document,
+  clearances: [
+    {
+      id: 'c1',
+      name: 'doorway',
+      center: [0, 1, 0],
+      halfExtents: [0.5, 1, 0.2],
+      rotation: [0, 0, 0, 1],
+      through: 'z',
+    },
+  ],
+});
+
+function judged(document: PieceDocument) {
+  const placed = placedArt(document, meshOf);
+  const comparer = new Comparer(placed.mesh);
+  const toleranceMetres = deckhand.detail;
+  const set = judgeSet(comparer, placed.mesh, {
+    ...setOf(document),
+    partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
+    toleranceMetres,
+  });
+  const facts = setFactsOf(document, toleranceMetres, set);
+  const measured = proxyFactsSchema.parse(
+    JSON.parse(
+      JSON.stringify({
+        key: proxyKey(document),
+        artOutside: facts.uncovered.max,
+        proxyOutside: facts.excess.max,
+        judged: facts,
+      }),
+    ),
+  );
+  return {
+    facts,
+    findings: findingsOf(document, rules, { measured }).filter(({ step }) => step === 'proxies'),
+    mend: (fix: SetFix) => {
+      const edit = fixSet(fix, { document, placed, comparer, toleranceMetres, maxCorners: 32 });
+      return edit ? applyEdit(document, edit) : document;
+    },
+  };
+}
+const ids = (document: PieceDocument) => judged(document).findings.map(({ id }) => id);
+const volumeOf = ({ proxies }: PieceDocument) =>
+  proxies.reduce((sum, { shape }) => sum + shapeVolume(shape), 0);
+
+describe('a judged set', () => {
+  it('is clear when it was measured on the art as it is and lies close', () => {
+    const clear = withDoorway(
+      withShapes(
+        box([0.75, 1.5, 0.2], [-1.25, 1.5, 0]),
+        box([0.75, 1.5, 0.2], [1.25, 1.5, 0]),
+        box([0.5, 0.5, 0.2], [0, 2.5, 0]),
+      ),
+    );
+    expect(ids(clear)).toEqual([]);
+  });
+
+  it('is out of date when shapes, their owner, an opening or what is felt change', () => {
+    const document = withDoorway(withShapes(box([2, 1.5, 0.2], [0, 1.5, 0])));
+    const key = setKey(document, 0.04);
+    const owned = { ...document, proxies: document.proxies.map((proxy) => ({ ...proxy, part: 'n1' })) };
+    for (const [other, tolerance] of [
+      [withShapes(box([2, 1.5, 0.2], [0, 1.5, 0])), 0.04],
+      [owned, 0.04],
+      [document, 0.01],
+      [withDoorway(withShapes(box([2, 1.4, 0.2], [0, 1.5, 0]))), 0.04],
+    ] as const)
+      expect(setKey(other, tolerance)).not.toBe(key);
+    expect(setKey({ ...document, meshName: 'Other' }, 0.04)).toBe(key);
+  });
+
+  it('cuts a box over a doorway into what is beside it and above', () => {
+    const document = withDoorway(withShapes(box([2, 1.5, 0.2], [0, 1.5, 0])));
+    const { findings, mend } = judged(document);
+    expect(findings.map(({ id }) => id)).toEqual(['opening-blocked', 'proxies-excess']);
+    expect(findings[0]!.says).toBe('1 opening is blocked: “doorway”. Shape 1 goes in by 400.0 mm.');
+    expect(findings[0]!.setFix!.label).toBe('Cut shape 1 back, out of “doorway”');
+    const after = mend(findings[0]!.setFix!.fix);
+    expect(after.proxies.length).toBe(3);
+    expect(volumeOf(after)).toBeCloseTo(0.4 * (12 - 2), 9);
+    expect(ids(after)).toEqual([]);
+  });
+
+  it('cuts a jamb back that goes into the doorway by a hand, and keeps it one shape', () => {
+    const document = withDoorway(
+      withShapes(
+        box([0.769, 1.5, 0.2], [-1.231, 1.5, 0]),
+        box([0.75, 1.5, 0.2], [1.25, 1.5, 0]),
+        box([0.5, 0.5, 0.2], [0, 2.5, 0]),
+      ),
+    );
+    const { findings, mend } = judged(document);
+    const blocked = findings.find(({ id }) => id === 'opening-blocked')!;
+    expect(blocked.says).toContain('Shape 1 goes in by 38.0 mm.');
+    const after = mend(blocked.setFix!.fix);
+    expect(after.proxies.length).toBe(3);
+    expect(after.proxies[0]!.shape).toEqual(box([0.75, 1.5, 0.2], [-1.25, 1.5, 0]));
+  });
+
+  it('wraps what is bare, away from the opening, and removes what lies away from all art', () => {
+    const document = withDoorway(
+      withShapes(box([0.75, 1.5, 0.2], [-1.25, 1.5, 0]), box([0.1, 0.1, 0.1], [9, 1, 0])),
+    );
+    const { findings, mend } = judged(document);
+    expect(findings.map(({ id }) => id)).toEqual(['proxies-bare', 'proxies-excess', 'shapes-away']);
+    expect(findings[0]!.says).toMatch(
+      /^2 areas of the art are bare, the largest 1\d\.\d+ m²; the art stands out by up to 2\.5/,
+    );
+    const wrapped = mend(findings[0]!.setFix!.fix);
+    expect(wrapped.proxies.length).toBe(4);
+    const cleared = applyEdit(wrapped, findings[2]!.fix!.edit);
+    expect(ids(cleared)).toEqual([]);
+  });
+
+  it('trims pairs that go into each other, and then they meet', () => {
+    const document = withShapes(
+      box([0.75, 1.5, 0.2], [-1.25, 1.5, 0]),
+      box([0.6, 0.5, 0.2], [0, 2.5, 0]),
+      box([0.75, 1.5, 0.2], [1.25, 1.5, 0]),
+    );
+    const { findings, mend } = judged(document);
+    expect(findings.map(({ severity }) => severity)).toEqual(['info']);
+    expect(findings[0]!.says).toBe(
+      '2 pairs of shapes go into each other, 1 and 2 by 100.0 mm; together they share 0.0800 m³.',
+    );
+    const after = mend(findings[0]!.setFix!.fix);
+    expect(judged(after).facts.crossingCount).toBe(0);
+    expect(volumeOf(after)).toBeCloseTo(0.4 * 10, 9);
+  });
+
+  it('refits shapes to the art that is theirs, and leaves those that lie close', () => {
+    const document = withShapes(
+      box([0.8, 1.6, 0.25], [-1.2, 1.5, 0]),
+      box([0.75, 1.5, 0.2], [1.25, 1.5, 0]),
+      box([0.5, 0.5, 0.2], [0, 2.5, 0]),
+    );
+    const { findings, mend } = judged(document);
+    const off = findings.find(({ id }) => id === 'proxies-excess')!;
+    expect(off.shapes).toEqual(['s1']);
+    const after = mend(off.setFix!.fix);
+    const [first, second] = after.proxies;
+    expect(second).toBe(document.proxies[1]!);
+    expect(shapeVolume(first!.shape)).toBeCloseTo(1.5 * 3 * 0.4, 6);
+    expect(ids(after)).toEqual([]);
+  });
+});

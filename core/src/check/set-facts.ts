@@ -1,0 +1,98 @@
+import * as z from 'zod';
+import { type Deviation, type JudgedSet, type JudgeSetInput } from '../compare/index.js';
+import { vec3Schema } from '../math/schemas.js';
+import { blobId, clearanceShape, type PieceDocument } from '../piece/index.js';
+import { shapeCorners } from '../shape/index.js';
+import { proxyKey } from './proxy-key.js';
+
+/** Entries of one list that are kept, the worst ones. */
+const MAX_LISTED = 200;
+
+const metres = z.number().nonnegative();
+const deviationSchema = z.object({
+  mean: metres,
+  p95: metres,
+  max: metres,
+  at: vec3Schema.nullable(),
+}) satisfies z.ZodType<Deviation>;
+
+/** A set of shapes as it was judged, and the state that it was judged on. Lengths in metres, volumes in cubic metres. */
+export const setFactsSchema = z.object({
+  /** see `setKey` */
+  key: z.string().regex(/^[0-9a-f]{64}$/),
+  excess: deviationSchema,
+  uncovered: deviationSchema,
+  artVolume: metres,
+  proxyVolume: metres,
+  overfill: metres,
+  underfill: metres,
+  overlap: metres,
+  corners: z.number().nonnegative(),
+  /** see `shapeCost`; a box is 1 */
+  cost: metres,
+  shapes: z.array(z.object({ id: z.string(), excess: deviationSchema, overfill: metres, away: metres })),
+  owners: z.array(
+    z.object({
+      owner: z.string().nullable(),
+      shapes: z.number().int().nonnegative(),
+      excess: deviationSchema,
+      uncovered: deviationSchema,
+    }),
+  ),
+  crossings: z.array(
+    z.object({ a: z.string(), b: z.string(), depth: metres, volume: metres, at: vec3Schema }),
+  ),
+  /** all of them, listed or not */
+  crossingCount: z.number().int().nonnegative(),
+  bare: z.array(
+    z.object({ area: metres, most: metres, at: vec3Schema, faces: z.number().int().nonnegative() }),
+  ),
+  bareCount: z.number().int().nonnegative(),
+  blocked: z.array(z.object({ opening: z.string(), shape: z.string(), depth: metres, at: vec3Schema })),
+});
+export type SetFacts = z.infer<typeof setFactsSchema>;
+
+/** A name for everything that a judgement depends on: art, shapes, their owners, openings, and what is felt. */
+export function setKey(document: PieceDocument, toleranceMetres: number): string {
+  const { proxies, clearances } = document;
+  const text = JSON.stringify([
+    proxyKey(document),
+    proxies.map(({ id, part }) => [id, part ?? null]),
+    clearances.map((clearance) => [clearance.id, clearanceShape(clearance)]),
+    toleranceMetres,
+  ]);
+  return blobId(new TextEncoder().encode(text));
+}
+
+/** What `judgeSet` is asked of a document. */
+export const setOf = (document: PieceDocument): Pick<JudgeSetInput, 'members' | 'openings'> => ({
+  members: document.proxies.map(({ id, shape, part }) => ({ id, shape, owner: part ?? null })),
+  openings: document.clearances.map((clearance) => ({ id: clearance.id, shape: clearanceShape(clearance) })),
+});
+
+/** What was judged, as it is kept with the piece. */
+export function setFactsOf(
+  document: PieceDocument,
+  toleranceMetres: number,
+  { figures, shapes, owners, crossings, bare, blocked }: JudgedSet,
+): SetFacts {
+  return {
+    key: setKey(document, toleranceMetres),
+    excess: figures.proxyOutside,
+    uncovered: figures.artOutside,
+    artVolume: figures.artVolume,
+    proxyVolume: figures.proxyVolume,
+    overfill: figures.overfill,
+    underfill: figures.underfill,
+    overlap: figures.overlap,
+    corners: document.proxies.reduce((sum, { shape }) => sum + shapeCorners(shape), 0),
+    cost: figures.cost.cost,
+    shapes,
+    owners,
+    crossings: crossings.slice(0, MAX_LISTED),
+    crossingCount: crossings.length,
+    bare: bare.slice(0, MAX_LISTED),
+    bareCount: bare.length,
+    blocked: blocked.slice(0, MAX_LISTED),
+  };
+}

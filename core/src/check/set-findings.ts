@@ -1,0 +1,130 @@
+import { areaText, counted, lengthText, listText, volumeText } from '../math/figures.js';
+import type { PieceDocument } from '../piece/index.js';
+import type { CheckRules, Finding } from './finding.js';
+import type { SetFacts } from './set-facts.js';
+
+/** What there is to say about a set of shapes that was judged on the art as it is, the worst first. */
+export function setFindings(document: PieceDocument, facts: SetFacts, agent: CheckRules['agent']): Finding[] {
+  const numbers = new Map(document.proxies.map(({ id }, i) => [id, i + 1]));
+  const number = (id: string) => numbers.get(id) ?? 0;
+  return [
+    ...blocked(document, facts, number),
+    ...bare(facts, agent),
+    ...standingOut(facts, agent, number),
+    ...away(facts, agent, number),
+    ...crossing(facts, number),
+  ];
+}
+
+type NumberOf = (id: string) => number;
+
+function blocked({ clearances }: PieceDocument, { blocked }: SetFacts, number: NumberOf): Finding[] {
+  const [worst] = blocked;
+  if (!worst) return [];
+  const openings = [...new Set(blocked.map(({ opening }) => opening))];
+  const names = openings.map((id) => `“${clearances.find((each) => each.id === id)?.name ?? id}”`);
+  const shapes = [...new Set(blocked.map(({ shape }) => shape))];
+  const what = shapes.length === 1 ? `shape ${number(shapes[0]!)}` : counted(shapes.length, 'shape');
+  return [
+    {
+      id: 'opening-blocked',
+      step: 'proxies',
+      severity: 'warning',
+      says: `${counted(openings.length, 'opening')} ${openings.length === 1 ? 'is' : 'are'} blocked: ${listText(names)}. Shape ${number(worst.shape)} goes in by ${lengthText(worst.depth)}.`,
+      why: 'An opening that looks open and is not is found by walking into it. Nobody gets through, and paths end before it.',
+      at: worst.at,
+      shapes,
+      setFix: { label: `Cut ${what} back, out of ${listText(names)}`, fix: { fix: 'cut-back' } },
+    },
+  ];
+}
+
+function bare({ uncovered, bare, bareCount }: SetFacts, agent: CheckRules['agent']): Finding[] {
+  if (!agent || uncovered.max <= agent.detail) return [];
+  const [largest] = bare;
+  return [
+    {
+      id: 'proxies-bare',
+      step: 'proxies',
+      severity: 'warning',
+      says: largest
+        ? `${counted(bareCount, 'area')} of the art ${bareCount === 1 ? 'is' : 'are'} bare, the largest ${areaText(largest.area)}; the art stands out by up to ${lengthText(uncovered.max)}, and a ${agent.name} feels all above ${lengthText(agent.detail)}.`
+        : `The art stands out of the shapes by up to ${lengthText(uncovered.max)}; a ${agent.name} feels all above ${lengthText(agent.detail)}.`,
+      why: 'Where no shape is, whoever walks there goes through what they see. Things that are dropped fall through it.',
+      ...(uncovered.at ? { at: uncovered.at } : {}),
+      ...(largest
+        ? { setFix: { label: `Wrap ${counted(bareCount, 'bare area')}`, fix: { fix: 'wrap-bare' } } }
+        : {}),
+    },
+  ];
+}
+
+function standingOut({ excess, shapes }: SetFacts, agent: CheckRules['agent'], number: NumberOf): Finding[] {
+  if (!agent || excess.max <= agent.detail) return [];
+  const out = shapes
+    .filter((shape) => shape.excess.max > agent.detail)
+    .sort((a, b) => b.excess.max - a.excess.max)
+    .map(({ id }) => id);
+  const what = out.length === 1 ? `Shape ${number(out[0]!)} stands` : `${counted(out.length, 'shape')} stand`;
+  return [
+    {
+      id: 'proxies-excess',
+      step: 'proxies',
+      severity: 'warning',
+      says: `${what} out of the art by up to ${lengthText(excess.max)}; a ${agent.name} feels all above ${lengthText(agent.detail)}.`,
+      why: 'Where shapes stand out, whoever walks there is stopped by air. What should fall in stays lying on top.',
+      ...(excess.at ? { at: excess.at } : {}),
+      shapes: out,
+      setFix: {
+        label: `Refit ${out.length === 1 ? `shape ${number(out[0]!)}` : counted(out.length, 'shape')}`,
+        fix: { fix: 'refit', shapes: out },
+      },
+    },
+  ];
+}
+
+function away({ shapes }: SetFacts, agent: CheckRules['agent'], number: NumberOf): Finding[] {
+  const lost = shapes.filter((shape) => shape.away > (agent?.detail ?? 0)).sort((a, b) => b.away - a.away);
+  const [farthest] = lost;
+  if (!farthest) return [];
+  const ids = lost.map(({ id }) => id);
+  const what =
+    lost.length === 1 ? `Shape ${number(farthest.id)} lies` : `${counted(lost.length, 'shape')} lie`;
+  return [
+    {
+      id: 'shapes-away',
+      step: 'proxies',
+      severity: 'warning',
+      says: `${what} away from all art, by up to ${lengthText(farthest.away)}.`,
+      why: 'Something that cannot be seen is in the way. It is found by walking into it.',
+      ...(farthest.excess.at ? { at: farthest.excess.at } : {}),
+      shapes: ids,
+      fix: {
+        label: `Remove ${lost.length === 1 ? `shape ${number(farthest.id)}` : counted(lost.length, 'shape')}`,
+        edit: { kind: 'put-proxies', changed: [], removed: ids },
+      },
+    },
+  ];
+}
+
+/** Shapes may cross where the target takes it; that they do is said. */
+function crossing({ crossings, crossingCount }: SetFacts, number: NumberOf): Finding[] {
+  const [deepest] = crossings;
+  if (!deepest) return [];
+  const shared = crossings.reduce((sum, { volume }) => sum + volume, 0);
+  return [
+    {
+      id: 'shapes-cross',
+      step: 'proxies',
+      severity: 'info',
+      says: `${counted(crossingCount, 'pair')} of shapes ${crossingCount === 1 ? 'goes' : 'go'} into each other, ${number(deepest.a)} and ${number(deepest.b)} by ${lengthText(deepest.depth)}; together they share ${volumeText(shared)}.`,
+      why: 'What rests on both is pushed by both, and shakes. Mass is counted twice where the body is simulated.',
+      at: deepest.at,
+      shapes: [...new Set(crossings.flatMap(({ a, b }) => [a, b]))],
+      setFix: {
+        label: `Trim ${counted(crossingCount, 'pair')} so that ${crossingCount === 1 ? 'it meets' : 'they meet'}`,
+        fix: { fix: 'trim' },
+      },
+    },
+  ];
+}
