@@ -3,25 +3,37 @@ import type { Mesh } from '../mesh/index.js';
 import type { BareArea } from './judge-set.js';
 
 /**
- * Lists of faces as areas with their size and the vertex that stands out most, the largest first.
+ * Lists of faces as areas with their size and the corner or middle of a face that stands out most, the largest first.
  *
- * @param vertices [n]: metres that each vertex stands out of all shapes
+ * @param off metres that a place is outside all shapes
  */
 export function areasOfFaces(
   { positions: p, indices }: Pick<Mesh, 'positions' | 'indices'>,
   lists: readonly (readonly number[])[],
-  vertices: Float32Array,
+  off: (x: number, y: number, z: number) => number,
 ): BareArea[] {
+  const corner = (f: number, c: number): Vec3 => {
+    const v = indices[f * 3 + c]! * 3;
+    return [p[v]!, p[v + 1]!, p[v + 2]!];
+  };
   return lists
     .map((faces): BareArea => {
-      const corners = faces.flatMap((f) => [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!]);
-      const worst = corners.reduce((a, b) => (vertices[b]! > vertices[a]! ? b : a));
-      return {
-        area: faces.reduce((sum, f) => sum + triangleArea(p, ...cornersOf(indices, f)), 0),
-        most: Math.max(0, vertices[worst]!),
-        at: [p[worst * 3]!, p[worst * 3 + 1]!, p[worst * 3 + 2]!] as Vec3,
-        faces: faces.length,
+      let most = 0;
+      let at: Vec3 = corner(faces[0]!, 0);
+      const ask = (place: Vec3) => {
+        const here = off(...place);
+        if (here <= most) return;
+        most = here;
+        at = place;
       };
+      let area = 0;
+      for (const f of faces) {
+        const [a, b, c] = [corner(f, 0), corner(f, 1), corner(f, 2)];
+        for (const place of [a, b, c]) ask(place);
+        ask([0, 1, 2].map((k) => (a[k]! + b[k]! + c[k]!) / 3) as Vec3);
+        area += triangleArea(p, ...cornersOf(indices, f));
+      }
+      return { area, most, at, faces: faces.length };
     })
     .sort((a, b) => b.area - a.area);
 }

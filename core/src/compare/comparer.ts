@@ -13,12 +13,19 @@ import {
 } from '../solid/index.js';
 import { type Shape, shapeBounds, shapePolygons, shapeTriangles } from '../shape/index.js';
 import { ArtCover } from './art-cover.js';
-import type { ShapeComparison, DetailedComparison, Deviation, Standing } from './comparison.js';
+import type {
+  ShapeComparison,
+  DetailedComparison,
+  Deviation,
+  PaintedShapes,
+  Standing,
+} from './comparison.js';
 import { clipConvex, type ConvexPolyhedron, hullVolume } from '../hull/index.js';
 import { summary } from './deviation-summary.js';
 import { type Asked, farthestPlace, reachOf } from './farthest-place.js';
 import { markFilledAhead } from './filled-ahead.js';
 import { covering, type Measured, nearest, offAll } from './measured-shape.js';
+import { paintGrid } from './paint-grid.js';
 import { alongRays, only } from './ray-volumes.js';
 import { joinedPlaces, type Samples, samplesOf, type SurfacePlaces, withCorners } from './samples.js';
 import { costOf } from './set-cost.js';
@@ -35,6 +42,11 @@ export interface ComparerOptions {
 }
 
 const AXES = [0, 1, 2] as const;
+
+/** What is painted is cut this finely: a share of the art's size … */
+const PAINT_STEP_SHARE = 1 / 60;
+/** … and into so many triangles at most. */
+const MAX_PAINTED_TRIANGLES = 60_000;
 
 type OuterPart = NonNullable<Measured['outer']>;
 
@@ -197,6 +209,50 @@ export class Comparer {
     return { ...found, artOutside: { ...found.artOutside, max, at }, vertices, uncovered };
   }
 
+  /** How many metres a place is outside all shapes; inside, minus how deep. */
+  outside(shapes: readonly Shape[]): (x: number, y: number, z: number) => number {
+    const measured = shapes.map((shape) => this.measure(shape));
+    return (x, y, z) => offAll(measured, x, y, z);
+  }
+
+  /** The surface of all shapes together, cut finely, with how far each place stands off the art: what lies hidden is 0. */
+  painted(shapes: readonly Shape[]): PaintedShapes {
+    const measured = shapes.map((shape) => this.measure(shape));
+    const parts = measured.map((own, i) => {
+      const grid = paintGrid(
+        own.triangles,
+        this.size * PAINT_STEP_SHARE,
+        MAX_PAINTED_TRIANGLES / shapes.length,
+      );
+      const hidden = this.hiddenBy(measured, i);
+      const values = new Float32Array(grid.points.length / 3);
+      for (let v = 0; v < values.length; v++) {
+        const p: Vec3 = [grid.points[v * 3]!, grid.points[v * 3 + 1]!, grid.points[v * 3 + 2]!];
+        if (this.distance.inside(p) || hidden(...p)) continue;
+        values[v] = this.distance.closest(p)?.distance ?? 0;
+      }
+      return { ...grid, values };
+    });
+    const points = new Float64Array(parts.reduce((sum, part) => sum + part.points.length, 0));
+    const values = new Float32Array(points.length / 3);
+    const indices = new Uint32Array(parts.reduce((sum, part) => sum + part.indices.length, 0));
+    let [vertex, index] = [0, 0];
+    for (const part of parts) {
+      points.set(part.points, vertex * 3);
+      values.set(part.values, vertex);
+      for (const v of part.indices) indices[index++] = v + vertex;
+      vertex += part.values.length;
+    }
+    return { points, indices, values };
+  }
+
+  private hiddenBy(measured: readonly Measured[], i: number): (x: number, y: number, z: number) => boolean {
+    const own = measured[i]!;
+    const others = this.neighboursOf(measured, i);
+    const earlier = others.map((other) => measured.indexOf(other) < i);
+    return (x, y, z) => others.some((other, k) => this.hides(other, own, x, y, z, earlier[k]!));
+  }
+
   private measure(shape: Shape): Measured {
     const known = this.known.get(shape);
     if (known) return known;
@@ -342,8 +398,7 @@ export class Comparer {
     const same = (a: readonly unknown[], b: readonly unknown[]) =>
       a.length === b.length && a.every((each, k) => each === b[k]);
     if (known && same(known.others, others) && same(known.earlier, earlier)) return known;
-    const hidden = (x: number, y: number, z: number) =>
-      others.some((other, k) => this.hides(other, own, x, y, z, earlier[k]!));
+    const hidden = this.hiddenBy(measured, i);
     const places = this.placesOn(own, hidden);
     const sampled = summary(places.points, places.areas, places.off);
     const deviation = this.farthestOfShape(own, others, hidden, sampled);

@@ -62,3 +62,13 @@ export interface Standing {
   }[];
   owners: { owner: number; excess: Deviation; uncovered: Deviation }[];
 }
+
+/** The shapes' own faces, cut finely, with how far each corner stands off the art. */
+export interface PaintedShapes {
+  /** [3n] */
+  points: Float64Array;
+  /** [3t] */
+  indices: Uint32Array;
+  /** [n]: metres */
+  values: Float32Array;
+}

@@ -142,6 +142,35 @@ describe('a set that is judged', () => {
     );
   });
 
+  it('paints what stands in the air on the faces of the shapes: a filled doorway is red in its middle', () => {
+    const { points, indices, values } = new Comparer(wall()).painted([box([2, 1.5, 0.2], [0, 1.5, 0])]);
+    expect(indices.length / 3).toBeGreaterThan(1000);
+    const at = (x: number, y: number) =>
+      [...values.keys()]
+        .filter((v) => points[v * 3 + 2]! === 0.2)
+        .reduce((a, b) =>
+          Math.hypot(points[b * 3]! - x, points[b * 3 + 1]! - y) <
+          Math.hypot(points[a * 3]! - x, points[a * 3 + 1]! - y)
+            ? b
+            : a,
+        );
+    expect(values[at(0, 1)]!).toBeGreaterThan(0.45);
+    expect(values[at(-1.5, 1)]!).toBeLessThan(1e-6);
+    expect(values[at(0, 2.7)]!).toBeLessThan(1e-6);
+    // Two that meet there are painted alike, but not where they meet.
+    const two = new Comparer(wall()).painted([
+      box([1, 1.5, 0.2], [-1, 1.5, 0]),
+      box([1, 1.5, 0.2], [1, 1.5, 0]),
+    ]);
+    for (let v = 0; v < two.values.length; v++)
+      if (
+        Math.abs(two.points[v * 3]!) < 1e-9 &&
+        Math.abs(two.points[v * 3 + 2]!) < 0.19 &&
+        two.points[v * 3 + 1]! > 0.01
+      )
+        expect(two.values[v]!).toBeLessThan(1e-9);
+  });
+
   it('finds the place of a face between its samples that stands off most', () => {
     // A post beside a wide plate: between the corners of the box round both nothing is sampled at few cells.
     const mesh = joinMeshes([boxMesh([3, 0.05, 3]), boxMesh([0.05, 1, 0.05], [1.3, 1, 0.7])]);

@@ -15,6 +15,7 @@ import {
   redo,
   type TargetProfile,
   undo,
+  usualAgent,
 } from '@yard-brace/core';
 import {
   BehaviorSubject,
@@ -124,6 +125,11 @@ export class BenchStore implements OnDestroy {
 
   get profile(): TargetProfile {
     return profileById(this.document.target) ?? PREFIX_TAGS;
+  }
+
+  /** What those feel for whom the piece is judged: metres below which detail does not matter. */
+  get feltMetres(): number {
+    return usualAgent(this.piece.yard.rules.agents)?.detail ?? 0;
   }
 
   /** True while something on this page would be lost by leaving it. */

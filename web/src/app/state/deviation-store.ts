@@ -1,8 +1,8 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { artKey, type PieceDocument, type Shape } from '@yard-brace/core';
+import { artKey, type PieceDocument, type Shape, type Vec3 } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, distinctUntilChanged, map, Subscription } from 'rxjs';
 import { Compute } from '../workers/compute';
-import type { Measured } from '../workers/messages';
+import type { Measured, PaintedFaces } from '../workers/messages';
 import { BenchStore } from './bench-store';
 import { Clock } from './clock';
 import { LadderStore } from './ladder-store';
@@ -15,12 +15,16 @@ import { ViewSettingsStore } from './view-settings';
 export interface Deviations {
   /** [n] for each vertex of the art: positive where it is uncovered, negative where proxies stand out of it */
   vertices: Float32Array;
+  /** the shapes' own faces, with their excess */
+  faces: PaintedFaces;
   /** where both scales end */
   scale: number;
-  /** excess: proxy outside art */
+  /** excess: proxy outside art, at most and where */
   proxyOutside: number;
+  proxyOutsideAt: Vec3 | null;
   /** uncovered: art outside proxies */
   artOutside: number;
+  artOutsideAt: Vec3 | null;
 }
 
 /** A walk along the ladder is measured when it rests. */
@@ -81,14 +85,17 @@ export class DeviationStore implements OnDestroy {
     }
   }
 
-  private scaled({ figures, vertices }: Measured): Deviations {
+  private scaled({ figures, vertices, faces }: Measured): Deviations {
     const farthest = Math.max(figures.proxyOutside.max, figures.artOutside.max);
-    const detail = this.ladder.ladder?.agent?.detail;
+    const detail = this.ladder.ladder?.agent?.detail ?? this.bench.feltMetres;
     return {
       vertices,
+      faces,
       scale: detail || Math.max(MIN_SCALE_METRES, farthest),
       proxyOutside: figures.proxyOutside.max,
+      proxyOutsideAt: figures.proxyOutside.at,
       artOutside: figures.artOutside.max,
+      artOutsideAt: figures.artOutside.at,
     };
   }
 }

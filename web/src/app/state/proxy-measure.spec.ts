@@ -1,4 +1,4 @@
-import { proxyKey, replaceProxies } from '@yard-brace/core';
+import { proxyKey, type Quat, replaceProxies, setKey, type Vec3 } from '@yard-brace/core';
 import { type TestBench, testBench } from '../testing/bench';
 import { gate } from '../testing/stand-in-worker';
 import { settle } from '../testing/hand-clock';
@@ -7,16 +7,20 @@ import { ProxyMeasure } from './proxy-measure';
 
 const sphere = (radius: number) =>
   replaceProxies([{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius } }]);
-const figures = (max: number) => ({ artOutside: { max }, proxyOutside: { max: 2 * max } });
+const figures = (bench: TestBench, max: number) => ({
+  key: setKey(bench.store.document, bench.store.feltMetres),
+  uncovered: { max },
+  excess: { max: 2 * max },
+});
 
 describe('ProxyMeasure', () => {
   let bench: TestBench;
   beforeEach(async () => {
     bench = await testBench();
     bench.get(ProxyMeasure);
-    bench.jobs['compare']!.and.resolveTo(figures(0.01));
+    bench.jobs['judgeShapes']!.and.callFake(async () => figures(bench, 0.01));
   });
-  const asked = () => bench.jobs['compare']!.calls.count();
+  const asked = () => bench.jobs['judgeShapes']!.calls.count();
   const measured = () => shown(bench.store.measured$);
 
   it('measures the shapes when they rest, and keeps what it found with the piece', async () => {
@@ -24,13 +28,35 @@ describe('ProxyMeasure', () => {
     bench.store.apply(sphere(2));
     await bench.clock.move(1000);
     expect(asked()).toBe(1);
-    expect(measured()).toEqual({ key: proxyKey(bench.store.document), artOutside: 0.01, proxyOutside: 0.02 });
+    expect(measured()).toEqual(
+      jasmine.objectContaining({
+        key: proxyKey(bench.store.document),
+        artOutside: 0.01,
+        proxyOutside: 0.02,
+      }),
+    );
     bench.store.apply({ kind: 'rename-mesh', name: 'Other' });
     await bench.clock.move(1000);
     expect(asked()).toBe(1);
     bench.store.apply(sphere(3));
     await bench.clock.move(1000);
     expect(asked()).toBe(2);
+  });
+
+  it('judges again when an opening is laid, and what was measured before sets were judged', async () => {
+    bench.store.apply(sphere(1));
+    await bench.clock.move(1000);
+    const { center, rotation } = { center: [9, 0, 0] as Vec3, rotation: [0, 0, 0, 1] as Quat };
+    bench.store.apply({
+      kind: 'set-clearances',
+      clearances: [{ id: 'c', name: 'hatch', center, halfExtents: [1, 1, 1], rotation, through: 'z' }],
+    });
+    await bench.clock.move(1000);
+    expect(asked()).toBe(2);
+    await bench.store.measured({ key: proxyKey(bench.store.document), artOutside: 0, proxyOutside: 0 });
+    bench.store.apply(sphere(1.5));
+    await bench.clock.move(1000);
+    expect(asked()).toBe(3);
   });
 
   it('has nothing to measure without shapes', async () => {
@@ -42,7 +68,7 @@ describe('ProxyMeasure', () => {
 
   it('drops what was found on shapes of before', async () => {
     const slow = gate();
-    bench.jobs['compare']!.and.returnValue(slow.opened.then(() => figures(9)));
+    bench.jobs['judgeShapes']!.and.returnValue(slow.opened.then(() => figures(bench, 9)));
     bench.store.apply(sphere(1));
     await bench.clock.move(1000);
     bench.store.apply(sphere(2));
@@ -53,7 +79,7 @@ describe('ProxyMeasure', () => {
 
   it('does not try again what cannot be measured, until it changes', async () => {
     spyOn(console, 'warn');
-    bench.jobs['compare']!.and.rejectWith(new Error('no'));
+    bench.jobs['judgeShapes']!.and.rejectWith(new Error('no'));
     bench.store.apply(sphere(1));
     await bench.clock.move(1000);
     bench.store.apply({ kind: 'rename-mesh', name: 'Other' });

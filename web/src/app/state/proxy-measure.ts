@@ -1,20 +1,22 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { type PieceDocument, proxyKey } from '@yard-brace/core';
+import { type PieceDocument, proxyKey, setKey } from '@yard-brace/core';
 import { combineLatest, filter, map, Subscription } from 'rxjs';
 import { Compute } from '../workers/compute';
 import { BenchStore } from './bench-store';
 import { Clock } from './clock';
 import { settledFor } from './settled';
+import { ViewMarks } from './view-marks';
 
-/** A drag or a walk along several changes is measured when it has come to rest. */
-const SETTLED_MS = 250;
+/** A walk along several changes is judged when it has come to rest; a drag changes nothing before it ends. */
+const SETTLED_MS = 40;
 
-/** Measures the shapes of the piece against its art whenever one of them has changed, so that the stamp can say so. */
+/** Judges the shapes of the piece against its art whenever something has changed that they are judged by. */
 @Injectable()
 export class ProxyMeasure implements OnDestroy {
   private readonly bench = inject(BenchStore);
   private readonly compute = inject(Compute);
   private readonly clock = inject(Clock);
+  private readonly marks = inject(ViewMarks);
   private readonly subscription = new Subscription();
   /** what could not be measured is not tried again until it changes */
   private tried = '';
@@ -24,8 +26,10 @@ export class ProxyMeasure implements OnDestroy {
       combineLatest([this.bench.document$, this.bench.measured$])
         .pipe(
           settledFor(this.clock, SETTLED_MS),
-          map(([document, measured]) => (measured?.key === keyOf(document) ? null : document)),
-          filter((document) => document !== null && document.proxies.length > 0),
+          map(([document, measured]) =>
+            document.proxies.length && measured?.judged?.key !== this.keyOf(document) ? document : null,
+          ),
+          filter((document) => document !== null),
         )
         .subscribe((document) => void this.measure(document!)),
     );
@@ -35,23 +39,30 @@ export class ProxyMeasure implements OnDestroy {
     this.subscription.unsubscribe();
   }
 
+  private keyOf(document: PieceDocument): string {
+    return setKey(document, this.bench.feltMetres);
+  }
+
   private async measure(document: PieceDocument): Promise<void> {
-    const key = proxyKey(document);
+    const key = this.keyOf(document);
     if (this.tried === key) return;
     this.tried = key;
-    const shapes = document.proxies.map(({ shape }) => shape);
     try {
-      const { artOutside, proxyOutside } = await this.compute.run(
-        (jobs, progress) => jobs.compare(document, shapes, progress),
+      const judged = await this.compute.run(
+        (jobs, progress) => jobs.judgeShapes(document, this.bench.feltMetres, progress),
         { first: 'Measuring the shapes', quick: true },
       );
-      if (proxyKey(this.bench.document) !== key) return;
-      await this.bench.measured({ key, artOutside: artOutside.max, proxyOutside: proxyOutside.max });
+      if (this.keyOf(this.bench.document) !== key) return;
+      await this.bench.measured({
+        key: proxyKey(document),
+        artOutside: judged.uncovered.max,
+        proxyOutside: judged.excess.max,
+        judged,
+      });
+      this.marks.goTo(null);
     } catch (error) {
       // The card goes on saying that nobody has measured, which is so.
       console.warn('not measured:', error);
     }
   }
 }
-
-const keyOf = (document: PieceDocument) => (document.proxies.length ? proxyKey(document) : '');

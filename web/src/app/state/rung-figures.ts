@@ -1,17 +1,16 @@
 import {
   type Agent,
-  countText,
+  clearanceShape,
   deviationOf,
   type Ladder,
-  lengthText,
   openClearances,
   type PieceDocument,
   type Rung,
   type Shape,
   type ShapeComparison,
-  volumeText,
 } from '@yard-brace/core';
 import type { Figure } from './proposals';
+import { NOTHING, setFigures } from './set-figures';
 
 /** A run of the ladder, and where on it the person stands. */
 export interface ShownLadder extends Ladder {
@@ -26,33 +25,17 @@ export interface ShownLadder extends Ladder {
 
 /** The clearances of a piece as shapes that nothing may enter. */
 export const clearanceShapes = ({ clearances }: Pick<PieceDocument, 'clearances'>): Shape[] =>
-  clearances.map(({ center, halfExtents, rotation }) => ({ kind: 'box', center, halfExtents, rotation }));
+  clearances.map(clearanceShape);
 
 /** How far a rung is off, for the chart: millimetres. */
 export const millimetresOff = (rung: Rung): number => deviationOf(rung) * 1000;
-
-const NOTHING = '—';
 
 /** The rung that is shown beside what is there now. */
 export function rungFigures({ rungs, at, now, agent }: ShownLadder, document: PieceDocument): Figure[] {
   const { shapes, figures } = rungs[at]!;
   const clearances = clearanceShapes(document);
   const open = (set: readonly Shape[]) => openClearances(clearances, set).filter(Boolean).length;
-  const detail = agent?.detail ?? 0;
-  const row = (name: string, of: (comparison: ShapeComparison) => string, good = false): Figure => ({
-    name,
-    now: now ? of(now) : NOTHING,
-    next: of(figures),
-    good,
-  });
-  const rows = [
-    row('Shapes', ({ cost }) => countText(cost.shapes)),
-    row('Corners', ({ cost }) => countText(cost.vertices)),
-    row('Excess', (c) => lengthText(c.proxyOutside.max), figures.proxyOutside.max <= detail),
-    row('Uncovered', (c) => lengthText(c.artOutside.max), figures.artOutside.max <= detail),
-    row('Overfill', (c) => volumeText(c.overfill)),
-    row('Overlap', (c) => volumeText(c.overlap)),
-  ];
+  const rows = setFigures(now, figures, agent?.detail ?? 0);
   if (clearances.length === 0) return rows;
   const free = open(shapes);
   const text = (count: number) => `${count} of ${clearances.length}`;

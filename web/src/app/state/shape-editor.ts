@@ -91,6 +91,10 @@ export class ShapeEditor {
     this.selection.chooseProxies(ids);
   }
 
+  chooseAll(ids: Iterable<string>): void {
+    this.selection.chooseProxies(new Set(ids));
+  }
+
   /** Change each of the chosen shapes; what it falls into is chosen, too. */
   change(change: ShapeChange): void {
     this.put(changeProxies(this.bench.document, this.ids, change));

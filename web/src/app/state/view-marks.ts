@@ -11,12 +11,15 @@ export interface Swing {
   degrees: number;
 }
 
-/** What is laid over the view for a look: tapes, a swing, where a fault is. None of it is part of the piece. */
+/** What is laid over the view for a look: tapes, a swing, where a fault or a maximum is. None of it is part of the piece. */
 @Injectable()
 export class ViewMarks {
   private readonly laid$ = new BehaviorSubject<readonly Tape[]>([]);
   private readonly swung$ = new BehaviorSubject<Swing | null>(null);
   private readonly found$ = new BehaviorSubject<FaultLines | null>(null);
+  private readonly gone$ = new BehaviorSubject<Vec3 | null>(null);
+  /** where the view was last asked to go, marked until something else is looked for */
+  readonly place$ = this.gone$.asObservable();
   readonly tapes$ = this.laid$.asObservable();
   readonly swing$ = this.swung$.asObservable();
   readonly faults$ = this.found$.asObservable();
@@ -33,6 +36,11 @@ export class ViewMarks {
     if (swing || this.swung$.value) this.swung$.next(swing);
   }
 
+  /** The view goes to a place of the piece and marks it; null takes the mark away. */
+  goTo(at: Vec3 | null): void {
+    if (at || this.gone$.value) this.gone$.next(at && [...at]);
+  }
+
   showFaults(faults: FaultLines | null): void {
     if (faults || this.found$.value) this.found$.next(faults);
   }
@@ -40,6 +48,7 @@ export class ViewMarks {
   newPiece(): void {
     this.laid$.next([]);
     this.swing(null);
+    this.goTo(null);
     this.showFaults(null);
   }
 }

@@ -6,25 +6,13 @@ import type { Piece } from '@yard-brace/contract';
 import { MessageService } from 'primeng/api';
 import { providePrimeNG } from 'primeng/config';
 import { Api } from '../api/api';
-import { AroundStore } from '../state/around-store';
 import { ArtStore } from '../state/art-store';
 import { BenchStore } from '../state/bench-store';
+import { BENCH_STORES } from '../state/bench-stores';
 import { Clock } from '../state/clock';
-import { DeviationStore } from '../state/deviation-store';
-import { FacePicker } from '../state/face-picker';
-import { LadderStore } from '../state/ladder-store';
-import { NewArtStore } from '../state/new-art-store';
 import { Notices } from '../state/notices';
-import { Operations } from '../state/operations';
-import { Picking } from '../state/picking';
-import { PieceSaver } from '../state/piece-saver';
 import { Proposals } from '../state/proposals';
-import { ProxyMeasure } from '../state/proxy-measure';
 import { Selection } from '../state/selection';
-import { ShapeEditor } from '../state/shape-editor';
-import { ViewMarks } from '../state/view-marks';
-import { ViewSettingsStore } from '../state/view-settings';
-import { WrapStore } from '../state/wrap-store';
 import { Compute } from '../workers/compute';
 import { FakeApi } from './fake-api';
 import { HandClock, settle } from './hand-clock';
@@ -57,7 +45,8 @@ const JOBS = [
   'wrapArt',
   'ladder',
   'measure',
-  'compare',
+  'judgeShapes',
+  'fixShapes',
   'operate',
   'tryOperation',
   'faults',
@@ -96,23 +85,7 @@ export async function testBench(
       providePrimeNG({}),
       provideRouter([]),
       MessageService,
-      BenchStore,
-      PieceSaver,
-      Proposals,
-      Selection,
-      ViewSettingsStore,
-      ViewMarks,
-      Picking,
-      ArtStore,
-      FacePicker,
-      Operations,
-      ShapeEditor,
-      AroundStore,
-      LadderStore,
-      WrapStore,
-      NewArtStore,
-      DeviationStore,
-      ProxyMeasure,
+      ...BENCH_STORES,
       { provide: Api, useValue: api },
       { provide: Clock, useValue: clock },
       { provide: Compute, useValue: compute },

@@ -19,7 +19,7 @@ function toned(full: Color, step: number): Color {
 }
 
 /** [3n]: a colour for each vertex, in steps, so that lines of equal deviation show. */
-export function deviationColors({ vertices, scale }: Deviations): Float32Array {
+export function deviationColors({ vertices, scale }: Pick<Deviations, 'vertices' | 'scale'>): Float32Array {
   const tones = [ART_OUT, PROXY_OUT].map((full) =>
     Array.from({ length: STEPS + 1 }, (_, step) => toned(full, step)),
   );
@@ -31,6 +31,21 @@ export function deviationColors({ vertices, scale }: Deviations): Float32Array {
     colors[v * 3] = tone.r;
     colors[v * 3 + 1] = tone.g;
     colors[v * 3 + 2] = tone.b;
+  }
+  return colors;
+}
+
+/** How solid the faces of shapes are painted where they stand off. */
+const FACE_OPACITY = 0.8;
+
+/** [4n]: a colour for each corner of the shapes' own faces; clear where they stand off too little for a step. */
+export function excessColors(values: Float32Array, scale: number): Float32Array {
+  const tones = Array.from({ length: STEPS + 1 }, (_, step) => toned(PROXY_OUT, step));
+  const colors = new Float32Array(values.length * 4);
+  for (let v = 0; v < values.length; v++) {
+    const step = Math.min(STEPS, Math.floor((values[v]! / scale) * STEPS));
+    const { r, g, b } = tones[step]!;
+    colors.set([r, g, b, step > 0 ? FACE_OPACITY : 0], v * 4);
   }
   return colors;
 }

@@ -7,7 +7,8 @@ import { extractPieces } from './jobs/extract-pieces';
 import { faults } from './jobs/fault-places';
 import { importFile } from './jobs/import-file';
 import { ladder } from './jobs/ladder';
-import { compare, measure } from './jobs/measure';
+import { fixShapes, judgeShapes } from './jobs/judge-set';
+import { measure } from './jobs/measure';
 import { measuredPivot } from './jobs/measured-pivot';
 import { newArt } from './jobs/new-art';
 import { operate, tryOperation } from './jobs/operate';
@@ -31,7 +32,8 @@ const jobs = {
   wrapArt,
   ladder,
   measure,
-  compare,
+  judgeShapes,
+  fixShapes,
   operate,
   tryOperation,
   faults,

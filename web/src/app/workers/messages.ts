@@ -7,6 +7,7 @@ import {
   MAX_RUNG_SHAPES,
   type NewArtReport,
   type ProxyFit,
+  type PutProxies,
   type Shape,
   type ShapeComparison,
   shapeSchema,
@@ -48,6 +49,20 @@ export const aroundRequestSchema = z.object({
 });
 export type AroundRequest = z.infer<typeof aroundRequestSchema>;
 
+export const setRequestSchema = z.object({
+  /** art that is farther out is bare, and what stands out more is felt: metres */
+  toleranceMetres: z.number().nonnegative(),
+  maxCorners: z.number().int().min(4),
+});
+export type SetRequest = z.infer<typeof setRequestSchema>;
+
+/** A set that was mended, and is not kept yet. */
+export interface FixedSet {
+  edit: PutProxies;
+  before: ShapeComparison;
+  after: ShapeComparison;
+}
+
 export interface LadderRun {
   ladder: Ladder;
   /** the shapes that are there, measured the same way; null when there are none */
@@ -58,6 +73,19 @@ export interface LadderRun {
 export interface Measured {
   figures: ShapeComparison;
   vertices: Float32Array<ArrayBuffer>;
+  /** the shapes' own faces, cut finely */
+  faces: PaintedFaces;
+}
+
+/** Faces of shapes, with metres that each corner stands off the art. */
+export interface PaintedFaces {
+  /** [3n], metres from `origin` */
+  positions: Float32Array<ArrayBuffer>;
+  /** [3t] */
+  indices: Uint32Array<ArrayBuffer>;
+  /** [n] */
+  values: Float32Array<ArrayBuffer>;
+  origin: Vec3;
 }
 
 /** Where a fault is: faces of the drawn art, and [6e] pairs of points from its origin. */

@@ -15,26 +15,13 @@ import { Router } from '@angular/router';
 import { Splitter } from 'primeng/splitter';
 import { ApiError } from '../../api/api';
 import { sentenceOf } from '../../api/told';
-import { AroundStore } from '../../state/around-store';
-import { ArtStore } from '../../state/art-store';
 import { BenchStore } from '../../state/bench-store';
-import { DeviationStore } from '../../state/deviation-store';
-import { FacePicker } from '../../state/face-picker';
+import { BENCH_STORES } from '../../state/bench-stores';
 import { ImportReports } from '../../state/import-report';
 import { Importer } from '../../state/importer';
-import { LadderStore } from '../../state/ladder-store';
 import { NewArtStore } from '../../state/new-art-store';
-import { Operations } from '../../state/operations';
-import { Picking } from '../../state/picking';
-import { PieceSaver } from '../../state/piece-saver';
-import { Proposals } from '../../state/proposals';
 import { ProxyMeasure } from '../../state/proxy-measure';
-import { Selection } from '../../state/selection';
-import { ShapeEditor } from '../../state/shape-editor';
 import { ShelfStore } from '../../state/shelf-store';
-import { ViewMarks } from '../../state/view-marks';
-import { ViewSettingsStore } from '../../state/view-settings';
-import { WrapStore } from '../../state/wrap-store';
 import { Ask } from '../../ui/ask';
 import { DropFiles } from '../../ui/drop-files';
 import { FindPiece } from '../../ui/find-piece';
@@ -51,27 +38,6 @@ import { ReadingLine } from './reading-line';
 import { SaveNotice } from './save-notice';
 import { Strip } from './strip';
 import { BenchView } from './view/bench-view';
-
-/** The stores of one bench: they live and go with it. */
-const BENCH_STORES = [
-  BenchStore,
-  PieceSaver,
-  Proposals,
-  Selection,
-  ViewSettingsStore,
-  ViewMarks,
-  Picking,
-  ArtStore,
-  FacePicker,
-  Operations,
-  ShapeEditor,
-  AroundStore,
-  LadderStore,
-  WrapStore,
-  NewArtStore,
-  DeviationStore,
-  ProxyMeasure,
-];
 
 /** One piece on the bench: the strip, the view, the job card. */
 @Component({

@@ -3,6 +3,8 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import type { Finding, WorkingStep } from '@yard-brace/core';
 import { BenchStore } from '../../state/bench-store';
 import { Operations } from '../../state/operations';
+import { SetFixes } from '../../state/set-fixes';
+import { ViewMarks } from '../../state/view-marks';
 import { Disclosure } from '../../ui/disclosure';
 
 /** What there is to say about one step: each finding with its reason and, where there is one, its fix. */
@@ -29,6 +31,19 @@ import { Disclosure } from '../../ui/disclosure';
               <button type="button" class="quiet-button" (click)="bench.apply(fix.edit)">
                 {{ fix.label }}
               </button>
+            }
+            @if (finding.setFix; as fix) {
+              <button
+                type="button"
+                class="quiet-button"
+                [disabled]="fixing()"
+                (click)="fixes.propose(fix.fix)"
+              >
+                {{ fix.label }} …
+              </button>
+            }
+            @if (finding.at; as at) {
+              <button type="button" class="quiet-button" (click)="marks.goTo(at)">Go there</button>
             }
             @if (finding.mend; as mend) {
               <button type="button" class="quiet-button" (click)="operations.propose(mend.operation)">
@@ -68,6 +83,9 @@ import { Disclosure } from '../../ui/disclosure';
 export class FindingList {
   protected readonly bench = inject(BenchStore);
   protected readonly operations = inject(Operations);
+  protected readonly fixes = inject(SetFixes);
+  protected readonly marks = inject(ViewMarks);
+  protected readonly fixing = toSignal(this.fixes.working$, { requireSync: true });
   readonly step = input.required<WorkingStep>();
   private readonly judged = toSignal(this.bench.judged$);
   protected readonly findings = computed(

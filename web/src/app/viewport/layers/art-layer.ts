@@ -82,7 +82,7 @@ export class ArtLayer implements PickableLayer<FaceHit> {
   }
 
   /** Paint the art by how far the proxies lie from it; null shows it as it is. True when it is painted. */
-  paint(deviation: Deviations | null): boolean {
+  paint(deviation: Pick<Deviations, 'vertices' | 'scale'> | null): boolean {
     const fits = deviation && this.shown?.art.positions.length === deviation.vertices.length * 3;
     this.shown?.paint(fits ? deviationColors(deviation) : null);
     this.changed();

@@ -65,8 +65,6 @@ describe('layers', () => {
     const vertices = (count: number) => ({
       vertices: new Float32Array(count),
       scale: 0.04,
-      proxyOutside: 0,
-      artOutside: 0,
     });
     expect([layer.paint(vertices(8)), layer.paint(vertices(9)), layer.paint(null)]).toEqual([
       true,

@@ -1,7 +1,7 @@
-import type { PieceDocument, Shape, ShapeComparison } from '@yard-brace/core';
+import type { PaintedShapes, PieceDocument, Shape, Vec3 } from '@yard-brace/core';
 import { transfer } from 'comlink';
-import type { Measured, Progress } from '../messages';
-import { comparerOf, placedOf } from './art';
+import type { Measured, PaintedFaces, Progress } from '../messages';
+import { comparerOf, originOf, placedOf } from './art';
 
 /** How far shapes lie from the art, in figures and at each vertex. */
 export async function measure(
@@ -11,17 +11,21 @@ export async function measure(
 ): Promise<Measured> {
   const { mesh } = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
   progress(0.3, 'Measuring');
-  const { vertices, uncovered: _uncovered, ...figures } = comparerOf(document, mesh).inDetail(shapes);
+  const comparer = comparerOf(document, mesh);
+  const { vertices, uncovered: _uncovered, ...figures } = comparer.inDetail(shapes);
   const values = new Float32Array(vertices);
-  return transfer({ figures, vertices: values }, [values.buffer]);
+  const faces = paintedFaces(comparer.painted(shapes), originOf(mesh));
+  return transfer({ figures, vertices: values, faces }, [
+    values.buffer,
+    faces.positions.buffer,
+    faces.indices.buffer,
+    faces.values.buffer,
+  ]);
 }
 
-/** The figures of a set of shapes against the art. */
-export async function compare(
-  document: PieceDocument,
-  shapes: Shape[],
-  progress: Progress,
-): Promise<ShapeComparison> {
-  const { mesh } = await placedOf(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
-  return comparerOf(document, mesh).compare(shapes);
-}
+const paintedFaces = ({ points, indices, values }: PaintedShapes, origin: Vec3): PaintedFaces => ({
+  positions: Float32Array.from(points, (value, i) => value - origin[i % 3]!),
+  indices: new Uint32Array(indices),
+  values: new Float32Array(values),
+  origin,
+});

@@ -2,6 +2,7 @@ import { type Bounds, diagonalOf, isEmpty, type Sight, type Vec3 } from '@yard-b
 import type { ArtOfPiece } from '../../../drawing/art-to-draw';
 import { facesInArea } from '../../../drawing/screen-area';
 import { snapOnFace } from '../../../drawing/snap';
+import type { Deviations } from '../../../state/deviation-store';
 import type { Cut } from '../../../state/view-settings';
 import { ArtLayer, type FaceHit } from '../../../viewport/layers/art-layer';
 import { CutLayer } from '../../../viewport/layers/cut-layer';
@@ -9,6 +10,7 @@ import { HandlesLayer } from '../../../viewport/layers/handles-layer';
 import { MarksLayer, type MarksToDraw } from '../../../viewport/layers/marks-layer';
 import { NeighboursLayer } from '../../../viewport/layers/neighbours-layer';
 import { OverlayLayer } from '../../../viewport/layers/overlay-layer';
+import { PaintedLayer } from '../../../viewport/layers/painted-layer';
 import { PivotLayer } from '../../../viewport/layers/pivot-layer';
 import { ProxiesLayer } from '../../../viewport/layers/proxies-layer';
 import { type Reference, ReferencesLayer } from '../../../viewport/layers/references-layer';
@@ -20,6 +22,8 @@ import type { DragView } from './shape-drags';
 
 /** Marks are drawn this large, in diagonals of the piece. */
 const MARK_SIZE = 0.02;
+/** What is seen round a place that is gone to: this share of the piece to all sides. */
+const NEARBY_SHARE = 0.15;
 /** Faces that a probe looks at, at most. */
 const MAX_PROBED_FACES = 200;
 
@@ -35,6 +39,7 @@ export class BenchScene {
   readonly marks: MarksLayer;
   readonly cut: CutLayer;
   readonly handles: HandlesLayer;
+  private readonly faces: PaintedLayer;
   private readonly neighbours: NeighboursLayer;
   private readonly references: ReferencesLayer;
   private readonly chosen: OverlayLayer;
@@ -48,6 +53,7 @@ export class BenchScene {
     const changed = () => this.viewport.redraw();
     this.art = new ArtLayer(changed);
     this.proxies = new ProxiesLayer(changed);
+    this.faces = new PaintedLayer(changed);
     this.pivot = new PivotLayer(changed);
     this.marks = new MarksLayer(changed);
     this.cut = new CutLayer(changed);
@@ -61,6 +67,7 @@ export class BenchScene {
       this.neighbours,
       this.references,
       this.proxies,
+      this.faces,
       this.chosen,
       this.faults,
       this.cut,
@@ -83,6 +90,17 @@ export class BenchScene {
     this.viewport.ground.lay(now);
     if (!same || !before) this.viewport.fit();
     else if (!isEmpty(before) && !isEmpty(now) && !alike(before, now)) this.viewport.rig.follow(before, now);
+  }
+
+  /** Look at a place from near by, from where it is looked at now. */
+  goTo(at: Vec3): void {
+    const bounds = this.art.bounds();
+    const near = (bounds && !isEmpty(bounds) ? diagonalOf(bounds) : 1) * NEARBY_SHARE;
+    this.viewport.rig.fit({
+      min: at.map((v) => v - near) as Vec3,
+      max: at.map((v) => v + near) as Vec3,
+    });
+    this.viewport.redraw();
   }
 
   setNeighbours(pieces: readonly ArtOfPiece[]): void {
@@ -112,9 +130,10 @@ export class BenchScene {
     this.art.cut(this.cut.set(cut, this.art.bounds()));
   }
 
-  /** @param deviation what the art is painted by; null shows it as it is */
-  setDeviation(deviation: Parameters<ArtLayer['paint']>[0]): void {
+  /** @param deviation what art and shapes are painted by; null shows them as they are */
+  setDeviation(deviation: Deviations | null): void {
     this.painted = this.art.paint(deviation);
+    this.faces.set(this.painted ? deviation : null);
     this.applyLook();
   }
 
@@ -202,6 +221,7 @@ export class BenchScene {
   private applyLook(): void {
     const { veil, lit, chosen } = this.look;
     this.art.fade(veil <= 0.5 ? 1 : 2 - 2 * veil);
+    this.faces.show(veil > 0);
     this.proxies.show({ strength: Math.min(1, veil * 2), lit, chosen, outlined: this.painted });
   }
 }

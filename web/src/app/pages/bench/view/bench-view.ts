@@ -100,6 +100,7 @@ export class BenchView implements OnDestroy {
   private readonly settings = toSignal(this.view.settings$, { requireSync: true });
   private readonly point = toSignal(inject(Picking).point$, { requireSync: true });
   private readonly tapes = toSignal(inject(ViewMarks).tapes$, { requireSync: true });
+  private readonly place = toSignal(inject(ViewMarks).place$, { requireSync: true });
   protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
   protected readonly art = toSignal(this.arts.art$, { requireSync: true });
@@ -112,7 +113,16 @@ export class BenchView implements OnDestroy {
     const { pivots, dimensions } = this.settings();
     const agents = this.piece()?.yard.rules.agents ?? [];
     return (
-      document && marksOf({ document, agents, tapes: this.tapes(), point: this.point(), pivots, dimensions })
+      document &&
+      marksOf({
+        document,
+        agents,
+        tapes: this.tapes(),
+        point: this.point(),
+        place: this.place(),
+        pivots,
+        dimensions,
+      })
     );
   });
   protected readonly labels = computed((): readonly Label[] => this.marks()?.labels ?? []);

@@ -35,6 +35,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     deviation: toSignal(inject(DeviationStore).deviation$, { requireSync: true }),
     swing: toSignal(inject(ViewMarks).swing$, { requireSync: true }),
     faults: toSignal(inject(ViewMarks).faults$, { requireSync: true }),
+    place: toSignal(inject(ViewMarks).place$, { requireSync: true }),
     selected: toSignal(selection.selected$, { requireSync: true }),
     drag: toSignal(inject(ShapeEditor).drag$, { requireSync: true }),
     handles: toSignal(inject(ShapeEditor).handles$, { initialValue: [] }),
@@ -67,6 +68,11 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     art();
     const faults = stores.faults();
     s.setFaults(faults?.faces ?? null, faults?.edges ?? null);
+  });
+
+  draw((s) => {
+    const place = stores.place();
+    if (place) s.goTo(place);
   });
 
   const from = computed(() => settings().from);

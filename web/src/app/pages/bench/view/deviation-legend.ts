@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { toSignal } from '@angular/core/rxjs-interop';
 import { lengthText } from '@yard-brace/core';
 import { DeviationStore } from '../../../state/deviation-store';
+import { ViewMarks } from '../../../state/view-marks';
 import { ViewSettingsStore } from '../../../state/view-settings';
 import { LEGEND } from '../../../viewport/deviation-paint';
 
@@ -13,10 +14,20 @@ import { LEGEND } from '../../../viewport/deviation-paint';
     @if (settings().deviation) {
       <div class="legend" data-testid="legend">
         @if (figures(); as figures) {
-          <span
-            >Uncovered <b class="figures">{{ figures.uncovered }}</b>, excess
-            <b class="figures">{{ figures.excess }}</b> at most</span
-          >
+          <span class="most">
+            @for (most of figures.most; track most.name) {
+              <button
+                type="button"
+                class="quiet-button"
+                title="Go there"
+                [disabled]="!most.at"
+                (click)="marks.goTo(most.at)"
+              >
+                {{ most.name }} <b class="figures">{{ most.text }}</b>
+              </button>
+            }
+            at most
+          </span>
           <span class="scale" aria-hidden="true">
             @for (color of colors; track $index) {
               <i [style.background]="color"></i>
@@ -42,6 +53,12 @@ import { LEGEND } from '../../../viewport/deviation-paint';
       border: 1px solid var(--rule);
       border-radius: var(--corner);
     }
+    .most {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      white-space: nowrap;
+    }
     .scale {
       display: flex;
       height: 10px;
@@ -60,6 +77,7 @@ import { LEGEND } from '../../../viewport/deviation-paint';
 export class DeviationLegend {
   /** how many shapes are shown */
   readonly shapes = input(0);
+  protected readonly marks = inject(ViewMarks);
   protected readonly settings = toSignal(inject(ViewSettingsStore).settings$, { requireSync: true });
   private readonly deviation = toSignal(inject(DeviationStore).deviation$, { requireSync: true });
   protected readonly colors = LEGEND;
@@ -67,8 +85,10 @@ export class DeviationLegend {
     const deviation = this.deviation();
     return (
       deviation && {
-        uncovered: lengthText(deviation.artOutside),
-        excess: lengthText(deviation.proxyOutside),
+        most: [
+          { name: 'Uncovered', text: lengthText(deviation.artOutside), at: deviation.artOutsideAt },
+          { name: 'Excess', text: lengthText(deviation.proxyOutside), at: deviation.proxyOutsideAt },
+        ],
         scale: lengthText(deviation.scale),
       }
     );

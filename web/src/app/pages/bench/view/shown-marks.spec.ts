@@ -9,6 +9,7 @@ const marks = (change: Partial<MarksOf> = {}) =>
     agents: FIRST_AGENTS,
     tapes: [],
     point: null,
+    place: null,
     pivots: false,
     dimensions: false,
     ...change,

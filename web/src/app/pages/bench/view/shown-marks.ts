@@ -25,6 +25,8 @@ export interface MarksOf {
   tapes: readonly Tape[];
   /** the point that a click would take */
   point: Vec3 | null;
+  /** where the view was asked to go */
+  place: Vec3 | null;
   /** pivots of all parts */
   pivots: boolean;
   /** the piece's own sides */
@@ -38,13 +40,13 @@ export const numberedShapes = ({ proxies }: Pick<PieceDocument, 'proxies'>): Num
   proxies.map(({ id, shape }, i) => ({ id, number: i + 1, shape }));
 
 /** Everything that is drawn over a piece: pivots, a hinge, tapes, clearances, and what is written on it. */
-export function marksOf({ document, agents, tapes, point, pivots, dimensions }: MarksOf): MarksToDraw {
+export function marksOf({ document, agents, tapes, point, place, pivots, dimensions }: MarksOf): MarksToDraw {
   const parts = artNodes(document.nodes).map((i) => partPivot(document, i));
   return {
     pivots: pivots ? parts.map((pivot) => ({ pivot, lit: false })) : [],
     hinge: hingeMark(document, parts),
     tapes,
-    points: point ? [point] : [],
+    points: [point, place].filter((at) => at !== null),
     clearances: document.clearances.map((clearance) => ({
       ...clearance,
       passes: agents.some((agent) => passageOf(clearance, agent).passes),

@@ -6,6 +6,7 @@ import { RungsPanel } from './rungs-panel';
 import { ShapeActionsPanel } from './shape-actions-panel';
 import { ShapeCopiesPanel } from './shape-copies-panel';
 import { ShapeNumbersPanel } from './shape-numbers-panel';
+import { SetPanel } from './set-panel';
 import { ShapesPanel } from './shapes-panel';
 import { WrapPanel } from './wrap-panel';
 
@@ -23,6 +24,7 @@ import { WrapPanel } from './wrap-panel';
     ShapeNumbersPanel,
     ShapeCopiesPanel,
     ShapeActionsPanel,
+    SetPanel,
   ],
   host: { class: 'step' },
   template: `
@@ -35,6 +37,7 @@ import { WrapPanel } from './wrap-panel';
     <yb-shape-numbers-panel />
     <yb-shape-copies-panel />
     <yb-shape-actions-panel />
+    <yb-set-panel />
   `,
 })
 export class ProxiesStep {}

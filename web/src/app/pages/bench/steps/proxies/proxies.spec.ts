@@ -178,7 +178,7 @@ describe('the deviation view', () => {
     const bench = await testBench(postPiece(postDocument()));
     const deviation = bench.get(DeviationStore);
     const { vertices, uncovered: _uncovered, ...figures } = comparer.inDetail([box(0.5, 0.5)]);
-    bench.jobs['measure']!.and.resolveTo({ figures, vertices });
+    bench.jobs['measure']!.and.resolveTo({ figures, vertices, faces: null });
     bench.store.apply(replaceProxies([{ id: 'a', shape: box(0.5, 0.5) }]));
     await bench.clock.move(1000);
     expect(bench.jobs['measure']).not.toHaveBeenCalled();
@@ -203,9 +203,7 @@ describe('the deviation view', () => {
   });
 
   it('paints either side in steps, pale where nothing is off', () => {
-    const paint = (value: number) => [
-      ...deviationColors({ vertices: Float32Array.of(value), scale: 0.04, proxyOutside: 0, artOutside: 0 }),
-    ];
+    const paint = (value: number) => [...deviationColors({ vertices: Float32Array.of(value), scale: 0.04 })];
     expect(LEGEND.length).toBe(9);
     expect(paint(0)).toEqual(paint(0.009));
     expect(paint(0.011)).not.toEqual(paint(-0.011));

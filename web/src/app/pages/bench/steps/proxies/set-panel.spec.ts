@@ -1,0 +1,121 @@
+import {
+  Comparer,
+  judgeSet,
+  type PieceDocument,
+  plainMesh,
+  proxyKey,
+  replaceProxies,
+  type SetFacts,
+  setFactsOf,
+  setOf,
+  type Shape,
+} from '@yard-brace/core';
+import { type TestBench, testBench } from '../../../../testing/bench';
+import { postDocument, postPiece } from '../../../../testing/post';
+import { shown } from '../../../../testing/shown';
+import { ViewMarks } from '../../../../state/view-marks';
+import { ProxiesStep } from './proxies-step';
+import { SetPanel } from './set-panel';
+import { setRows } from './set-rows';
+
+/** A cube of one metre, with its corner in the origin. */
+const cube = plainMesh(
+  [0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 0, 0, 1, 1, 0, 1, 1, 1, 1, 0, 1, 1],
+  [
+    [0, 2, 1, 0, 3, 2],
+    [4, 5, 6, 4, 6, 7],
+    [0, 1, 5, 0, 5, 4],
+    [3, 6, 2, 3, 7, 6],
+    [0, 4, 7, 0, 7, 3],
+    [1, 2, 6, 1, 6, 5],
+  ].flat(),
+);
+const box = (x: number, half: number): Shape => ({
+  kind: 'box',
+  center: [x, 0.5, 0.5],
+  halfExtents: [half, 0.5, 0.5],
+  rotation: [0, 0, 0, 1],
+});
+const comparer = new Comparer(cube);
+
+const judged = (document: PieceDocument, felt: number): SetFacts =>
+  setFactsOf(
+    document,
+    felt,
+    judgeSet(comparer, cube, { ...setOf(document), partOfFace: () => 'n1', toleranceMetres: felt }),
+  );
+
+async function judgedBench(...shapes: Shape[]): Promise<TestBench> {
+  const bench = await testBench(postPiece(postDocument()));
+  bench.store.apply(replaceProxies(shapes.map((shape, i) => ({ id: `s${i + 1}`, shape }))));
+  const facts = judged(bench.store.document, bench.store.feltMetres);
+  await bench.store.measured({
+    key: proxyKey(bench.store.document),
+    artOutside: facts.uncovered.max,
+    proxyOutside: facts.excess.max,
+    judged: facts,
+  });
+  return bench;
+}
+
+describe('the judged set', () => {
+  it('holds each measure against what is felt, the worst first', async () => {
+    const bench = await judgedBench(box(0.25, 0.25), box(1, 0.2));
+    const page = await bench.show(SetPanel);
+    const names = page.all('[data-measure]').map((each) => each.dataset['measure']);
+    expect(names.slice(0, 3)).toEqual(['excess', 'uncovered', 'bare']);
+    const rows = setRows(bench.store.document, shown(bench.store.measured$)!.judged!, 0.04);
+    const row = (id: string) => rows.find((each) => each.id === id)!;
+    expect(row('excess').figure).toBe('200.0 mm');
+    expect(row('excess').share).toBeCloseTo(5, 1);
+    expect(row('crossing').figure).toBe('0');
+    expect(row('cost').note).toMatch(/^16 corners for /);
+  });
+
+  it('goes to the place where a measure is worst, and takes the shapes in hand that it is about', async () => {
+    const bench = await judgedBench(box(0.5, 0.5), box(0.6, 0.2));
+    const page = await bench.show(SetPanel);
+    page.one<HTMLButtonElement>('[data-measure=crossing] button').click();
+    const at = shown(bench.get(ViewMarks).place$)!;
+    expect(at.map((v) => Math.round(v * 10) / 10)).toEqual([0.6, 0.5, 0.5]);
+    expect([...bench.selection.selected.proxies].sort()).toEqual(['s1', 's2']);
+  });
+
+  it('waits while what is shown was not judged', async () => {
+    const bench = await judgedBench(box(0.5, 0.5));
+    bench.store.apply(replaceProxies([{ id: 'x', shape: box(0.4, 0.4) }]));
+    const page = await bench.show(SetPanel);
+    expect(page.text).toContain('Measuring the shapes');
+    expect(page.has('[data-measure]')).toBeFalse();
+  });
+});
+
+describe('findings of the set', () => {
+  it('propose their fix with figures, and say so when nothing comes of it', async () => {
+    const bench = await judgedBench(box(0.25, 0.25));
+    const list = await bench.show(ProxiesStep);
+    const edit = {
+      kind: 'put-proxies' as const,
+      changed: [{ id: 's2', shape: box(0.75, 0.25) }],
+      removed: [],
+    };
+    const before = comparer.compare([box(0.25, 0.25)]);
+    bench.jobs['fixShapes']!.and.resolveTo({
+      edit,
+      before,
+      after: comparer.compare([box(0.25, 0.25), box(0.75, 0.25)]),
+    });
+    await list.press('Wrap 1 bare area');
+    const [document, fix] = bench.jobs['fixShapes']!.calls.mostRecent().args;
+    expect([document, fix]).toEqual([bench.store.document, { fix: 'wrap-bare' }]);
+    const { proposal } = bench.proposals;
+    expect(proposal!.preview.proxies.length).toBe(2);
+    expect(proposal!.figures.find(({ name }) => name === 'Uncovered')).toEqual(
+      jasmine.objectContaining({ now: '500.0 mm', good: true }),
+    );
+    bench.proposals.discard();
+    bench.jobs['fixShapes']!.and.resolveTo(null);
+    await list.press('Wrap 1 bare area');
+    expect(bench.said()).toBe('No area of the art is bare any more.');
+  });
+});

@@ -1,0 +1,40 @@
+import { AroundStore } from './around-store';
+import { ArtStore } from './art-store';
+import { BenchStore } from './bench-store';
+import { DeviationStore } from './deviation-store';
+import { FacePicker } from './face-picker';
+import { LadderStore } from './ladder-store';
+import { NewArtStore } from './new-art-store';
+import { Operations } from './operations';
+import { Picking } from './picking';
+import { PieceSaver } from './piece-saver';
+import { Proposals } from './proposals';
+import { ProxyMeasure } from './proxy-measure';
+import { Selection } from './selection';
+import { SetFixes } from './set-fixes';
+import { ShapeEditor } from './shape-editor';
+import { ViewMarks } from './view-marks';
+import { ViewSettingsStore } from './view-settings';
+import { WrapStore } from './wrap-store';
+
+/** The stores of one bench: they live and go with it. */
+export const BENCH_STORES = [
+  BenchStore,
+  PieceSaver,
+  Proposals,
+  Selection,
+  ViewSettingsStore,
+  ViewMarks,
+  Picking,
+  ArtStore,
+  FacePicker,
+  Operations,
+  ShapeEditor,
+  AroundStore,
+  LadderStore,
+  WrapStore,
+  SetFixes,
+  NewArtStore,
+  DeviationStore,
+  ProxyMeasure,
+];

@@ -1,0 +1,56 @@
+import { inject, Injectable } from '@angular/core';
+import type { SetFix } from '@yard-brace/core';
+import { BehaviorSubject } from 'rxjs';
+import { Compute, Stopped } from '../workers/compute';
+import { BenchStore } from './bench-store';
+import { Notices } from './notices';
+import { Proposals } from './proposals';
+import { setFigures } from './set-figures';
+
+const DONE: Record<SetFix['fix'], string> = {
+  'cut-back': 'Shapes cut back out of the openings.',
+  trim: 'Shapes trimmed so that they meet.',
+  'wrap-bare': 'Bare areas wrapped.',
+  refit: 'Shapes fitted anew to their art.',
+};
+const NOTHING: Record<SetFix['fix'], string> = {
+  'cut-back': 'No shape goes into an opening any more.',
+  trim: 'These shapes cannot be trimmed without losing what they cover; move or cut them by hand.',
+  'wrap-bare': 'No area of the art is bare any more.',
+  refit: 'A shape of the same kind would not lie closer there; add a shape, or choose another kind.',
+};
+
+/** Mends of a set of shapes: worked out on the art, proposed with the figures of before and after. */
+@Injectable()
+export class SetFixes {
+  private readonly bench = inject(BenchStore);
+  private readonly proposals = inject(Proposals);
+  private readonly compute = inject(Compute);
+  private readonly notices = inject(Notices);
+  private readonly busy$ = new BehaviorSubject(false);
+  readonly working$ = this.busy$.asObservable();
+
+  async propose(fix: SetFix): Promise<void> {
+    const { document, profile, feltMetres } = this.bench;
+    const request = { toleranceMetres: feltMetres, maxCorners: profile.proxies.maxHullVertices };
+    this.busy$.next(true);
+    try {
+      const fixed = await this.compute.run(
+        (jobs, progress) => jobs.fixShapes(document, fix, request, progress),
+        { first: 'Fitting shapes' },
+      );
+      if (this.bench.document !== document) return;
+      if (!fixed) return this.notices.say(NOTHING[fix.fix]);
+      this.proposals.propose({
+        source: 'set',
+        title: DONE[fix.fix],
+        edit: fixed.edit,
+        figures: setFigures(fixed.before, fixed.after, feltMetres),
+      });
+    } catch (error) {
+      if (!(error instanceof Stopped)) this.notices.error(error);
+    } finally {
+      this.busy$.next(false);
+    }
+  }
+}

@@ -1,0 +1,50 @@
+import {
+  applyEdit,
+  fixSet,
+  judgeSet,
+  type PieceDocument,
+  type PutProxies,
+  type SetFacts,
+  type SetFix,
+  setFactsOf,
+  setFactsSchema,
+  setFixSchema,
+  setOf,
+} from '@yard-brace/core';
+import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
+import { comparerOf, placedOf } from './art';
+
+/** The set of shapes judged against the art, as it is kept with the piece. */
+export async function judgeShapes(
+  document: PieceDocument,
+  toleranceMetres: number,
+  progress: Progress,
+): Promise<SetFacts> {
+  const { mesh, node } = await placedOf(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
+  const judged = judgeSet(comparerOf(document, mesh), mesh, {
+    ...setOf(document),
+    partOfFace: (face) => document.nodes[node[face]!]!.id,
+    toleranceMetres,
+  });
+  return setFactsSchema.parse(setFactsOf(document, toleranceMetres, judged));
+}
+
+/** What mends a set of shapes, and its figures before and after. */
+export async function fixShapes(
+  document: PieceDocument,
+  fix: SetFix,
+  request: SetRequest,
+  progress: Progress,
+): Promise<FixedSet | null> {
+  const wanted = setFixSchema.parse(fix);
+  const placed = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
+  progress(0.3, 'Fitting shapes');
+  const comparer = comparerOf(document, placed.mesh);
+  const edit = fixSet(wanted, { document, placed, comparer, ...setRequestSchema.parse(request) });
+  if (!edit) return null;
+  const before = document.proxies.map(({ shape }) => shape);
+  return { edit, before: comparer.compare(before), after: comparer.compare(shapesAfter(document, edit)) };
+}
+
+const shapesAfter = (document: PieceDocument, edit: PutProxies) =>
+  applyEdit(document, edit).proxies.map(({ shape }) => shape);
