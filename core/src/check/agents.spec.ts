@@ -37,4 +37,16 @@ describe('agents', () => {
     expect(passageOf(opening(1, 1.79, 0.2, 'z'), deckhand).passes).toBeFalse();
     expect(passageOf(opening(0.2, 2, 1, 'x'), deckhand).passes).toBeFalse();
   });
+
+  it('pass as before when the piece was turned onto its other axis: what stands upright is the height', () => {
+    const door = opening(1, 2, 0.4, 'z');
+    // A quarter turn about the way through: what was its width stands upright.
+    const turned = {
+      ...door,
+      rotation: [0, 0, Math.SQRT1_2, Math.SQRT1_2] as [number, number, number, number],
+    };
+    expect([passageOf(turned, deckhand).width, passageOf(turned, deckhand).height]).toEqual([2, 1]);
+    const askew = { ...door, rotation: [0, 0.6, 0, 0.8] as [number, number, number, number] };
+    expect([passageOf(askew, deckhand).width, passageOf(askew, deckhand).height]).toEqual([1, 2]);
+  });
 });

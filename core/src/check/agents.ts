@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import type { Clearance } from '../piece/index.js';
+import { type Clearance, clearanceAxes } from '../piece/index.js';
 
 /** Who collides: how much room it takes, what it can climb, and how small a detail it still feels. */
 export const agentSchema = z.object({
@@ -44,13 +44,11 @@ export interface Passage {
   passes: boolean;
 }
 
-/**
- * Whether an agent gets through a clearance. It passes along the clearance's own x or z axis, as the clearance
- * says; the other one is its width.
- */
-export function passageOf({ halfExtents, through }: Clearance, { height, radius }: Agent): Passage {
-  const width = 2 * (through === 'x' ? halfExtents[2] : halfExtents[0]);
-  const free = 2 * halfExtents[1];
+/** Whether an agent gets through a clearance, by its width and height across the way through. */
+export function passageOf(clearance: Clearance, { height, radius }: Agent): Passage {
+  const axes = clearanceAxes(clearance);
+  const width = 2 * clearance.halfExtents[axes.width];
+  const free = 2 * clearance.halfExtents[axes.height];
   const widthLeft = width - 2 * radius;
   const heightLeft = free - height;
   return { width, height: free, widthLeft, heightLeft, passes: widthLeft >= 0 && heightLeft >= 0 };

@@ -117,6 +117,13 @@ describe('a judged set', () => {
     expect(ids(after)).toEqual([]);
   });
 
+  it('leaves no sheet across an opening, before or behind it', () => {
+    const document = withDoorway(withShapes(box([2, 1.5, 0.24], [0, 1.5, 0])));
+    const after = judged(document).mend({ fix: 'cut-back' });
+    expect(after.proxies.length).toBe(3);
+    expect(volumeOf(after)).toBeCloseTo(0.48 * (12 - 2), 9);
+  });
+
   it('cuts a jamb back that goes into the doorway by a hand, and keeps it one shape', () => {
     const document = withDoorway(
       withShapes(

@@ -10,11 +10,13 @@ import {
 import { cutOutOf, trimToMeet } from '../edit-shape/index.js';
 import { closestAround, pointsOfFaces, shapesAround, suggestShape, type WrapKind } from '../fit/index.js';
 import { hullShape, withVertexBudget } from '../hull/index.js';
-import { diagonalOf } from '../math/index.js';
+import { diagonalOf, type Vec3 } from '../math/index.js';
 import {
   addProxies,
   applyEdit,
   changeProxies,
+  type Clearance,
+  clearanceAxes,
   clearanceShape,
   type PieceDocument,
   type PlacedArt,
@@ -78,9 +80,13 @@ const SMALL_SHARE = 0.1;
 function cutBack({ document, comparer, toleranceMetres, maxCorners }: FixSetInput): PieceDocument {
   let now = document;
   for (const clearance of document.clearances) {
-    const opening = clearanceShape(clearance);
+    const opening = passage(clearance);
     for (const { id, shape } of now.proxies) {
-      if (shape.kind === 'surface' || !sharedBy(bodyOf(shape), bodyOf(opening), TOUCH_METRES)) continue;
+      if (
+        shape.kind === 'surface' ||
+        !sharedBy(bodyOf(shape), bodyOf(clearanceShape(clearance)), TOUCH_METRES)
+      )
+        continue;
       const pieces = cutOutOf(shape, opening).map((piece) => withFewCorners(piece, maxCorners));
       const large = pieces.filter((piece) => shapeVolume(piece) > SMALL_SHARE * shapeVolume(shape));
       const [all, few] = [pieces, large].map((kept) => put(now, id, kept)) as [PieceDocument, PieceDocument];
@@ -95,6 +101,14 @@ function cutBack({ document, comparer, toleranceMetres, maxCorners }: FixSetInpu
     }
   }
   return now;
+}
+
+/** An opening and as much again before and behind it: a sheet across it there would close it, too. */
+function passage(clearance: Clearance): Shape {
+  const { through } = clearanceAxes(clearance);
+  const halfExtents: Vec3 = [...clearance.halfExtents];
+  halfExtents[through] *= 3;
+  return { ...clearanceShape(clearance), halfExtents };
 }
 
 const put = (document: PieceDocument, id: string, shapes: readonly Shape[]): PieceDocument => {

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.js';
+import { add, rotate, scaled, type Vec3 } from '../math/index.js';
 import type { BoxShape } from '../shape/index.js';
 import type { Clearance, PieceDocument } from './document.js';
 import type { EditOf } from './edits/index.js';
@@ -18,15 +18,27 @@ const setTo = (clearances: Clearance[]): EditOf<'set-clearances'> => ({
   clearances,
 });
 
-/** The edit that adds a clearance under the next number that none has: the same work gives the same document. */
-export function addClearance(
+/** The edit that adds clearances under the next numbers that none has: the same work gives the same document. */
+export function addClearances(
   { clearances }: Clearances,
-  clearance: Omit<Clearance, 'id' | 'name'>,
+  added: readonly Omit<Clearance, 'id' | 'name'>[],
 ): EditOf<'set-clearances'> {
   const taken = clearances.map(({ id }) => Number(/^c(\d+)$/.exec(id)?.[1] ?? 0));
-  const id = `c${Math.max(0, ...taken) + 1}`;
-  return setTo([...clearances, { id, name: `opening ${clearances.length + 1}`, ...clearance }]);
+  const first = Math.max(0, ...taken) + 1;
+  return setTo([
+    ...clearances,
+    ...added.map((clearance, i) => ({
+      id: `c${first + i}`,
+      name: `opening ${clearances.length + 1 + i}`,
+      ...clearance,
+    })),
+  ]);
 }
+
+export const addClearance = (
+  document: Clearances,
+  clearance: Omit<Clearance, 'id' | 'name'>,
+): EditOf<'set-clearances'> => addClearances(document, [clearance]);
 
 export const changeClearance = (
   { clearances }: Clearances,
@@ -35,6 +47,29 @@ export const changeClearance = (
 ): EditOf<'set-clearances'> =>
   setTo(clearances.map((each) => (each.id === id ? { ...each, ...change } : each)));
 
+/** Which of its own axes are a clearance's width and height, and along which one passes. */
+export interface ClearanceAxes {
+  width: 0 | 1 | 2;
+  height: 0 | 1 | 2;
+  through: 0 | 1 | 2;
+}
+
+/** Of the two axes across the way through, the more upright one is the height, however the piece was turned. */
+export function clearanceAxes({ rotation, through }: Pick<Clearance, 'rotation' | 'through'>): ClearanceAxes {
+  const way = through === 'x' ? 0 : 2;
+  const other = through === 'x' ? 2 : 0;
+  const up = (axis: number) => Math.abs(rotate(rotation, UNIT[axis]!)[1]);
+  return up(other) > up(1) + 1e-9
+    ? { width: 1, height: other, through: way }
+    : { width: other, height: 1, through: way };
+}
+
+const UNIT: readonly Vec3[] = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+];
+
 /** Height grows upwards from the sill, the other sides both ways. */
 export function resizeClearance(
   document: Clearances,
@@ -42,12 +77,14 @@ export function resizeClearance(
   axis: 0 | 1 | 2,
   metres: number,
 ): EditOf<'set-clearances'> {
-  const { center, halfExtents } = document.clearances.find((each) => each.id === id)!;
+  const clearance = document.clearances.find((each) => each.id === id)!;
+  const { center, halfExtents, rotation } = clearance;
   const half: Vec3 = [...halfExtents];
   half[axis] = metres / 2;
-  const moved: Vec3 = [...center];
-  if (axis === 1) moved[1] += half[1] - halfExtents[1];
-  return changeClearance(document, id, { halfExtents: half, center: moved });
+  if (clearanceAxes(clearance).height !== axis) return changeClearance(document, id, { halfExtents: half });
+  const up = rotate(rotation, UNIT[axis]!);
+  const rise = scaled(up, (half[axis] - halfExtents[axis]) * (Math.sign(up[1]) || 1));
+  return changeClearance(document, id, { halfExtents: half, center: add(center, rise) });
 }
 
 export const removeClearance = ({ clearances }: Clearances, id: string): EditOf<'set-clearances'> =>

@@ -118,6 +118,9 @@ const coordinate = z.number().min(-FARTHEST_COORDINATE).max(FARTHEST_COORDINATE)
 const corner = z.tuple([coordinate, coordinate, coordinate]);
 export const boundsSchema = z.object({ min: corner, max: corner });
 
+/** Most clearances a piece may have. */
+export const MAX_CLEARANCES = 64;
+
 /** A volume that must stay open, in metres in the piece's space. */
 export const clearanceSchema = z.object({
   id: z.string().min(1).max(40),
@@ -177,7 +180,7 @@ const documentFields = z.object({
   pivot: pivotSchema,
   /** variants that replace each other in place share a family's name and its pivot */
   family: z.string().trim().min(1).max(MAX_NAME_CHARACTERS).nullable().default(null),
-  clearances: z.array(clearanceSchema).max(64).default([]),
+  clearances: z.array(clearanceSchema).max(MAX_CLEARANCES).default([]),
   proxies: proxiesSchema,
   /** whether the parts leave as one mesh or each on its own pivot */
   leaves: z.enum(['as-one', 'each-part']).default('as-one'),

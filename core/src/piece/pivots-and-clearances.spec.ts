@@ -2,7 +2,13 @@ import fc from 'fast-check';
 import { distance, length, normalized, rotate, subtract, type Vec3 } from '../math/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
-import { addClearance, changeClearance, removeClearance, resizeClearance } from './clearances.js';
+import {
+  addClearance,
+  changeClearance,
+  clearanceAxes,
+  removeClearance,
+  resizeClearance,
+} from './clearances.js';
 import type { PieceDocument } from './document.js';
 import { applyEdit } from './edits/index.js';
 import { eldestOf, joinFamily, pivotLike, type Relative } from './family.js';
@@ -215,6 +221,15 @@ describe('clearances', () => {
     expect([higher.halfExtents[1], higher.center[1] - higher.halfExtents[1]]).toEqual([1.5, 0]);
     const wider = applyEdit(now, resizeClearance(now, 'c1', 0, 3)).clearances[0]!;
     expect([wider.halfExtents[0], wider.center]).toEqual([1.5, [0, 1, 0]]);
+    // Turned onto its side, its own x stands upright and keeps the sill.
+    const turned = {
+      ...box,
+      rotation: [0, 0, Math.SQRT1_2, Math.SQRT1_2] as [number, number, number, number],
+    };
+    const lying = applyEdit(document, addClearance(document, turned));
+    expect(clearanceAxes(lying.clearances[0]!)).toEqual({ width: 1, height: 0, through: 2 });
+    const taller = applyEdit(lying, resizeClearance(lying, 'c1', 0, 3)).clearances[0]!;
+    expect(taller.center[1] - taller.halfExtents[0]).toBeCloseTo(0.5, 9);
   });
 });
 

@@ -2,6 +2,7 @@ export * from './bvh.js';
 export * from './closest-point.js';
 export * from './facing-outward.js';
 export * from './faults.js';
+export { findOpenings, type FindOpeningsOptions, type FoundOpening } from './find-openings.js';
 export * from './first-hit.js';
 export * from './hidden-faces.js';
 export * from './survey.js';

@@ -19,7 +19,13 @@ import { upgradeEdit } from './upgrade-edit.js';
 
 export { type Intent, intentSchema, type PartSelector, partSelectorSchema } from './intent.js';
 export { OPERATION_LABELS, type OperationName } from './operation-labels.js';
-export { addProxies, changeProxies, mergeProxies, proxiesBetween, type ShapeChange } from './change-proxies.js';
+export {
+  addProxies,
+  changeProxies,
+  mergeProxies,
+  proxiesBetween,
+  type ShapeChange,
+} from './change-proxies.js';
 export { type PutProxies, removeProxy, replaceProxies } from './put-proxies.js';
 export { type Reshaped } from './reshape.js';
 export { pivotEdit } from './set-pivots.js';

@@ -1,10 +1,13 @@
 import * as z from 'zod';
 import { counted } from '../../math/figures.js';
-import { clearanceSchema } from '../document.js';
+import { clearanceSchema, MAX_CLEARANCES } from '../document.js';
 import { editKind } from './edit-kind.js';
 
 export const setClearances = editKind({
-  schema: z.object({ kind: z.literal('set-clearances'), clearances: z.array(clearanceSchema).max(64) }),
+  schema: z.object({
+    kind: z.literal('set-clearances'),
+    clearances: z.array(clearanceSchema).max(MAX_CLEARANCES),
+  }),
   apply: (document, { clearances }) => ({ ...document, clearances }),
   describe: ({ clearances }) => counted(clearances.length, 'clearance'),
 });

@@ -6,6 +6,7 @@ import { FacePicker } from './face-picker';
 import { LadderStore } from './ladder-store';
 import { NewArtStore } from './new-art-store';
 import { Operations } from './operations';
+import { OpeningsStore } from './openings-store';
 import { Picking } from './picking';
 import { PieceSaver } from './piece-saver';
 import { Proposals } from './proposals';
@@ -34,6 +35,7 @@ export const BENCH_STORES = [
   LadderStore,
   WrapStore,
   SetFixes,
+  OpeningsStore,
   NewArtStore,
   DeviationStore,
   ProxyMeasure,

@@ -56,6 +56,7 @@ const JOBS = [
   'wallMetres',
   'uvs',
   'shapesAround',
+  'openings',
 ];
 
 /**

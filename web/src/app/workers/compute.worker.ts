@@ -11,6 +11,7 @@ import { fixShapes, judgeShapes } from './jobs/judge-set';
 import { measure } from './jobs/measure';
 import { measuredPivot } from './jobs/measured-pivot';
 import { newArt } from './jobs/new-art';
+import { openings } from './jobs/openings';
 import { operate, tryOperation } from './jobs/operate';
 import { picture } from './jobs/picture';
 import { seenFaces } from './jobs/seen-faces';
@@ -34,6 +35,7 @@ const jobs = {
   measure,
   judgeShapes,
   fixShapes,
+  openings,
   operate,
   tryOperation,
   faults,

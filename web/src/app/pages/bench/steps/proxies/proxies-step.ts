@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { FindingList } from '../../finding-list';
+import { FoundOpeningsPanel } from '../size/found-openings-panel';
 import { AroundPanel } from './around-panel';
 import { LadderPanel } from './ladder-panel';
 import { RungsPanel } from './rungs-panel';
@@ -16,6 +17,7 @@ import { WrapPanel } from './wrap-panel';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     FindingList,
+    FoundOpeningsPanel,
     LadderPanel,
     RungsPanel,
     WrapPanel,
@@ -28,6 +30,7 @@ import { WrapPanel } from './wrap-panel';
   ],
   host: { class: 'step' },
   template: `
+    <yb-found-openings-panel />
     <yb-ladder-panel />
     <yb-rungs-panel />
     <yb-wrap-panel />

@@ -103,7 +103,7 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
     }
     li {
       display: grid;
-      grid-template-columns: 1fr 64px auto 24px;
+      grid-template-columns: 1fr 64px 76px 24px;
       gap: 0 8px;
       align-items: center;
       min-height: 24px;

@@ -30,7 +30,7 @@ export function setRows(document: PieceDocument, facts: SetFacts, feltMetres: nu
   const blocked = new Set(facts.blocked.map(({ opening }) => opening)).size;
   const openings = document.clearances.length;
   const part = (volume: number) =>
-    facts.artVolume > 0 ? `${percentText(volume / facts.artVolume)} of the art` : '';
+    volume > 0 && facts.artVolume > 0 ? `${percentText(volume / facts.artVolume)} of the art` : '';
   const [deepest] = facts.crossings;
   const [largest] = facts.bare;
   const held: SetRow[] = [
@@ -102,10 +102,13 @@ export function setRows(document: PieceDocument, facts: SetFacts, feltMetres: nu
   ];
 }
 
+/** Nearer than this nothing stands out, metres. */
+const NOTHING_METRES = 1e-6;
+
 const deviation = ({ mean, p95, max, at }: Deviation) => ({
   figure: lengthText(max),
-  note: `95 % within ${lengthText(p95)}, mean ${lengthText(mean)}`,
-  at,
+  note: max > NOTHING_METRES ? `95 % within ${lengthText(p95)}, mean ${lengthText(mean)}` : '',
+  at: max > NOTHING_METRES ? at : null,
 });
 
 const percentText = (share: number): string =>

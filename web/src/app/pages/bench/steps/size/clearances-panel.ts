@@ -4,6 +4,7 @@ import {
   addClearance,
   changeClearance,
   type Clearance,
+  clearanceAxes,
   clearanceBetween,
   removeClearance,
   resizeClearance,
@@ -55,7 +56,7 @@ import { passageFacts } from './passage-facts';
             </button>
           </div>
           <div class="row">
-            @for (axis of axes; track axis.name) {
+            @for (axis of axesOf(clearance); track axis.name) {
               <span class="labelled"
                 >{{ axis.name }}
                 <yb-number
@@ -89,11 +90,14 @@ export class ClearancesPanel {
   protected readonly document = toSignal(this.bench.document$);
   private readonly piece = toSignal(this.bench.piece$);
   private readonly agents = computed(() => this.piece()?.yard.rules.agents ?? []);
-  protected readonly axes: { name: string; axis: 0 | 1 | 2 }[] = [
-    { name: 'width', axis: 0 },
-    { name: 'height', axis: 1 },
-    { name: 'depth', axis: 2 },
-  ];
+  protected axesOf(clearance: Clearance): { name: string; axis: 0 | 1 | 2 }[] {
+    const { width, height, through } = clearanceAxes(clearance);
+    return [
+      { name: 'width', axis: width },
+      { name: 'height', axis: height },
+      { name: 'depth', axis: through },
+    ];
+  }
 
   protected passages = (clearance: Clearance) => passageFacts(clearance, this.agents());
 

@@ -4,6 +4,7 @@ import { UnitPanel } from '../intake/unit-panel';
 import { AxesPanel } from './axes-panel';
 import { BakePanel } from './bake-panel';
 import { ClearancesPanel } from './clearances-panel';
+import { FoundOpeningsPanel } from './found-openings-panel';
 import { ReferencesPanel } from './references-panel';
 import { ScalePanel } from './scale-panel';
 import { TapePanel } from './tape-panel';
@@ -20,6 +21,7 @@ import { TapePanel } from './tape-panel';
     ReferencesPanel,
     TapePanel,
     ClearancesPanel,
+    FoundOpeningsPanel,
     BakePanel,
   ],
   host: { class: 'step' },
@@ -31,6 +33,7 @@ import { TapePanel } from './tape-panel';
     <yb-references-panel />
     <yb-tape-panel />
     <yb-clearances-panel />
+    <yb-found-openings-panel />
     <yb-bake-panel />
   `,
 })
