@@ -132,13 +132,13 @@ async function takeAll(page, address) {
   await strip('Bollard').click();
   await page.waitForTimeout(2500);
   await step('proxies');
-  await page.getByTestId('around').getByRole('button', { name: 'Shell' }).click();
+  await page.getByTestId('chosen-faces').getByRole('button', { name: 'Shell' }).click();
   await page.mouse.click(...(await placeOf('bollard_low', 0.5)));
   await page.getByTestId('ask-around').click();
   await page.getByRole('button', { name: 'Tapered cylinder' }).click({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Clear faces' }).click();
   await page.getByRole('button', { name: 'Belly' }).click();
-  await page.getByTestId('around').getByRole('button', { name: 'Shell' }).click();
+  await page.getByTestId('chosen-faces').getByRole('button', { name: 'Shell' }).click();
   await page.getByTestId('shape-actions').scrollIntoViewIfNeeded();
   await shoot('bench-shape-in-hand');
   await brokenUp('Quay stair', 16);

@@ -8,6 +8,7 @@ import {
   assemble,
   checkRulesOf,
   compareReadBack,
+  compareShapes,
   expectationOf,
   type Finding,
   findingsOf,
@@ -121,7 +122,7 @@ const PROXIES = {
   hull: { kind: 'hull', per: 'piece' },
   box: { kind: 'box', per: 'piece' },
   'hull-per-shell': { kind: 'hull', per: 'shell' },
-  'box-per-shell': { kind: 'box', per: 'shell' },
+  'box-per-shell': { kind: 'smallest-box', per: 'shell' },
 } as const;
 const PIVOTS = ['base-centre', 'centre', 'origin'] as const;
 
@@ -143,7 +144,7 @@ export async function deliver(paths: readonly string[], options: Options): Promi
     );
   const mesh = artMesh(art, sources.meshOf);
   let document = applyEdit(art, pivotEdit(anchor, pivotPlace(art, anchor)));
-  const { shapes, cutBack } = wrap(mesh, { ...proxies, maxCorners: profile.proxies.maxHullVertices });
+  const { shapes } = wrap(mesh, { ...proxies, maxCorners: profile.proxies.maxHullVertices });
   document = applyEdit(document, replaceProxies(shapes.map((shape, i) => ({ id: `shape-${i + 1}`, shape }))));
   if (options.name !== undefined) document = applyEdit(document, { kind: 'rename-mesh', name: options.name });
 
@@ -164,7 +165,7 @@ export async function deliver(paths: readonly string[], options: Options): Promi
     json: {
       ...json,
       sizeMetres: expected.meshes[0]!.size,
-      artStandsOutMetres: cutBack,
+      artStandsOutMetres: compareShapes(mesh, shapes).artOutside.max,
       pivotSatAt: document.pivot.position,
       shapes: expected.shapes.map(({ name, kind, volume }) => ({ name, kind, volume })),
       files: files.map(({ name, bytes }) => ({ name, bytes: bytes.length })),

@@ -110,7 +110,7 @@ test('a shape is laid round chosen faces, in the kind that lies closest, and tak
   await newYard('Around');
   await bringIn(page, ...(await sampleFiles('Boat cradle')));
   await openStep(page, 'proxies');
-  await page.getByTestId('around').getByRole('button', { name: 'Shell' }).click();
+  await page.getByTestId('chosen-faces').getByRole('button', { name: 'Shell' }).click();
   await page.mouse.click(...(await placeOf(page, 'base')));
   await page.getByTestId('ask-around').click();
   await expect(page.locator('[data-around]')).toHaveCount(14, { timeout: 30_000 });

@@ -1,10 +1,12 @@
 export * from './border-walls.js';
 export { type CentreLine, findCentreLine } from './centre-line.js';
 export * from './chain.js';
+export { type ContainerOptions, containerAround, frameAround, type FrameOptions } from './container.js';
 export * from './decompose.js';
 export { DecomposeError } from './decompose-error.js';
 export { type DecomposeOptions, MAX_RUNG_SHAPES } from './options.js';
 export * from './reduced-proxy.js';
 export { deviationOf } from './rungs.js';
+export { slabBelow } from './slab.js';
 export * from './slope.js';
 export * from './wrap.js';

@@ -1,24 +1,32 @@
-import { axisAlignedBox, minVolumeBox } from '../fit/index.js';
-import { convexHull, farthestOutside } from '../hull/index.js';
-import { shellsOf, type Mesh, pointsOfShells, weld } from '../mesh/index.js';
+import { minVolumeBox, shapeOfKind, suggestShape, type WrapKind } from '../fit/index.js';
+import { convexHull } from '../hull/index.js';
+import { type Mesh, pointsOfShells, type Shells, shellsOf, weld } from '../mesh/index.js';
 import type { Shape } from '../shape/index.js';
 
 export interface WrapOptions {
-  kind: 'box' | 'hull';
-  /** one shape round everything, or one round each shell. Default: the whole piece */
-  per?: 'piece' | 'shell';
-  /** a box may be turned to lie closer. Default true for shells, false for the whole piece */
-  turned?: boolean;
-  /** corners a hull has at most, the farthest first. Default: no limit */
+  /** `suggested`: for each the cheapest kind that stands off its hull by no more than the tolerance */
+  kind: WrapKind | 'suggested';
+  /** one shape round everything, round each shell, or round each group of faces. Default: the whole piece */
+  per?: 'piece' | 'shell' | FaceGroups;
+  /** corners a hull has at most. Default 64 */
   maxCorners?: number;
+  /** of what is suggested, metres. Default: a hundredth of the size of each */
+  toleranceMetres?: number;
   /** called between shapes with the share done, 0 to 1 */
   progress?: (share: number) => void;
 }
 
+/** Faces in groups, as those of each part. */
+export interface FaceGroups {
+  count: number;
+  /** [t]: the group of each face; what is not below `count` is left out */
+  ofFace: Uint32Array;
+}
+
 export interface Wrapping {
   shapes: Shape[];
-  /** metres by which the art stands out of hulls that were kept to a number of corners; else 0 */
-  cutBack: number;
+  /** for each shape a face that it is round */
+  faces: number[];
 }
 
 /** Wrapping that cannot be done as asked, with a sentence for the person. */
@@ -30,45 +38,67 @@ export class WrapError extends Error {
 export const MAX_SHAPES = 512;
 
 /**
- * Boxes or hulls round a mesh or round each of its shells, in their order.
- * A shell with no volume gets a thin box in its place: importers refuse flat hulls.
+ * Shapes of one kind round a mesh, round each of its shells or groups of faces, in their order. Each holds all that it
+ * is round. What has no volume gets a thin box instead of a hull: importers refuse flat ones.
  *
  * @throws WrapError when there is nothing to wrap or far too many shells
  */
-export function wrap(mesh: Mesh, options: WrapOptions): Wrapping {
-  const { kind, per = 'piece', turned = per === 'shell', maxCorners = Infinity, progress } = options;
+export function wrap(mesh: Mesh, { kind, per = 'piece', progress, ...options }: WrapOptions): Wrapping {
   const joined = weld(mesh.positions);
-  const shells =
-    per === 'shell'
-      ? shellsOf(mesh, joined)
-      : { count: mesh.indices.length ? 1 : 0, ofTriangle: new Uint32Array(mesh.indices.length / 3) };
-  if (shells.count === 0) throw new WrapError('There is nothing to wrap: the piece has no triangles.');
-  if (shells.count > MAX_SHAPES) {
+  const groups = groupsOf(mesh, per, joined);
+  if (groups.count === 0 || mesh.indices.length === 0)
+    throw new WrapError('There is nothing to wrap: the piece has no triangles.');
+  if (groups.count > MAX_SHAPES) {
     throw new WrapError(
-      `The piece has ${shells.count} shells and one shape each would be too many (${MAX_SHAPES} at most); weld it or wrap it as a whole.`,
+      `The piece has ${groups.count} shells and one shape each would be too many (${MAX_SHAPES} at most); weld it or wrap it as a whole.`,
     );
   }
-  let cutBack = 0;
-  const shapes = pointsOfShells(mesh, shells, joined).map((points, i) => {
-    const wrapped =
-      kind === 'hull'
-        ? hullOrThinBox(points, maxCorners)
-        : { shape: turned ? minVolumeBox(points) : axisAlignedBox(points), cutBack: 0 };
-    cutBack = Math.max(cutBack, wrapped.cutBack);
-    progress?.((i + 1) / shells.count);
-    return wrapped.shape;
+  const first = new Map<number, number>();
+  groups.ofTriangle.forEach((group, face) => first.has(group) || first.set(group, face));
+  const shapes: Shape[] = [];
+  const faces: number[] = [];
+  pointsOfGroups(mesh, per, groups, joined).forEach((points, i) => {
+    if (points.length === 0) return;
+    shapes.push(roundPoints(points, kind, options));
+    faces.push(first.get(i)!);
+    progress?.((i + 1) / groups.count);
   });
-  return { shapes, cutBack };
+  return { shapes, faces };
 }
 
-function hullOrThinBox(points: Float64Array, maxCorners: number): { shape: Shape; cutBack: number } {
-  const full = convexHull(points);
-  if (full.span !== 'solid') return { shape: minVolumeBox(points), cutBack: 0 };
-  const reduced =
-    full.hull.points.length / 3 > maxCorners
-      ? convexHull(full.hull.points, { maxVertices: maxCorners })
-      : full;
-  if (reduced.span !== 'solid') return { shape: minVolumeBox(points), cutBack: 0 };
-  const shape: Shape = { kind: 'hull', points: [...reduced.hull.points], faces: reduced.hull.faces };
-  return { shape, cutBack: reduced === full ? 0 : farthestOutside(reduced.hull, full.hull.points) };
+function groupsOf(mesh: Mesh, per: NonNullable<WrapOptions['per']>, joined: ReturnType<typeof weld>): Shells {
+  if (per === 'shell') return shellsOf(mesh, joined);
+  if (per === 'piece') return { count: 1, ofTriangle: new Uint32Array(mesh.indices.length / 3) };
+  return { count: per.count, ofTriangle: per.ofFace };
+}
+
+/** Vertices of one shell are no other's; those of a group of faces may be of several. */
+function pointsOfGroups(
+  mesh: Mesh,
+  per: NonNullable<WrapOptions['per']>,
+  groups: Shells,
+  joined: ReturnType<typeof weld>,
+): Float64Array[] {
+  if (typeof per === 'string') return pointsOfShells(mesh, groups, joined);
+  const vertices = Array.from({ length: groups.count }, () => new Set<number>());
+  mesh.indices.forEach((v, i) =>
+    vertices[groups.ofTriangle[(i / 3) | 0]!]?.add(joined.first[joined.remap[v]!]!),
+  );
+  return vertices.map((own) =>
+    Float64Array.from([...own].flatMap((v) => [...mesh.positions.subarray(v * 3, v * 3 + 3)])),
+  );
+}
+
+function roundPoints(
+  points: Float64Array,
+  kind: WrapOptions['kind'],
+  { maxCorners, toleranceMetres }: Pick<WrapOptions, 'maxCorners' | 'toleranceMetres'>,
+): Shape {
+  if (kind === 'suggested') {
+    const [best] = suggestShape(points, toleranceMetres === undefined ? {} : { tolerance: toleranceMetres });
+    if (best!.shape.kind !== 'hull') return best!.shape;
+  }
+  const wanted = kind === 'suggested' ? 'hull' : kind;
+  if (wanted === 'hull' && convexHull(points).span !== 'solid') return minVolumeBox(points);
+  return shapeOfKind(points, wanted, maxCorners === undefined ? {} : { maxCorners });
 }

@@ -1,4 +1,5 @@
 export { cutShape, type CutHalves, type CutShapePlane } from './cut-shape.js';
+export { boxBetween, cylinderBetween } from './draw-shape.js';
 export { type Facet, facetsOf } from './facets.js';
 export { cutOutOf, type Trimmed, trimToMeet } from './cut-out-of.js';
 export { growShape } from './grow-shape.js';

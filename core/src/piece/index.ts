@@ -1,6 +1,7 @@
 export * from './blob-id.js';
 export * from './clearance-between.js';
 export * from './clearances.js';
+export { type Make, type MakeOptions, makeSchema, makeShapes, MAX_SURFACE_TRIANGLES } from './make-shapes.js';
 export * from './document.js';
 export * from './edits/index.js';
 export * from './family.js';

@@ -338,7 +338,7 @@ describe('parts that leave each on its own pivot', () => {
     });
     piece = withShapes(
       piece,
-      wrap(artMesh(piece, sources.meshOf), { kind: 'box', per: 'shell', turned: true }).shapes,
+      wrap(artMesh(piece, sources.meshOf), { kind: 'smallest-box', per: 'shell' }).shapes,
     );
     const files = await assemble(piece, PREFIX_TAGS, sources);
     expect(files.map(({ name }) => name)).toEqual([

@@ -1,7 +1,7 @@
 import { cross, distance, normalized, subtract, type Vec3 } from '@yard-brace/core';
 import type { ArtToDraw } from './art-to-draw';
 
-export type SnapKind = 'vertex' | 'edge middle' | 'face centre' | 'edge' | 'face';
+export type SnapKind = 'vertex' | 'edge middle' | 'face centre' | 'edge' | 'face' | 'ground';
 
 /** A point of the art that the pointer catches on. */
 export interface Snap {

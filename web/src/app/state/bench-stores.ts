@@ -4,6 +4,7 @@ import { BenchStore } from './bench-store';
 import { DeviationStore } from './deviation-store';
 import { FacePicker } from './face-picker';
 import { LadderStore } from './ladder-store';
+import { MakeStore } from './make-store';
 import { NewArtStore } from './new-art-store';
 import { Operations } from './operations';
 import { OpeningsStore } from './openings-store';
@@ -16,7 +17,6 @@ import { SetFixes } from './set-fixes';
 import { ShapeEditor } from './shape-editor';
 import { ViewMarks } from './view-marks';
 import { ViewSettingsStore } from './view-settings';
-import { WrapStore } from './wrap-store';
 
 /** The stores of one bench: they live and go with it. */
 export const BENCH_STORES = [
@@ -33,7 +33,7 @@ export const BENCH_STORES = [
   ShapeEditor,
   AroundStore,
   LadderStore,
-  WrapStore,
+  MakeStore,
   SetFixes,
   OpeningsStore,
   NewArtStore,

@@ -11,7 +11,7 @@ import { Subject } from 'rxjs';
 import { boxRound } from '../testing/crate';
 import { HandClock } from '../testing/hand-clock';
 import { postDocument } from '../testing/post';
-import { artFigures, artVolume, costOf, wrapFigures } from './change-figures';
+import { artFigures } from './change-figures';
 import { cutPlace, cutPlane } from './cut-plane';
 import { Drafts } from './drafts';
 import { judge } from './judge';
@@ -28,24 +28,6 @@ describe('figures of a change', () => {
       { name: 'Size', now: '2.00 × 2.00 × 2.00 m', next: '4.00 × 4.00 × 4.00 m' },
     ]);
     expect(artFigures(now, now)).toEqual([]);
-  });
-
-  it('say what a set of shapes costs, in metres whatever the unit and the size', () => {
-    const boxes = [proxy('a', boxRound([0, 0, 0], 0.5)), proxy('b', boxRound([5, 0, 0], 1))];
-    expect(costOf(boxes)).toEqual({ shapes: 2, corners: 16, volume: 9 });
-    expect(artVolume(postDocument(2))).toBeCloseTo(8 / 6, 9);
-    const grown = applyEdit(postDocument(2), { kind: 'resize', factor: 3, about: [0, 0, 0] });
-    expect(artVolume(grown)).toBeCloseTo((8 / 6) * 27, 9);
-    const open = { ...postDocument(2), whole: { ...postDocument(2).whole, openEdges: 3 } };
-    expect(artVolume(open)).toBeNull();
-    expect(wrapFigures(postDocument(2), boxes, 0.0125).map(({ name, next }) => `${name} ${next}`)).toEqual([
-      'Shapes 2',
-      'Corners 16',
-      'Sum of volumes 9.00 m³',
-      'Volume of the art 1.33 m³',
-      'Uncovered 12.5 mm',
-    ]);
-    expect(wrapFigures(open, [], 0).length).toBe(3);
   });
 });
 

@@ -5,7 +5,7 @@ import type { Snap } from '../drawing/snap';
 
 /** A point of the piece that was picked in the view. */
 export interface Picked extends Snap {
-  /** id of the part */
+  /** id of the part; empty for the ground */
   part: string;
 }
 
@@ -18,15 +18,22 @@ export class Picking {
   readonly asked$ = this.question$.asObservable();
   /** the point that a click would take */
   readonly point$ = this.caught$.asObservable();
+  private groundToo = false;
   private answer: ((picked: Picked | null) => void) | null = null;
 
   get asked(): string | null {
     return this.question$.value;
   }
 
+  /** Whether a point on the ground beside the art answers, too. */
+  get onGround(): boolean {
+    return this.groundToo;
+  }
+
   /** Ask for a point; null when the person cancelled, or was asked something else. */
-  ask(what: string): Promise<Picked | null> {
+  ask(what: string, { ground = false }: { ground?: boolean } = {}): Promise<Picked | null> {
     this.cancel();
+    this.groundToo = ground;
     this.question$.next(what);
     return new Promise((resolve) => (this.answer = resolve));
   }

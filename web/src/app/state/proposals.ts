@@ -29,7 +29,7 @@ export interface Proposal {
   source: ProposalSource;
 }
 
-export type ProposalSource = 'ladder' | 'wrap' | 'set' | 'operation' | 'size' | 'pivot' | 'new-art';
+export type ProposalSource = 'ladder' | 'make' | 'set' | 'operation' | 'size' | 'pivot' | 'new-art';
 
 export interface ProposalOptions {
   title: string;

@@ -42,7 +42,7 @@ const JOBS = [
   'extractPieces',
   'draw',
   'picture',
-  'wrapArt',
+  'makeShapes',
   'ladder',
   'measure',
   'judgeShapes',

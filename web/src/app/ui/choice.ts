@@ -9,7 +9,7 @@ export interface Option<T> {
 }
 
 /** Longer lists can be searched, and draw only what is seen of them. */
-const SEARCHED_FROM = 12;
+const SEARCHED_FROM = 20;
 const OPTION_PIXELS = 28;
 
 /** One of several, from a list that opens. What it shows is what is, also when a choice was refused. */

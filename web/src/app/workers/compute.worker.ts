@@ -8,6 +8,7 @@ import { faults } from './jobs/fault-places';
 import { importFile } from './jobs/import-file';
 import { ladder } from './jobs/ladder';
 import { fixShapes, judgeShapes } from './jobs/judge-set';
+import { makeShapes } from './jobs/make-shapes';
 import { measure } from './jobs/measure';
 import { measuredPivot } from './jobs/measured-pivot';
 import { newArt } from './jobs/new-art';
@@ -18,7 +19,6 @@ import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
 import { uvs } from './jobs/uvs';
 import { wallMetres } from './jobs/wall-thickness';
-import { wrapArt } from './jobs/wrap-art';
 
 z.config({ jitless: true });
 provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer());
@@ -30,7 +30,7 @@ const jobs = {
   extractPieces,
   draw,
   picture,
-  wrapArt,
+  makeShapes,
   ladder,
   measure,
   judgeShapes,

@@ -8,24 +8,10 @@ import {
   type NewArtReport,
   type ProxyFit,
   type PutProxies,
-  type Shape,
   type ShapeComparison,
   shapeSchema,
 } from '@yard-brace/core';
 import * as z from 'zod';
-
-export interface WrapRequest {
-  kind: 'box' | 'hull';
-  per: 'piece' | 'shell';
-  turned: boolean;
-  maxCorners: number;
-}
-
-export interface Wrapped {
-  shapes: Shape[];
-  /** metres by which the art stands out of hulls kept to their corners */
-  cutBack: number;
-}
 
 export const ladderRequestSchema = z.object({
   maxShapes: z.number().int().min(1).max(MAX_RUNG_SHAPES),
@@ -56,10 +42,11 @@ export const setRequestSchema = z.object({
 });
 export type SetRequest = z.infer<typeof setRequestSchema>;
 
-/** A set that was mended, and is not kept yet. */
+/** A set that was mended or added to, and is not kept yet. */
 export interface FixedSet {
   edit: PutProxies;
-  before: ShapeComparison;
+  /** null when there were no shapes */
+  before: ShapeComparison | null;
   after: ShapeComparison;
 }
 

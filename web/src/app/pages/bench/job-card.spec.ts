@@ -1,4 +1,4 @@
-import { stepNumber, WORKING_STEPS } from '@yard-brace/core';
+import { compareShapes, plainMesh, stepNumber, type Vec3, WORKING_STEPS } from '@yard-brace/core';
 import { type TestBench, testBench, type TestPage } from '../../testing/bench';
 import { postDocument, postPiece } from '../../testing/post';
 import { Stopped } from '../../workers/compute';
@@ -62,24 +62,26 @@ describe('JobCard', () => {
 
   it('proposes what the worker made; a stop changes nothing, a failure is said', async () => {
     await key('5');
-    const wrap = async () => page.press('Wrap the piece in a box');
-    bench.jobs['wrapArt']!.and.rejectWith(new Stopped('Stopped.'));
+    const wrap = async () => page.press('Wrap the piece');
+    bench.jobs['makeShapes']!.and.rejectWith(new Stopped('Stopped.'));
     await wrap();
     expect([bench.proposals.proposal, bench.notices.notices.length]).toEqual([null, 0]);
-    bench.jobs['wrapArt']!.and.rejectWith(new Told('The mesh cannot be fetched.'));
+    bench.jobs['makeShapes']!.and.rejectWith(new Told('The mesh cannot be fetched.'));
     await wrap();
     expect(bench.said()).toBe('The mesh cannot be fetched.');
-    const shape = { kind: 'sphere', center: [1, 1, 1], radius: 1 };
-    bench.jobs['wrapArt']!.and.resolveTo({ shapes: [shape], cutBack: 0.01 });
+    const shape = { kind: 'sphere' as const, center: [1, 1, 1] as Vec3, radius: 1 };
+    const after = compareShapes(plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2]), [shape]);
+    const edit = { kind: 'put-proxies', changed: [{ id: 'a', shape }], removed: [] };
+    bench.jobs['makeShapes']!.and.resolveTo({ edit, before: null, after });
     await wrap();
     const proposal = bench.proposals.proposal!;
-    expect([proposal.title, proposal.keepLabel]).toEqual(['Wrapped the piece in a box.', 'Keep 1 shape']);
-    expect(proposal.figures.map(({ name, now, next }) => `${name}: ${now} → ${next}`)).toEqual([
-      'Shapes: 0 → 1',
-      'Corners: 0 → 0',
-      'Sum of volumes: 0 m³ → 4.19 m³',
-      'Volume of the art:  → 1.33 m³',
-      'Uncovered:  → 10.0 mm',
+    expect([proposal.title, proposal.keepLabel]).toEqual([
+      'Wrapped the piece: smallest box.',
+      'Keep 1 shape',
+    ]);
+    expect(proposal.figures.slice(0, 2).map(({ name, now, next }) => `${name}: ${now} → ${next}`)).toEqual([
+      'Shapes: — → 1',
+      'Corners: — → 0',
     ]);
     expect(page.text).toContain('1 shape proposed');
     expect(bench.store.document.proxies).toEqual([]);

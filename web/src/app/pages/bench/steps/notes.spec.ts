@@ -1,5 +1,4 @@
 import { applyEdit, PREFIX_TAGS, pivotEdit, replaceProxies } from '@yard-brace/core';
-import { artVolume, costOf } from '../../../state/change-figures';
 import { postDocument } from '../../../testing/post';
 import { deliveryNote, intakeNote, namesNote, partsNote, pivotNote, proxiesNote, sizeNote } from './notes';
 import type { NoteContext } from './step';
@@ -56,15 +55,5 @@ describe('the notes on the card', () => {
       deliveryNote(of(boxed, { lastDelivery: { id: 1, version: 1, agreed, at } }));
     expect(left(true)).toMatch(/^delivered \d\d:\d\d, read back as drawn$/);
     expect(left(false)).toContain('read back differently');
-  });
-});
-
-describe('the cost of a set', () => {
-  it('adds up shapes, corners and volumes, beside the art when it is closed', () => {
-    const cost = costOf(boxed.proxies);
-    expect([cost.shapes, cost.corners]).toEqual([2, 8]);
-    expect(cost.volume).toBeCloseTo(8 + (4 / 3) * Math.PI, 9);
-    expect(artVolume(boxed)).toBeCloseTo(8 / 6, 9);
-    expect(artVolume({ ...boxed, whole: { ...boxed.whole, openEdges: 3 } })).toBeNull();
   });
 });

@@ -1,4 +1,5 @@
 import { type Bounds, diagonalOf, isEmpty, type Sight, type Vec3 } from '@yard-brace/core';
+import { onPlane } from '../../../drawing/along-line';
 import type { ArtOfPiece } from '../../../drawing/art-to-draw';
 import { facesInArea } from '../../../drawing/screen-area';
 import { snapOnFace } from '../../../drawing/snap';
@@ -24,6 +25,12 @@ import type { DragView } from './shape-drags';
 const MARK_SIZE = 0.02;
 /** What is seen round a place that is gone to: this share of the piece to all sides. */
 const NEARBY_SHARE = 0.15;
+/** Steps of the ground that a point is caught on, metres … */
+const GROUND_STEP_METRES = 0.1;
+/** … when it comes as near as this, CSS pixels. */
+const GROUND_CATCH_PIXELS = 8;
+/** The ground is on no part. */
+const NO_PART = -1;
 /** Faces that a probe looks at, at most. */
 const MAX_PROBED_FACES = 200;
 
@@ -160,6 +167,21 @@ export class BenchScene {
     const art = this.drawn?.art.art;
     if (!hit || !art) return null;
     return { ...snapOnFace(art, hit.face, hit.at, at, (p) => this.viewport.onScreen(p)), part: hit.part };
+  }
+
+  /** The place on the ground under a point, on the nearest tenth of a metre where one is near. */
+  snapToGround(at: ScreenPoint): CaughtPoint | null {
+    const { origin, direction } = this.viewport.rayAt(at).ray;
+    const low = this.art.bounds()?.min[1] ?? 0;
+    const ray = { origin: origin.toArray() as Vec3, direction: direction.toArray() as Vec3 };
+    const place = onPlane(ray, [0, low, 0], [0, 1, 0]);
+    if (!place) return null;
+    const stepped = place.map((v, k) =>
+      k === 1 ? low : Math.round(v / GROUND_STEP_METRES) * GROUND_STEP_METRES,
+    ) as Vec3;
+    const [x, y] = this.viewport.onScreen(stepped);
+    const onStep = Math.hypot(x - at[0], y - at[1]) <= GROUND_CATCH_PIXELS ? stepped : place;
+    return { kind: 'ground', at: onStep, normal: [0, 1, 0], edge: [onStep, onStep], part: NO_PART };
   }
 
   /** Faces of the art whose middle lies in an area of the screen, seen or not, and from where it is looked at. */

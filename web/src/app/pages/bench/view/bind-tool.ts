@@ -46,11 +46,11 @@ export function bindTool({ scene, read }: BoundTool): void {
     switch (kind) {
       case 'pick':
         return new PickPointTool({
-          snap: (at) => s.snap(at),
+          snap: (at) => s.snap(at) ?? (picking.onGround ? s.snapToGround(at) : null),
           hover: (point) => picking.hover(point?.at ?? null),
           pick: ({ part, ...point }) => {
             const node = arts.art?.document.nodes[part];
-            if (node) picking.pick({ ...point, part: node.id });
+            if (node || point.kind === 'ground') picking.pick({ ...point, part: node?.id ?? '' });
           },
         });
       case 'box':

@@ -1,40 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { counted, lengthText, volumeText, type WrapKind } from '@yard-brace/core';
+import { counted, lengthText, volumeText } from '@yard-brace/core';
 import { AroundStore } from '../../../../state/around-store';
 import { Selection } from '../../../../state/selection';
 import { ShapeEditor } from '../../../../state/shape-editor';
-import { ChooseFaces } from '../../choose-faces';
 import { ShapeGlyph } from './shape-glyph';
-
-/** What each kind is called. */
-export const WRAP_KIND_NAMES: Record<WrapKind, string> = {
-  box: 'Box',
-  'upright-box': 'Upright box',
-  'smallest-box': 'Smallest box',
-  sphere: 'Sphere',
-  capsule: 'Capsule',
-  cylinder: 'Cylinder',
-  'tapered-cylinder': 'Tapered cylinder',
-  wedge: 'Wedge',
-  hull: 'Hull',
-  'hull-6': 'Hull, 6 directions',
-  'hull-10': 'Hull, 10 directions',
-  'hull-14': 'Hull, 14 directions',
-  'hull-18': 'Hull, 18 directions',
-  'hull-26': 'Hull, 26 directions',
-};
+import { WRAP_KIND_NAMES } from './wrap-kind-names';
 
 /** A shape of any kind round chosen faces, or in the place of the one in the hand; their figures beside each other. */
 @Component({
   selector: 'yb-around-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChooseFaces, ShapeGlyph],
+  imports: [ShapeGlyph],
   template: `
-    <section class="panel" data-testid="around">
-      <h3>A shape around faces</h3>
-      <yb-choose-faces />
-      @if (action(); as action) {
+    @if (action(); as action) {
+      <section class="panel" data-testid="around">
+        <h3>Or one shape, its kinds beside each other</h3>
         <div class="row">
           <button
             type="button"
@@ -45,28 +26,25 @@ export const WRAP_KIND_NAMES: Record<WrapKind, string> = {
           >
             {{ action }} …
           </button>
-          @if (faces()) {
-            <button type="button" class="quiet-button" (click)="selection.clearFaces()">Clear faces</button>
-          }
         </div>
-      }
-      @if (kinds(); as kinds) {
-        <ul class="list" aria-label="Kinds of shapes">
-          @for (each of kinds; track each.kind) {
-            <li [attr.data-around]="each.kind" [class.closest]="each.closest">
-              <yb-shape-glyph [kind]="each.glyph" />
-              <button type="button" class="quiet-button grow" (click)="around.take(each.kind)">
-                {{ each.name }}
-              </button>
-              @if (each.closest) {
-                <b>closest</b>
-              }
-              <span class="figures" [title]="each.volume">{{ each.off }}</span>
-            </li>
-          }
-        </ul>
-      }
-    </section>
+        @if (kinds(); as kinds) {
+          <ul class="list" aria-label="Kinds of shapes">
+            @for (each of kinds; track each.kind) {
+              <li [attr.data-around]="each.kind" [class.closest]="each.closest">
+                <yb-shape-glyph [kind]="each.glyph" />
+                <button type="button" class="quiet-button grow" (click)="around.take(each.kind)">
+                  {{ each.name }}
+                </button>
+                @if (each.closest) {
+                  <b>closest</b>
+                }
+                <span class="figures" [title]="each.volume">{{ each.off }}</span>
+              </li>
+            }
+          </ul>
+        }
+      </section>
+    }
   `,
   styles: `
     li {
@@ -84,9 +62,8 @@ export const WRAP_KIND_NAMES: Record<WrapKind, string> = {
 })
 export class AroundPanel {
   protected readonly around = inject(AroundStore);
-  protected readonly selection = inject(Selection);
   protected readonly working = toSignal(this.around.working$, { requireSync: true });
-  protected readonly faces = toSignal(this.selection.faces$, { requireSync: true });
+  protected readonly faces = toSignal(inject(Selection).faces$, { requireSync: true });
   private readonly chosen = toSignal(inject(ShapeEditor).chosen$, { initialValue: [] });
   private readonly found = toSignal(this.around.around$, { requireSync: true });
   protected readonly action = computed(() => {

@@ -2,7 +2,10 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { FindingList } from '../../finding-list';
 import { FoundOpeningsPanel } from '../size/found-openings-panel';
 import { AroundPanel } from './around-panel';
+import { ChosenFacesPanel } from './chosen-faces-panel';
+import { DrawPanel } from './draw-panel';
 import { LadderPanel } from './ladder-panel';
+import { MakePanel } from './make-panel';
 import { RungsPanel } from './rungs-panel';
 import { ShapeActionsPanel } from './shape-actions-panel';
 import { ShapeCopiesPanel } from './shape-copies-panel';
@@ -17,10 +20,13 @@ import { WrapPanel } from './wrap-panel';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
     FindingList,
+    ChosenFacesPanel,
     FoundOpeningsPanel,
     LadderPanel,
     RungsPanel,
     WrapPanel,
+    MakePanel,
+    DrawPanel,
     AroundPanel,
     ShapesPanel,
     ShapeNumbersPanel,
@@ -30,10 +36,13 @@ import { WrapPanel } from './wrap-panel';
   ],
   host: { class: 'step' },
   template: `
+    <yb-chosen-faces-panel />
     <yb-found-openings-panel />
     <yb-ladder-panel />
     <yb-rungs-panel />
     <yb-wrap-panel />
+    <yb-make-panel />
+    <yb-draw-panel />
     <yb-around-panel />
     <yb-finding-list step="proxies" />
     <yb-shapes-panel />

@@ -1,5 +1,14 @@
-import { Comparer, type Ladder, plainMesh, replaceProxies, type Shape, type Vec3 } from '@yard-brace/core';
+import {
+  Comparer,
+  type Ladder,
+  type Make,
+  plainMesh,
+  replaceProxies,
+  type Shape,
+  type Vec3,
+} from '@yard-brace/core';
 import { DeviationStore } from '../../../../state/deviation-store';
+import { Picking } from '../../../../state/picking';
 import { LadderStore } from '../../../../state/ladder-store';
 import { ViewSettingsStore } from '../../../../state/view-settings';
 import { type TestBench, testBench } from '../../../../testing/bench';
@@ -8,7 +17,9 @@ import { shown } from '../../../../testing/shown';
 import { stripArt } from '../../../../testing/strip';
 import { deviationColors, LEGEND } from '../../../../viewport/deviation-paint';
 import { Stopped } from '../../../../workers/compute';
+import { DrawPanel } from './draw-panel';
 import { LadderPanel } from './ladder-panel';
+import { MakePanel } from './make-panel';
 import { RungsPanel, rungTitle, specksText } from './rungs-panel';
 import { costText, ShapesPanel } from './shapes-panel';
 import { WrapPanel } from './wrap-panel';
@@ -233,7 +244,7 @@ describe('the list of shapes', () => {
     await page.press('Remove all 2 shapes');
     expect(bench.store.document.proxies).toEqual([]);
     bench.proposals.propose({
-      source: 'wrap',
+      source: 'make',
       title: 'x',
       edit: replaceProxies([{ id: 'c', shape: box(0, 1) }]),
     });
@@ -248,20 +259,91 @@ describe('the list of shapes', () => {
   });
 });
 
-describe('wrapping', () => {
-  it('says what the button will do, and asks for it', async () => {
+describe('shapes that are made', () => {
+  const made = (shape: Shape) => {
+    const edit = { kind: 'put-proxies' as const, changed: [{ id: 's1', shape }], removed: [] };
+    return { edit, before: null, after: comparer.compare([shape]) };
+  };
+  const asked = (bench: TestBench) => bench.jobs['makeShapes']!.calls.mostRecent().args[1] as Make;
+
+  it('wrap what the button says, in the kind that was chosen', async () => {
     const bench = await testBench(postPiece(postDocument()));
+    bench.jobs['makeShapes']!.and.resolveTo(made(box(0.5, 0.5)));
     const page = await bench.show(WrapPanel);
-    expect(page.one('[data-testid=propose]').textContent).toContain('Wrap the piece in a box');
-    await page.press('Hull');
-    await page.type('Max corners', '12');
-    expect(page.one('[data-testid=propose]').textContent).toContain('Wrap the piece in a hull');
-    await page.press('Wrap the piece in a hull');
-    expect(bench.jobs['wrapArt']!.calls.mostRecent().args[1]).toEqual({
-      kind: 'hull',
-      per: 'piece',
-      turned: true,
-      maxCorners: 12,
+    await page.choose('Kind of shape', 'Sphere');
+    await page.press('Wrap the piece');
+    expect(asked(bench)).toEqual({ make: 'wrap', kind: 'sphere', per: 'piece', faces: null });
+    const proposal = bench.proposals.proposal!;
+    expect([proposal.title, proposal.keepLabel]).toEqual(['Wrapped the piece: sphere.', 'Keep 1 shape']);
+    expect(proposal.figures[0]).toEqual(jasmine.objectContaining({ name: 'Shapes', now: '—', next: '1' }));
+  });
+
+  it('are of the chosen faces where there are some', async () => {
+    const bench = await testBench(postPiece(stripArt().document));
+    bench.jobs['makeShapes']!.and.resolveTo(made(box(0.5, 0.5)));
+    bench.selection.setArt(stripArt());
+    bench.selection.chooseFaces(Uint8Array.of(1, 1, 1, 0, 0, 0, 0, 0), 'only');
+    const page = await bench.show(MakePanel);
+    await page.choose('What to make', 'Slab below a floor');
+    await page.type('Thickness', '0.2+0.1');
+    await page.press('Lay a slab below 3 faces');
+    expect(asked(bench)).toEqual({ make: 'slab', faces: Uint32Array.of(0, 1, 2), thickness: 0.1 + 0.2 });
+  });
+
+  it('frame an opening of the piece, and none while there is none', async () => {
+    const bench = await testBench(postPiece(postDocument()));
+    const page = await bench.show(MakePanel);
+    await page.choose('What to make', 'Frame of an opening');
+    expect(page.button('Frame the opening').disabled).toBeTrue();
+    bench.store.apply({
+      kind: 'set-clearances',
+      clearances: [
+        {
+          id: 'c1',
+          name: 'hatch',
+          center: [0, 0, 0],
+          halfExtents: [1, 1, 1],
+          rotation: [0, 0, 0, 1],
+          through: 'z',
+        },
+      ],
+    });
+    await page.rest();
+    await page.press('Frame the opening');
+    expect(asked(bench)).toEqual({ make: 'frame', clearance: 'c1', width: 0.2, sill: false });
+  });
+
+  it('are drawn from three points, on the ground too; a line ends where it is cancelled', async () => {
+    const bench = await testBench(postPiece(postDocument()));
+    bench.jobs['makeShapes']!.and.resolveTo(made(box(0.5, 0.5)));
+    const picking = bench.get(Picking);
+    const page = await bench.show(DrawPanel);
+    const pick = async (...at: Vec3) => {
+      picking.pick({ kind: 'ground', at, normal: [0, 1, 0], edge: [at, at], part: '' });
+      await page.rest();
+    };
+    await page.press('Box');
+    expect(picking.onGround).toBeTrue();
+    await pick(0, 0, 0);
+    await pick(2, 0, 1);
+    await pick(0, 3, 0);
+    expect(bench.store.document.proxies.map(({ shape }) => shape)).toEqual([
+      { kind: 'box', center: [1, 1.5, 0.5], halfExtents: [1, 1.5, 0.5], rotation: [0, 0, 0, 1] },
+    ]);
+    await page.press('Chain');
+    await pick(0, 0, 0);
+    await pick(1, 0, 0);
+    picking.cancel();
+    await page.rest();
+    expect(asked(bench)).toEqual({
+      make: 'drawn-chain',
+      line: [
+        [0, 0, 0],
+        [1, 0, 0],
+      ],
+      width: 0.1,
+      height: 0.1,
+      closed: false,
     });
   });
 });

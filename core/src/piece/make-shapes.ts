@@ -1,0 +1,214 @@
+import * as z from 'zod';
+import {
+  borderWalls,
+  chainAlong,
+  chainOfRun,
+  containerAround,
+  DecomposeError,
+  frameAround,
+  MAX_LINKS,
+  reducedProxy,
+  slabBelow,
+  slopeOf,
+  wrap,
+} from '../decompose/index.js';
+import { pointsOfFaces, WRAP_KINDS } from '../fit/index.js';
+import { facesWhere, type Mesh } from '../mesh/index.js';
+import { vec3Schema } from '../math/schemas.js';
+import type { Shape } from '../shape/index.js';
+import { clearanceAxes, clearanceShape } from './clearances.js';
+import type { PieceDocument, Proxy } from './document.js';
+import { addProxies } from './edits/change-proxies.js';
+import type { PutProxies } from './edits/put-proxies.js';
+import type { PlacedArt } from './geometry.js';
+import { withDistinctIds } from './proxy-ids.js';
+
+const metres = z.number().positive().max(10_000);
+/** numbers of faces of the placed art; null for all */
+const faces = z.instanceof(Uint32Array).nullable();
+
+/** A way to make shapes of chosen art: what is asked for. Lengths in metres. */
+export const makeSchema = z.discriminatedUnion('make', [
+  z.object({
+    make: z.literal('wrap'),
+    kind: z.enum([...WRAP_KINDS, 'suggested']),
+    per: z.enum(['piece', 'part', 'shell']),
+    faces,
+  }),
+  z.object({
+    make: z.literal('chain'),
+    faces,
+    /** boxes, or as many as the tolerance asks for */
+    count: z.number().int().min(1).max(MAX_LINKS).nullable(),
+    tolerance: metres.nullable(),
+  }),
+  z.object({
+    make: z.literal('drawn-chain'),
+    line: z.array(vec3Schema).min(2).max(1000),
+    width: metres,
+    height: metres,
+    closed: z.boolean(),
+  }),
+  z.object({ make: z.literal('slope'), faces }),
+  z.object({
+    make: z.literal('walls'),
+    faces,
+    height: metres,
+    thickness: metres,
+    side: z.enum(['outside', 'inside']),
+    as: z.enum(['boxes', 'hulls']),
+  }),
+  z.object({ make: z.literal('slab'), faces, thickness: metres }),
+  z.object({
+    make: z.literal('container'),
+    faces,
+    thickness: metres,
+    sides: z.number().int().min(3).max(64),
+  }),
+  z.object({ make: z.literal('frame'), clearance: z.string(), width: metres, sill: z.boolean() }),
+  z.object({
+    make: z.literal('reduced'),
+    faces,
+    /** of the triangles that are kept */
+    share: z.number().min(0).max(1),
+    as: z.enum(['hulls', 'surface']),
+  }),
+  z.object({ make: z.literal('own-triangles'), faces }),
+]);
+export type Make = z.infer<typeof makeSchema>;
+
+export interface MakeOptions {
+  /** of a hull, at most */
+  maxCorners: number;
+  /** what is not felt, metres */
+  toleranceMetres: number;
+}
+
+/** Triangles of a surface that is kept in the document, at most. */
+export const MAX_SURFACE_TRIANGLES = 5000;
+
+/**
+ * The edit that adds what is asked for. Shapes belong to the part that the faces are on; a wrap of the whole piece takes
+ * the place of all shapes there are.
+ *
+ * @throws DecomposeError, WrapError with a sentence for the person
+ */
+export async function makeShapes(
+  document: PieceDocument,
+  placed: PlacedArt,
+  make: Make,
+  options: MakeOptions,
+): Promise<PutProxies> {
+  if (make.make === 'wrap') return wrapped(document, placed, make, options);
+  const shapes = await shapesOf(document, placed.mesh, make, options);
+  return addProxies(document, shapes, 'faces' in make ? ownerOf(document, placed, make.faces) : undefined);
+}
+
+/** The part that all of some faces are on, where there are several parts. */
+function ownerOf(
+  { nodes }: PieceDocument,
+  { node }: PlacedArt,
+  faces: Uint32Array | null,
+): string | undefined {
+  const parts = new Set(faces ? Array.from(faces, (face) => node[face]!) : node);
+  return parts.size === 1 && nodes.length > 1 ? nodes[[...parts][0]!]!.id : undefined;
+}
+
+function wrapped(
+  document: PieceDocument,
+  placed: PlacedArt,
+  { kind, per, faces }: Extract<Make, { make: 'wrap' }>,
+  { maxCorners, toleranceMetres }: MakeOptions,
+): PutProxies {
+  const mesh = faces ? chosenFaces(placed.mesh, faces) : placed.mesh;
+  const node = faces ? Uint32Array.from(faces, (face) => placed.node[face]!) : placed.node;
+  const { shapes, faces: firstFaces } = wrap(mesh, {
+    kind,
+    per: per === 'part' ? { count: document.nodes.length, ofFace: node } : per,
+    maxCorners,
+    toleranceMetres,
+  });
+  const several = document.nodes.length > 1 && per !== 'piece';
+  const made = shapes.map((shape, i): Proxy => ({
+    id: `${kind}-${per}-${i + 1}`,
+    shape,
+    ...(several ? { part: document.nodes[node[firstFaces[i]!]!]!.id } : {}),
+  }));
+  const intent = { op: 'wrap', parts: { by: 'all' as const }, parameters: { kind, per } };
+  if (!faces) return { kind: 'put-proxies', changed: withDistinctIds(made), removed: 'others', intent };
+  // Beside what is there already.
+  return made.reduce<PutProxies>(
+    (edit, { shape, part }) => {
+      const { changed } = addProxies({ proxies: [...document.proxies, ...edit.changed] }, [shape], part);
+      return { ...edit, changed: [...edit.changed, ...changed] };
+    },
+    { kind: 'put-proxies', changed: [], removed: [] },
+  );
+}
+
+async function shapesOf(
+  document: PieceDocument,
+  whole: Mesh,
+  make: Exclude<Make, { make: 'wrap' }>,
+  { maxCorners, toleranceMetres }: MakeOptions,
+): Promise<Shape[]> {
+  switch (make.make) {
+    case 'drawn-chain':
+      return chainAlong(make.line, [make.width / 2, make.height / 2], { closed: make.closed });
+    case 'frame': {
+      const clearance = document.clearances.find(({ id }) => id === make.clearance);
+      if (!clearance) throw new DecomposeError('That opening is gone; choose another one.');
+      return frameAround(clearanceShape(clearance), {
+        widthMetres: make.width,
+        sill: make.sill,
+        axes: clearanceAxes(clearance),
+      });
+    }
+    case 'slope':
+      return [slopeOf(whole, make.faces ?? undefined)];
+    case 'slab':
+      return slabBelow(whole, {
+        ...(make.faces ? { faces: make.faces } : {}),
+        thicknessMetres: make.thickness,
+        toleranceMetres,
+      });
+    case 'container':
+      return containerAround(pointsOfFaces(whole, make.faces ?? undefined), {
+        thicknessMetres: make.thickness,
+        sides: make.sides,
+      });
+    default: {
+      const mesh = make.faces ? chosenFaces(whole, make.faces) : whole;
+      switch (make.make) {
+        case 'chain':
+          return chainOfRun(mesh.positions, mesh.indices, {
+            ...(make.count === null ? {} : { count: make.count }),
+            ...(make.tolerance === null ? {} : { tolerance: make.tolerance }),
+          }).shapes;
+        case 'walls':
+          return borderWalls(mesh, make);
+        case 'reduced':
+          return (await reducedProxy(mesh, { share: make.share, as: make.as, maxCorners })).shapes.map(
+            asSurface,
+          );
+        case 'own-triangles':
+          return [asSurface({ kind: 'surface', points: [...mesh.positions], indices: [...mesh.indices] })];
+      }
+    }
+  }
+}
+
+function chosenFaces(mesh: Mesh, faces: Uint32Array): Mesh {
+  const chosen = new Uint8Array(mesh.indices.length / 3);
+  for (const face of faces) chosen[face] = 1;
+  return facesWhere(mesh, chosen);
+}
+
+function asSurface(shape: Shape): Shape {
+  const triangles = shape.kind === 'surface' ? shape.indices.length / 3 : 0;
+  if (triangles > MAX_SURFACE_TRIANGLES)
+    throw new DecomposeError(
+      `A surface of ${triangles} triangles is too dear to collide with (${MAX_SURFACE_TRIANGLES} at most); reduce it further or choose fewer faces.`,
+    );
+  return shape;
+}

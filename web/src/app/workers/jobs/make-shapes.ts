@@ -1,0 +1,24 @@
+import { applyEdit, type Make, makeSchema, makeShapes as make, type PieceDocument } from '@yard-brace/core';
+import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
+import { comparerOf, placedOf } from './art';
+
+/** Shapes made of chosen art, with the figures of the set before and after. */
+export async function makeShapes(
+  document: PieceDocument,
+  wanted: Make,
+  request: SetRequest,
+  progress: Progress,
+): Promise<FixedSet> {
+  const options = setRequestSchema.parse(request);
+  const placed = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
+  progress(0.3, 'Making shapes');
+  const edit = await make(document, placed, makeSchema.parse(wanted), options);
+  progress(0.7, 'Measuring');
+  const comparer = comparerOf(document, placed.mesh);
+  const shapes = (of: PieceDocument) => of.proxies.map(({ shape }) => shape);
+  return {
+    edit,
+    before: document.proxies.length ? comparer.compare(shapes(document)) : null,
+    after: comparer.compare(shapes(applyEdit(document, edit))),
+  };
+}
