@@ -33,7 +33,8 @@ test('from a centimetre file with its pivot far off to a delivery that another r
 
   // A proposal first: left, nothing has changed; kept, three shapes are there.
   await openStep(page, 'proxies');
-  await page.getByText('Hull', { exact: true }).click();
+  await page.getByRole('combobox', { name: 'Kind of shape', exact: true }).click();
+  await page.getByRole('option', { name: 'Hull', exact: true }).click();
   await page.getByText('Each of 3 shells').click();
   await page.getByTestId('propose').click();
   await expect(page.getByTestId('proposal')).toContainText('22');

@@ -118,14 +118,14 @@ test('4: keys live after a click on a check box or a select; Escape closes the k
   await openStep(page, 'proxies');
   await page.getByTestId('propose').click();
   await expect(page.getByTestId('keep')).toBeVisible();
-  await page.getByText('rotated to fit closer').click();
+  await page.getByText('Prefer primitives').click();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toHaveCount(0);
   await expect(page.getByTestId('keep')).toBeVisible();
   await page.getByTestId('keep').click();
-  await page.getByText('rotated to fit closer').click();
+  await page.getByText('Prefer primitives').click();
   await page.keyboard.press('Control+z');
   await expect(page.locator('[data-step=proxies]')).toContainText('no shapes yet');
   await page.keyboard.press('4');

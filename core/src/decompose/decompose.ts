@@ -18,7 +18,8 @@ import { checkedOptions, type DecomposeOptions, type Settings } from './options.
 import { leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
 import { deviationOf, MEETING_METRES, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
 import { runStates } from './run-states.js';
-import { separateParts, shellBounds } from './separate-parts.js';
+import { separateParts } from './separate-parts.js';
+import { cornersOfFaces, speckless } from './specks.js';
 import { WholeArt } from './whole-art.js';
 
 /** Every useful count of shapes for one piece of art, fewest first. Counts that bring nothing are left out. */
@@ -34,9 +35,6 @@ export interface Ladder {
 const MAX_SEARCH_TRIANGLES = 1200;
 /** Share of the size by which reduced art may lie off without being noticed. */
 const REDUCTION_SHARE = 2e-3;
-/** Share of the largest surface's size below which a loose one is a crumb. */
-const CRUMB_SHARE = 2e-3;
-
 /**
  * Break art into convex shapes, as a ladder.
  *
@@ -131,24 +129,11 @@ function chosenFaces(mesh: Mesh, faces?: Iterable<number>): Mesh {
   return plainMesh(mesh.positions, kept);
 }
 
-/** The art as a solid, without loose surfaces that are crumbs of an export, unless all of it is crumbs. */
+/** The art as a solid, without its specks. */
 function withoutSpecks(mesh: Mesh): { art: Mesh; solid: ClosedSolid; specks: number } {
-  const solid = closedSolid(mesh);
-  const boxes = shellBounds(solid);
-  const sizes = Array.from({ length: solid.shells }, (_, s) =>
-    Math.hypot(...[0, 1, 2].map((k) => boxes[s * 6 + 3 + k]! - boxes[s * 6 + k]!)),
-  );
-  // Measured against what is left, so that crumbs far away do not make the art look large.
-  const least = sizes.reduce((a, b) => Math.max(a, b), 0) * CRUMB_SHARE;
-  const specks = sizes.filter((size) => size < least).length;
+  const { kept, specks, solid } = speckless(mesh);
   if (!specks) return { art: mesh, solid, specks };
-  const kept: number[] = [];
-  for (let f = 0; f < solid.faces; f++) {
-    if (sizes[solid.shellOf[f]!]! < least) continue;
-    const from = solid.source[f]! * 3;
-    kept.push(mesh.indices[from]!, mesh.indices[from + 1]!, mesh.indices[from + 2]!);
-  }
-  const art = plainMesh(mesh.positions, kept);
+  const art = plainMesh(mesh.positions, cornersOfFaces(mesh, kept));
   return { art, solid: closedSolid(art), specks };
 }
 

@@ -9,4 +9,5 @@ export * from './reduced-proxy.js';
 export { deviationOf } from './rungs.js';
 export { slabBelow } from './slab.js';
 export * from './slope.js';
+export { cornersOfFaces, speckless, type Speckless } from './specks.js';
 export * from './wrap.js';

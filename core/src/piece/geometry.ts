@@ -21,6 +21,7 @@ import {
   unionOf,
   type Vec3,
 } from '../math/index.js';
+import { cornersOfFaces, speckless } from '../decompose/index.js';
 import { joinMeshes, type Mesh, mergeOrder, transformMesh } from '../mesh/index.js';
 import { metresPerUnit, type PieceDocument, type PieceNode } from './document.js';
 import { type Pivot, pivotAt, type PivotAnchor } from './pivot.js';
@@ -107,6 +108,18 @@ export function placedArt(document: PieceDocument, meshOf: (blob: string) => Mes
     at += count;
   }
   return { mesh, ...sorted };
+}
+
+/** The same without loose specks: nothing collides with those, and they widen every box. Vertices stay as they are. */
+export function withoutSpecks(placed: PlacedArt): PlacedArt {
+  const { kept, specks } = speckless(placed.mesh);
+  if (!specks) return placed;
+  const indices = cornersOfFaces(placed.mesh, kept);
+  return {
+    mesh: { ...placed.mesh, indices, groups: [{ material: 0, start: 0, count: kept.length }] },
+    node: kept.map((face) => placed.node[face]!),
+    face: kept.map((face) => placed.face[face]!),
+  };
 }
 
 const artKeys = new WeakMap<PieceDocument, string>();

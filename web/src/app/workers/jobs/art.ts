@@ -8,6 +8,7 @@ import {
   type PlacedArt,
   placedArt,
   type Vec3,
+  withoutSpecks,
 } from '@yard-brace/core';
 import { getBlob } from '../../api/get-blob';
 import { MeshCache } from '../mesh-cache';
@@ -30,13 +31,26 @@ export async function placedOf(
   return placed;
 }
 
-/** The comparer of the art that was measured last. */
-let measuring: { key: string; comparer: Comparer } | undefined;
+/** Art as it is measured against: without specks. */
+export interface MeasuredArt {
+  placed: PlacedArt;
+  comparer: Comparer;
+}
 
-export function comparerOf(document: PieceDocument, mesh: Mesh): Comparer {
+/** The art that was measured last. */
+let measuring: { key: string; art: MeasuredArt } | undefined;
+
+export async function measuredArt(
+  document: PieceDocument,
+  progress: (share: number) => void,
+): Promise<MeasuredArt> {
+  const whole = await placedOf(document, progress);
   const key = artKey(document);
-  if (measuring?.key !== key) measuring = { key, comparer: new Comparer(mesh) };
-  return measuring.comparer;
+  if (measuring?.key !== key) {
+    const placed = withoutSpecks(whole);
+    measuring = { key, art: { placed, comparer: new Comparer(placed.mesh) } };
+  }
+  return measuring.art;
 }
 
 /** The point that drawn positions are relative to. */

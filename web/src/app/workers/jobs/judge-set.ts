@@ -12,7 +12,7 @@ import {
   setOf,
 } from '@yard-brace/core';
 import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
-import { comparerOf, placedOf } from './art';
+import { measuredArt } from './art';
 
 /** The set of shapes judged against the art, as it is kept with the piece. */
 export async function judgeShapes(
@@ -20,10 +20,12 @@ export async function judgeShapes(
   toleranceMetres: number,
   progress: Progress,
 ): Promise<SetFacts> {
-  const { mesh, node } = await placedOf(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
-  const judged = judgeSet(comparerOf(document, mesh), mesh, {
+  const { placed, comparer } = await measuredArt(document, (share) =>
+    progress(share * 0.5, 'Measuring the shapes'),
+  );
+  const judged = judgeSet(comparer, placed.mesh, {
     ...setOf(document),
-    partOfFace: (face) => document.nodes[node[face]!]!.id,
+    partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
     toleranceMetres,
   });
   return setFactsSchema.parse(setFactsOf(document, toleranceMetres, judged));
@@ -37,9 +39,10 @@ export async function fixShapes(
   progress: Progress,
 ): Promise<FixedSet | null> {
   const wanted = setFixSchema.parse(fix);
-  const placed = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
+  const { placed, comparer } = await measuredArt(document, (share) =>
+    progress(share * 0.3, 'Fetching the art'),
+  );
   progress(0.3, 'Fitting shapes');
-  const comparer = comparerOf(document, placed.mesh);
   const edit = fixSet(wanted, { document, placed, comparer, ...setRequestSchema.parse(request) });
   if (!edit) return null;
   const before = document.proxies.map(({ shape }) => shape);

@@ -1,6 +1,6 @@
 import { decompose, type PieceDocument } from '@yard-brace/core';
 import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
-import { comparerOf, placedOf } from './art';
+import { measuredArt, placedOf } from './art';
 
 /** Break the art, or some faces of it, into convex shapes; measure what is there the same way. */
 export async function ladder(
@@ -21,5 +21,6 @@ export async function ladder(
     },
   });
   const shapes = document.proxies.map(({ shape }) => shape);
-  return { ladder, now: shapes.length ? comparerOf(document, mesh).compare(shapes) : null };
+  const { comparer } = await measuredArt(document, () => undefined);
+  return { ladder, now: shapes.length ? comparer.compare(shapes) : null };
 }

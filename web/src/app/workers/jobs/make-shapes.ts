@@ -1,6 +1,6 @@
 import { applyEdit, type Make, makeSchema, makeShapes as make, type PieceDocument } from '@yard-brace/core';
 import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
-import { comparerOf, placedOf } from './art';
+import { measuredArt, placedOf } from './art';
 
 /** Shapes made of chosen art, with the figures of the set before and after. */
 export async function makeShapes(
@@ -14,7 +14,7 @@ export async function makeShapes(
   progress(0.3, 'Making shapes');
   const edit = await make(document, placed, makeSchema.parse(wanted), options);
   progress(0.7, 'Measuring');
-  const comparer = comparerOf(document, placed.mesh);
+  const { comparer } = await measuredArt(document, () => undefined);
   const shapes = (of: PieceDocument) => of.proxies.map(({ shape }) => shape);
   return {
     edit,

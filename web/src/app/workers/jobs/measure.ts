@@ -1,7 +1,7 @@
 import type { PaintedShapes, PieceDocument, Shape, Vec3 } from '@yard-brace/core';
 import { transfer } from 'comlink';
 import type { Measured, PaintedFaces, Progress } from '../messages';
-import { comparerOf, originOf, placedOf } from './art';
+import { measuredArt, originOf, placedOf } from './art';
 
 /** How far shapes lie from the art, in figures and at each vertex. */
 export async function measure(
@@ -11,7 +11,7 @@ export async function measure(
 ): Promise<Measured> {
   const { mesh } = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
   progress(0.3, 'Measuring');
-  const comparer = comparerOf(document, mesh);
+  const { comparer } = await measuredArt(document, () => undefined);
   const { vertices, uncovered: _uncovered, ...figures } = comparer.inDetail(shapes);
   const values = new Float32Array(vertices);
   const faces = paintedFaces(comparer.painted(shapes), originOf(mesh));

@@ -1,10 +1,10 @@
-import { findOpenings, type FoundOpening, type PieceDocument } from '@yard-brace/core';
+import { findOpenings, type FoundOpening, type PieceDocument, withoutSpecks } from '@yard-brace/core';
 import type { Progress } from '../messages';
 import { placedOf } from './art';
 
 /** Ways through the art that are free from side to side. */
 export async function openings(document: PieceDocument, progress: Progress): Promise<FoundOpening[]> {
-  const { mesh } = await placedOf(document, (share) => progress(share * 0.5, 'Fetching the art'));
+  const placed = await placedOf(document, (share) => progress(share * 0.5, 'Fetching the art'));
   progress(0.5, 'Looking for openings');
-  return findOpenings(mesh);
+  return findOpenings(withoutSpecks(placed).mesh);
 }
