@@ -18,6 +18,9 @@ describe('agents', () => {
     expect(usualAgent(FIRST_AGENTS)!.id).toBe('deckhand');
     expect(usualAgent(FIRST_AGENTS.filter(({ id }) => id !== 'deckhand'))!.id).toBe('gantry-rig');
     expect(usualAgent([])).toBeUndefined();
+    // By what they feel, whatever they are called and in whatever order.
+    const renamed = [...FIRST_AGENTS].reverse().map((agent, i) => ({ ...agent, id: `agent-${i}` }));
+    expect(usualAgent(renamed)!.name).toBe('deckhand');
   });
 
   it('pass what is as wide and as high as they are, along the clearance’s own way', () => {

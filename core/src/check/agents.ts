@@ -30,9 +30,9 @@ export const FIRST_AGENTS: readonly Agent[] = [
   { id: 'gull', name: 'gull', height: 0.4, radius: 0.15, step: 0.2, slopeDegrees: 60, detail: 0.01 },
 ];
 
-/** For whom a piece of a yard is judged where nobody in particular was chosen. */
+/** For whom a piece of a yard is judged where nobody was chosen: neither the coarsest nor the finest of its agents. */
 export const usualAgent = (agents: readonly Agent[]): Agent | undefined =>
-  agents.find(({ id }) => id === 'deckhand') ?? agents[0];
+  [...agents].sort((a, b) => b.detail - a.detail)[Math.floor((agents.length - 1) / 2)];
 
 export interface Passage {
   /** free width and height, in metres */

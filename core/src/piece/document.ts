@@ -101,6 +101,8 @@ export const proxySchema = z.object({
   shape: shapeSchema,
   /** the part it belongs to; absent for the piece as a whole */
   part: partId.optional(),
+  /** the area whose run made it: running that again replaces it */
+  area: z.string().min(1).max(40).optional(),
 });
 export type Proxy = z.infer<typeof proxySchema>;
 
@@ -113,6 +115,23 @@ export const proxiesSchema = z
     (proxies) => new Set(proxies.map(({ id }) => id)).size === proxies.length,
     'two shapes have one id',
   );
+
+/** Chosen faces that are broken up by themselves, for an agent of their own. */
+export const areaSchema = z.object({
+  id: z.string().min(1).max(40),
+  name: z.string().trim().min(1).max(MAX_NAME_CHARACTERS),
+  /** by part, with the mesh they were chosen on; runs of ascending face numbers: first and how many */
+  faces: z.array(z.object({ part: partId, mesh: blobIdSchema, runs: z.array(index).max(200_000) })),
+  /** id of who collides; null for full detail */
+  agent: z.string().nullable(),
+  maxShapes: z.number().int().min(1),
+  maxVertices: z.number().int().min(4),
+  primitives: z.boolean(),
+  mayCross: z.boolean(),
+});
+export type Area = z.infer<typeof areaSchema>;
+/** Most areas a piece may have. */
+export const MAX_AREAS = 64;
 
 const coordinate = z.number().min(-FARTHEST_COORDINATE).max(FARTHEST_COORDINATE);
 const corner = z.tuple([coordinate, coordinate, coordinate]);
@@ -182,6 +201,7 @@ const documentFields = z.object({
   family: z.string().trim().min(1).max(MAX_NAME_CHARACTERS).nullable().default(null),
   clearances: z.array(clearanceSchema).max(MAX_CLEARANCES).default([]),
   proxies: proxiesSchema,
+  areas: z.array(areaSchema).max(MAX_AREAS).default([]),
   /** whether the parts leave as one mesh or each on its own pivot */
   leaves: z.enum(['as-one', 'each-part']).default('as-one'),
   meshName: z.string().max(200),

@@ -1,5 +1,6 @@
 export * from './blob-id.js';
 export * from './clearance-between.js';
+export * from './areas.js';
 export * from './clearances.js';
 export { type Make, type MakeOptions, makeSchema, makeShapes, MAX_SURFACE_TRIANGLES } from './make-shapes.js';
 export * from './document.js';

@@ -4,7 +4,7 @@ import { nameFault } from '../naming/index.js';
 import { type PieceDocument, plainNode, type Scene, placedMatrices } from '../piece/index.js';
 import { shapeTriangles } from '../shape/index.js';
 import { type DeliveredMesh, deliveredMeshes, meshSeenFrom, shapeSeenFrom } from './delivered-mesh.js';
-import { CYLINDER_SIDES, deliveredShape } from './delivered-shape.js';
+import { deliveredShape, deliveredSides } from './delivered-shape.js';
 import { type Expectation, expectationOf } from './expectation.js';
 import { importSheet } from './import-sheet.js';
 import type { TargetProfile } from './profile.js';
@@ -94,7 +94,8 @@ function deliveredScene(
   const names = expected.shapes.filter((shape) => shape.owner === mesh.name).map((shape) => shape.name);
   mesh.proxies.forEach(({ shape }, i) => {
     const { points, indices } = shapeTriangles(shapeSeenFrom(mesh.pivot, deliveredShape(profile, shape)), {
-      segments: CYLINDER_SIDES,
+      // A target that knows round kinds reads them from any number of sides; hulls have corners to be kept.
+      segments: shape.kind === 'cylinder' ? deliveredSides(profile) : undefined,
     });
     const name = names[i]!;
     scene.nodes.push(plainNode(name, scene.meshes.length, profile.proxies.place === 'below-mesh' ? 0 : null));

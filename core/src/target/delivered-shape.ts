@@ -1,8 +1,12 @@
 import type { Shape } from '../shape/index.js';
 import { deliveredKind, type TargetProfile } from './profile.js';
 
-/** Sides of the prism that stands for a cylinder where a target knows none. */
-export const CYLINDER_SIDES = 24;
+/** Sides of the prism that stands for a cylinder where a target knows none, if it takes so many corners. */
+const CYLINDER_SIDES = 24;
+
+/** Sides of what is drawn for a target: as many as its hulls may have corners for, a multiple of four. */
+export const deliveredSides = ({ proxies }: TargetProfile): number =>
+  Math.max(4, Math.min(CYLINDER_SIDES, Math.floor(proxies.maxHullVertices / 8) * 4));
 
 /**
  * A shape as it leaves for a target. A cylinder that becomes a prism is grown a little, so that the prism has
@@ -10,7 +14,7 @@ export const CYLINDER_SIDES = 24;
  */
 export function deliveredShape(profile: TargetProfile, shape: Shape): Shape {
   if (shape.kind !== 'cylinder' || deliveredKind(profile, shape.kind) === 'cylinder') return shape;
-  const angle = (2 * Math.PI) / CYLINDER_SIDES;
+  const angle = (2 * Math.PI) / deliveredSides(profile);
   const grow = Math.sqrt(angle / Math.sin(angle));
   return { ...shape, bottomRadius: shape.bottomRadius * grow, topRadius: shape.topRadius * grow };
 }

@@ -95,6 +95,7 @@ describe('the words of the undo button', () => {
       },
       { kind: 'set-pivots', pivots: ['n1', 'n2'].map((part) => ({ part, pivot: null })) },
       { kind: 'set-family', family: null },
+      { kind: 'set-areas', areas: [] },
       { kind: 'set-leaves', leaves: 'each-part' },
       { kind: 'set-clearances', clearances: [] },
       { kind: 'set-unit', unit: 'cm' },

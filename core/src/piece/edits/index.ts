@@ -8,6 +8,7 @@ import { renameParts } from './rename-parts.js';
 import { renamePiece } from './rename-piece.js';
 import { reshape } from './reshape.js';
 import { resize } from './resize.js';
+import { setAreas } from './set-areas.js';
 import { setClearances } from './set-clearances.js';
 import { setFamily } from './set-family.js';
 import { setLeaves } from './set-leaves.js';
@@ -40,6 +41,7 @@ const KINDS = {
   'set-pivots': setPivots,
   'set-family': setFamily,
   'set-leaves': setLeaves,
+  'set-areas': setAreas,
   'set-clearances': setClearances,
   'put-proxies': putProxies,
   resize,
@@ -60,6 +62,7 @@ export const editSchema = z.preprocess(
     setPivots.schema,
     setFamily.schema,
     setLeaves.schema,
+    setAreas.schema,
     setClearances.schema,
     putProxies.schema,
     resize.schema,

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { counted } from '../../math/figures.js';
-import { MAX_PROXIES, type Proxy, proxiesSchema } from '../document.js';
+import { areaSchema, MAX_PROXIES, type Proxy, proxiesSchema } from '../document.js';
 import { editKind } from './edit-kind.js';
 import { intentSchema } from './intent.js';
 
@@ -16,8 +16,13 @@ export const putProxies = editKind({
     changed: proxiesSchema,
     removed: z.union([z.array(z.string()).max(MAX_PROXIES), z.literal('others')]),
     intent: intentSchema.optional(),
+    /** the area they were made for, as it is from now on */
+    area: areaSchema.optional(),
   }),
-  apply(document, { changed, removed }) {
+  apply(before, { changed, removed, area }) {
+    const document = area
+      ? { ...before, areas: [...before.areas.filter(({ id }) => id !== area.id), area] }
+      : before;
     if (removed === 'others') return { ...document, proxies: changed };
     const put = new Map(changed.map((proxy) => [proxy.id, proxy]));
     const gone = new Set(removed);

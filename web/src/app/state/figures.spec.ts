@@ -40,7 +40,7 @@ describe('figures of a rung', () => {
     goodEnough: 0,
     specks: 0,
     agent: null,
-    ofFaces: false,
+    whole: null,
     now: null,
     at: 0,
     ...change,

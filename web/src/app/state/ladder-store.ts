@@ -1,5 +1,14 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { type Agent, counted, type Edit, replaceProxies, withDistinctIds } from '@yard-brace/core';
+import {
+  type Agent,
+  type Area,
+  areaFaces,
+  areaWith,
+  counted,
+  type Edit,
+  replaceProxies,
+  withDistinctIds,
+} from '@yard-brace/core';
 import { BehaviorSubject, type Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import type { LadderRequest } from '../workers/messages';
@@ -7,8 +16,15 @@ import { BenchStore } from './bench-store';
 import { Notices } from './notices';
 import { Proposals } from './proposals';
 import { clearanceShapes, rungFigures, type ShownLadder } from './rung-figures';
+import { Selection } from './selection';
 
-export type LadderOptions = Omit<LadderRequest, 'clearances' | 'agentDetail'>;
+export type LadderOptions = Omit<LadderRequest, 'clearances' | 'agentDetail' | 'area'>;
+
+/** What a person sets for a run; it stays while the bench is open, whatever step or piece is looked at. */
+export interface LadderInputs extends Omit<LadderOptions, 'faces'> {
+  /** id of who collides; null for full detail, undefined while nobody has chosen */
+  agent?: string | null;
+}
 
 /** Breaking a piece into convex shapes: one run, every count. */
 @Injectable()
@@ -17,12 +33,22 @@ export class LadderStore implements OnDestroy {
   private readonly proposals = inject(Proposals);
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);
+  private readonly selection = inject(Selection);
   private readonly shown$ = new BehaviorSubject<ShownLadder | null>(null);
   private readonly busy$ = new BehaviorSubject(false);
+  private readonly set$ = new BehaviorSubject<LadderInputs>({
+    maxShapes: 32,
+    maxVertices: 32,
+    primitives: true,
+    mayCross: true,
+  });
+  readonly inputs$ = this.set$.asObservable();
   readonly ladder$ = this.shown$.asObservable();
   readonly working$ = this.busy$.asObservable();
   private readonly subscription: Subscription;
   private options: LadderOptions | null = null;
+  /** the area that was run; null for all the art */
+  private area: Area | null = null;
 
   constructor() {
     // Kept, discarded, or gone because the piece has changed: the ladder has served.
@@ -39,12 +65,22 @@ export class LadderStore implements OnDestroy {
     return this.shown$.value;
   }
 
+  setInputs(change: Partial<LadderInputs>): void {
+    this.set$.next({ ...this.set$.value, ...change });
+  }
+
   async run(options: LadderOptions, agent: Agent | null): Promise<void> {
     const { document } = this.bench;
+    const area = options.faces ? this.areaOf(options, agent) : null;
     this.busy$.next(true);
     try {
-      const request = { ...options, agentDetail: agent?.detail ?? 0, clearances: clearanceShapes(document) };
-      const { ladder, now } = await this.compute.run(
+      const request = {
+        ...options,
+        ...(area ? { area: area.id } : {}),
+        agentDetail: agent?.detail ?? 0,
+        clearances: clearanceShapes(document),
+      };
+      const { ladder, now, whole } = await this.compute.run(
         (jobs, progress) => jobs.ladder(document, request, progress),
         { first: 'Breaking into shapes' },
       );
@@ -53,8 +89,9 @@ export class LadderStore implements OnDestroy {
         return;
       }
       this.options = options;
+      this.area = area;
       const at = ladder.goodEnough ?? ladder.rungs.length - 1;
-      this.shown$.next({ ...ladder, agent, ofFaces: options.faces !== undefined, now, at });
+      this.shown$.next({ ...ladder, agent, now, whole: whole ?? null, at });
       this.turnTo(at);
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
@@ -80,15 +117,32 @@ export class LadderStore implements OnDestroy {
     });
   }
 
-  private editOf({ rungs, at, ofFaces, agent }: ShownLadder): Edit {
-    const kept = ofFaces ? this.bench.document.proxies : [];
+  /** The area of the chosen faces: the one that was run before, or a new one. */
+  private areaOf({ maxShapes, maxVertices, primitives, mayCross }: LadderOptions, agent: Agent | null): Area {
+    const { document } = this.bench;
+    const faces = areaFaces(document, this.selection.facesByPart());
+    const { id, known } = areaWith(document, faces);
+    const name = known?.name ?? `area ${document.areas.length + 1}`;
+    return { id, name, faces, agent: agent?.id ?? null, maxShapes, maxVertices, primitives, mayCross };
+  }
+
+  private editOf({ rungs, at, agent }: ShownLadder): Edit {
+    const { document } = this.bench;
+    const { area } = this;
+    const kept = area ? document.proxies.filter((proxy) => proxy.area !== area.id) : [];
+    const part = area?.faces.length === 1 && document.nodes.length > 1 ? area.faces[0]!.part : undefined;
     const made = rungs[at]!.shapes.map((shape, i) => ({
-      id: `rung-${at + 1}-${kept.length + i + 1}`,
+      id: `${area?.id ?? 'rung'}-${at + 1}-${i + 1}`,
       shape,
+      ...(area ? { area: area.id } : {}),
+      ...(part === undefined ? {} : { part }),
     }));
-    const { faces: _faces, ...parameters } = this.options!;
     const all = withDistinctIds([...kept, ...made]);
-    if (ofFaces) return { kind: 'put-proxies', changed: all.slice(kept.length), removed: [] };
+    if (area) {
+      const removed = document.proxies.flatMap(({ id, area: of }) => (of === area.id ? [id] : []));
+      return { kind: 'put-proxies', changed: all.slice(kept.length), removed, area };
+    }
+    const { faces: _faces, ...parameters } = this.options!;
     return {
       ...replaceProxies(all),
       intent: {

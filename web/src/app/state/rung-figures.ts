@@ -15,8 +15,8 @@ import { NOTHING, setFigures } from './set-figures';
 /** A run of the ladder, and where on it the person stands. */
 export interface ShownLadder extends Ladder {
   agent: Agent | null;
-  /** only for some faces: kept shapes are added to those that are there */
-  ofFaces: boolean;
+  /** for chosen faces: the whole set with each rung in it; null when all the art is broken up */
+  whole: readonly ShapeComparison[] | null;
   /** how what is there now was measured; null when there are no shapes */
   now: ShapeComparison | null;
   /** number of the rung that is shown */
@@ -30,12 +30,22 @@ export const clearanceShapes = ({ clearances }: Pick<PieceDocument, 'clearances'
 /** How far a rung is off, for the chart: millimetres. */
 export const millimetresOff = (rung: Rung): number => deviationOf(rung) * 1000;
 
-/** The rung that is shown beside what is there now. */
-export function rungFigures({ rungs, at, now, agent }: ShownLadder, document: PieceDocument): Figure[] {
+/** The rung that is shown beside what is there now: like with like, the whole set before and after, and the area by itself. */
+export function rungFigures(
+  { rungs, at, now, whole, agent }: ShownLadder,
+  document: PieceDocument,
+): Figure[] {
   const { shapes, figures } = rungs[at]!;
   const clearances = clearanceShapes(document);
   const open = (set: readonly Shape[]) => openClearances(clearances, set).filter(Boolean).length;
-  const rows = setFigures(now, figures, agent?.detail ?? 0);
+  const felt = agent?.detail ?? 0;
+  const rows = setFigures(now, whole?.[at] ?? figures, felt);
+  if (whole)
+    rows.push(
+      ...setFigures(null, figures, felt)
+        .filter(({ name }) => name === 'Excess' || name === 'Uncovered')
+        .map((row) => ({ ...row, name: `${row.name} of the area`, now: '' })),
+    );
   if (clearances.length === 0) return rows;
   const free = open(shapes);
   const text = (count: number) => `${count} of ${clearances.length}`;

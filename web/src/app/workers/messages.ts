@@ -23,6 +23,8 @@ export const ladderRequestSchema = z.object({
   clearances: z.array(shapeSchema),
   /** numbers of faces of the drawn art. Default: all */
   faces: z.instanceof(Uint32Array).optional(),
+  /** the area that these faces are: its shapes are those that are replaced */
+  area: z.string().optional(),
 });
 export type LadderRequest = z.infer<typeof ladderRequestSchema>;
 
@@ -54,6 +56,8 @@ export interface LadderRun {
   ladder: Ladder;
   /** the shapes that are there, measured the same way; null when there are none */
   now: ShapeComparison | null;
+  /** for chosen faces: the whole set with each rung in it, on all the art */
+  whole?: ShapeComparison[];
 }
 
 /** Shapes measured against the art, with a value for each of its vertices: see `DetailedComparison`. */

@@ -11,6 +11,7 @@ import {
   withoutSpecks,
 } from '@yard-brace/core';
 import { getBlob } from '../../api/get-blob';
+import { KnownShapes } from '../known-shapes';
 import { MeshCache } from '../mesh-cache';
 
 /** What the jobs of one worker share: decoded meshes, and the art that was asked about last. */
@@ -35,6 +36,8 @@ export async function placedOf(
 export interface MeasuredArt {
   placed: PlacedArt;
   comparer: Comparer;
+  /** the shapes of a set as the comparer knows them: what came with an earlier message was measured then */
+  known: KnownShapes;
 }
 
 /** The art that was measured last. */
@@ -48,10 +51,16 @@ export async function measuredArt(
   const key = artKey(document);
   if (measuring?.key !== key) {
     const placed = withoutSpecks(whole);
-    measuring = { key, art: { placed, comparer: new Comparer(placed.mesh) } };
+    measuring = { key, art: { placed, comparer: new Comparer(placed.mesh), known: new KnownShapes() } };
   }
   return measuring.art;
 }
+
+/** What the jobs know of the shapes of a document, with those that came before in the place of their equals. */
+export const withKnownShapes = (document: PieceDocument, { known }: MeasuredArt): PieceDocument => ({
+  ...document,
+  proxies: document.proxies.map((proxy) => ({ ...proxy, shape: known.same(proxy.shape) })),
+});
 
 /** The point that drawn positions are relative to. */
 export const originOf = (mesh: Mesh): Vec3 => (mesh.indices.length ? centreOf(meshBounds(mesh)) : [0, 0, 0]);

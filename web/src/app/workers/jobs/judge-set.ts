@@ -12,7 +12,7 @@ import {
   setOf,
 } from '@yard-brace/core';
 import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
-import { measuredArt } from './art';
+import { measuredArt, withKnownShapes } from './art';
 
 /** The set of shapes judged against the art, as it is kept with the piece. */
 export async function judgeShapes(
@@ -20,11 +20,10 @@ export async function judgeShapes(
   toleranceMetres: number,
   progress: Progress,
 ): Promise<SetFacts> {
-  const { placed, comparer } = await measuredArt(document, (share) =>
-    progress(share * 0.5, 'Measuring the shapes'),
-  );
+  const art = await measuredArt(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
+  const { placed, comparer } = art;
   const judged = judgeSet(comparer, placed.mesh, {
-    ...setOf(document),
+    ...setOf(withKnownShapes(document, art)),
     partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
     toleranceMetres,
   });

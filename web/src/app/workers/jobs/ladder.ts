@@ -21,6 +21,11 @@ export async function ladder(
     },
   });
   const shapes = document.proxies.map(({ shape }) => shape);
+  const others = document.proxies.flatMap(({ shape, area }) =>
+    area !== undefined && area === options.area ? [] : [shape],
+  );
   const { comparer } = await measuredArt(document, () => undefined);
-  return { ladder, now: shapes.length ? comparer.compare(shapes) : null };
+  const now = shapes.length ? comparer.compare(shapes) : null;
+  if (!options.faces) return { ladder, now };
+  return { ladder, now, whole: ladder.rungs.map((rung) => comparer.compare([...others, ...rung.shapes])) };
 }

@@ -6,12 +6,13 @@ import { measuredArt, originOf, placedOf } from './art';
 /** How far shapes lie from the art, in figures and at each vertex. */
 export async function measure(
   document: PieceDocument,
-  shapes: Shape[],
+  given: Shape[],
   progress: Progress,
 ): Promise<Measured> {
   const { mesh } = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
   progress(0.3, 'Measuring');
-  const { comparer } = await measuredArt(document, () => undefined);
+  const { comparer, known } = await measuredArt(document, () => undefined);
+  const shapes = given.map((shape) => known.same(shape));
   const { vertices, uncovered: _uncovered, ...figures } = comparer.inDetail(shapes);
   const values = new Float32Array(vertices);
   const faces = paintedFaces(comparer.painted(shapes), originOf(mesh));

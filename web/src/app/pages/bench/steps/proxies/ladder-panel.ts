@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { counted, lengthText } from '@yard-brace/core';
+import { counted, lengthText, usualAgent } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { BenchStore } from '../../../../state/bench-store';
 import { LadderStore } from '../../../../state/ladder-store';
@@ -9,9 +9,6 @@ import { Selection } from '../../../../state/selection';
 import { Check } from '../../../../ui/check';
 import { Choice, type Option } from '../../../../ui/choice';
 import { NumberField } from '../../../../ui/number-field';
-
-/** Who is meant when nobody has chosen yet, as long as the yard has them. */
-const FIRST_AGENT = 'deckhand';
 
 /** For whom and how the piece, or some of its faces, is broken into convex shapes. */
 @Component({
@@ -27,7 +24,7 @@ const FIRST_AGENT = 'deckhand';
           label="Agent"
           [options]="agents()"
           [value]="agentId()"
-          (chosen)="agentId.set($event)"
+          (chosen)="ladder.setInputs({ agent: $event })"
           data-testid="agent"
         />
       </div>
@@ -35,8 +32,8 @@ const FIRST_AGENT = 'deckhand';
         <span class="labelled"
           >Max shapes
           <yb-number
-            [value]="maxShapes()"
-            (changed)="maxShapes.set($event)"
+            [value]="inputs().maxShapes"
+            (changed)="ladder.setInputs({ maxShapes: $event })"
             label="Max shapes"
             [min]="1"
             [max]="64"
@@ -46,8 +43,8 @@ const FIRST_AGENT = 'deckhand';
         <span class="labelled"
           >max corners each
           <yb-number
-            [value]="maxVertices()"
-            (changed)="maxVertices.set($event)"
+            [value]="inputs().maxVertices"
+            (changed)="ladder.setInputs({ maxVertices: $event })"
             label="Max corners of a hull"
             [min]="4"
             [max]="255"
@@ -56,8 +53,12 @@ const FIRST_AGENT = 'deckhand';
         /></span>
       </div>
       <div class="row">
-        <yb-check [checked]="primitives()" (changed)="primitives.set($event)">Prefer primitives</yb-check>
-        <yb-check [checked]="mayCross()" (changed)="mayCross.set($event)">Shapes may overlap</yb-check>
+        <yb-check [checked]="inputs().primitives" (changed)="ladder.setInputs({ primitives: $event })"
+          >Prefer primitives</yb-check
+        >
+        <yb-check [checked]="inputs().mayCross" (changed)="ladder.setInputs({ mayCross: $event })"
+          >Shapes may overlap</yb-check
+        >
       </div>
       <div class="row">
         <span class="faded grow">{{ openings() }}</span>
@@ -74,17 +75,17 @@ const FIRST_AGENT = 'deckhand';
 })
 export class LadderPanel {
   private readonly bench = inject(BenchStore);
-  private readonly ladder = inject(LadderStore);
+  protected readonly ladder = inject(LadderStore);
   private readonly operations = inject(Operations);
   private readonly document = toSignal(this.bench.document$);
   private readonly piece = toSignal(this.bench.piece$);
   private readonly faces = toSignal(inject(Selection).faces$, { requireSync: true });
   protected readonly working = toSignal(this.ladder.working$, { requireSync: true });
-  protected readonly agentId = signal<string | null>(FIRST_AGENT);
-  protected readonly maxShapes = signal(32);
-  protected readonly maxVertices = signal(32);
-  protected readonly primitives = signal(true);
-  protected readonly mayCross = signal(true);
+  protected readonly inputs = toSignal(this.ladder.inputs$, { requireSync: true });
+  protected readonly agentId = computed(() => {
+    const { agent } = this.inputs();
+    return agent === undefined ? (usualAgent(this.piece()?.yard.rules.agents ?? [])?.id ?? null) : agent;
+  });
 
   protected readonly agents = computed((): Option<string | null>[] => [
     ...(this.piece()?.yard.rules.agents ?? []).map(({ id, name, detail }) => ({
@@ -107,14 +108,9 @@ export class LadderPanel {
     const chosen = this.faces()?.faces;
     if (chosen && !this.operations.drawnAsItIs()) return;
     const faces = chosen && Uint32Array.from([...chosen.keys()].filter((face) => chosen[face]));
+    const { agent: _agent, ...inputs } = this.inputs();
     void this.ladder.run(
-      {
-        maxShapes: this.maxShapes(),
-        maxVertices: this.maxVertices(),
-        primitives: this.primitives(),
-        mayCross: this.mayCross(),
-        ...(faces ? { faces } : {}),
-      },
+      { ...inputs, ...(faces ? { faces } : {}) },
       agents.find(({ id }) => id === this.agentId()) ?? null,
     );
   }

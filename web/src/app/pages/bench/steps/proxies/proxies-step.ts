@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { FindingList } from '../../finding-list';
 import { FoundOpeningsPanel } from '../size/found-openings-panel';
+import { AreasPanel } from './areas-panel';
 import { AroundPanel } from './around-panel';
 import { ChosenFacesPanel } from './chosen-faces-panel';
 import { DrawPanel } from './draw-panel';
@@ -22,6 +23,7 @@ import { WrapPanel } from './wrap-panel';
     FindingList,
     ChosenFacesPanel,
     FoundOpeningsPanel,
+    AreasPanel,
     LadderPanel,
     RungsPanel,
     WrapPanel,
@@ -40,6 +42,7 @@ import { WrapPanel } from './wrap-panel';
     <yb-found-openings-panel />
     <yb-ladder-panel />
     <yb-rungs-panel />
+    <yb-areas-panel />
     <yb-wrap-panel />
     <yb-make-panel />
     <yb-draw-panel />

@@ -17,6 +17,7 @@ import { shown } from '../../../../testing/shown';
 import { stripArt } from '../../../../testing/strip';
 import { deviationColors, LEGEND } from '../../../../viewport/deviation-paint';
 import { Stopped } from '../../../../workers/compute';
+import { AreasPanel } from './areas-panel';
 import { DrawPanel } from './draw-panel';
 import { LadderPanel } from './ladder-panel';
 import { MakePanel } from './make-panel';
@@ -167,6 +168,48 @@ describe('the ladder', () => {
     expect(bench.said()).toContain('break it again');
   });
 
+  it('of chosen faces compares the whole set with the whole set, remembers them, and replaces what it made alone', async () => {
+    const area = await testBench(postPiece(stripArt().document), (jobs) =>
+      jobs['draw']!.and.resolveTo(stripArt().art),
+    );
+    await area.clock.move(1000);
+    area.store.apply(replaceProxies([{ id: 'drawn', shape: box(5, 0.5) }]));
+    const whole = ladder.rungs.map(({ shapes }) => comparer.compare([box(5, 0.5), ...shapes]));
+    const now = comparer.compare([box(5, 0.5)]);
+    area.jobs['ladder']!.and.resolveTo({ ladder, now, whole });
+    area.selection.chooseFaces(Uint8Array.of(1, 1, 0, 0, 0, 0, 0, 0), 'only');
+    const panel = await area.show(LadderPanel);
+    await panel.press('Break 2 faces');
+    const { proposal } = area.proposals;
+    const row = (name: string) => proposal!.figures.find((each) => each.name === name)!;
+    expect([row('Shapes').now, row('Shapes').next]).toEqual(['1', '3']);
+    expect(row('Excess of the area').now).toBe('');
+    area.proposals.keep();
+    expect(area.store.document.areas.map(({ id, faces }) => [id, faces[0]!.runs])).toEqual([['a1', [0, 2]]]);
+    expect(area.store.document.proxies.map(({ area: of }) => of)).toEqual([undefined, 'a1', 'a1']);
+    const list = await area.show(AreasPanel);
+    expect(list.text).toContain('deckhand, 2 shapes');
+    area.selection.clearFaces();
+    area.jobs['ladder']!.and.resolveTo({ ladder: { ...ladder, goodEnough: 0 }, now, whole });
+    await list.press('Run again');
+    expect(area.jobs['ladder']!.calls.mostRecent().args[1]).toEqual(
+      jasmine.objectContaining({ area: 'a1', faces: Uint32Array.of(0, 1) }),
+    );
+    area.proposals.keep();
+    expect(area.store.document.proxies.map(({ area: of }) => of)).toEqual([undefined, 'a1']);
+    expect(area.store.document.areas.length).toBe(1);
+    list.one<HTMLButtonElement>('[aria-label="Forget area 1"]').click();
+    expect([area.store.document.areas.length, area.store.document.proxies.length]).toEqual([0, 2]);
+  });
+
+  it('keeps what was set when another step is looked at meanwhile', async () => {
+    const panel = await bench.show(LadderPanel);
+    await panel.type('Max shapes', '7');
+    const again = await bench.show(LadderPanel);
+    await again.press('Break');
+    expect(bench.jobs['ladder']!.calls.mostRecent().args[1].maxShapes).toBe(7);
+  });
+
   it('says of a rung what it is, and of specks what became of them', () => {
     const agent = {
       id: 'a',
@@ -177,7 +220,7 @@ describe('the ladder', () => {
       slopeDegrees: 40,
       detail: 0.04,
     };
-    const shownLadder = { ...ladder, agent, ofFaces: false, now: null, at: 0 };
+    const shownLadder = { ...ladder, agent, whole: null, now: null, at: 0 };
     expect(rungTitle(shownLadder, 0)).toMatch(/^1 shape, .* off$/);
     expect(rungTitle(shownLadder, 1)).toMatch(/good enough for the gull$/);
     expect([specksText(0), specksText(1)]).toEqual(['', '1 speck too small to collide with has no shape.']);
