@@ -22,6 +22,7 @@ import {
   type PlacedArt,
   proxiesBetween,
   type PutProxies,
+  withoutLink,
 } from '../piece/index.js';
 import { type Shape, shapeBounds, type ShapeKind, shapeVolume } from '../shape/index.js';
 import { setOf } from './set-facts.js';
@@ -225,9 +226,11 @@ function refitted(
     )
       after[i] = fitted;
   });
-  return changeProxies(document, ids, (shape, { id }) => [
-    after[document.proxies.findIndex((proxy) => proxy.id === id)] ?? shape,
-  ]);
+  // Each lies on its own art now, and follows no other any more.
+  const fitted = document.proxies.map((proxy, i) =>
+    after[i] === proxy.shape ? proxy : { ...withoutLink(proxy), shape: after[i]! },
+  );
+  return proxiesBetween(document.proxies, fitted);
 }
 
 /** How far points ([3n]) lie outside a shape at most. */

@@ -96,6 +96,9 @@ export const materialSchema = z.object({
 
 const partId = z.string().min(1).max(40);
 
+/** What moves a shape: nothing, an animation, or the physics. */
+export const PROXY_ROLES = ['static', 'animated', 'simulated'] as const;
+
 export const proxySchema = z.object({
   id: z.string().min(1).max(40),
   shape: shapeSchema,
@@ -103,6 +106,21 @@ export const proxySchema = z.object({
   part: partId.optional(),
   /** the area whose run made it: running that again replaces it */
   area: z.string().min(1).max(40).optional(),
+  /** copies that follow each other: what is done to one is done to all, each in its own place */
+  link: z
+    .object({
+      group: z.string().min(1).max(40),
+      /** from where the group's shape is to this one */
+      frame: z.object({ mirror: z.boolean(), rotation: quatSchema, position: vec3Schema }),
+    })
+    .optional(),
+  /** what moves it. Absent: as the target has it, which is static */
+  role: z.enum(PROXY_ROLES).optional(),
+  /** what it feels like to touch, and what it does to what touches it, by the names that the target's rules have */
+  surface: innerNameSchema.optional(),
+  response: innerNameSchema.optional(),
+  /** kilograms a cubic metre, for what is simulated */
+  density: z.number().positive().max(100_000).optional(),
 });
 export type Proxy = z.infer<typeof proxySchema>;
 

@@ -22,9 +22,12 @@ export function changeProxies(
   for (const proxy of proxies) {
     if (!ids.has(proxy.id)) continue;
     const [first, ...more] = change(proxy.shape, proxy);
+    // What falls into several is no longer like those it was linked to.
+    const { link: _link, ...alone } = proxy;
     if (!first) removed.push(proxy.id);
+    else if (more.length) changed.push({ ...alone, shape: first });
     else if (first !== proxy.shape) changed.push({ ...proxy, shape: first });
-    changed.push(...more.map((shape) => ({ ...proxy, id: nextId(), shape })));
+    changed.push(...more.map((shape) => ({ ...alone, id: nextId(), shape })));
   }
   return changed.length || removed.length ? { kind: 'put-proxies', changed, removed } : null;
 }
@@ -61,6 +64,30 @@ export function mergeProxies(
   };
 }
 
+/** What a shape does, as far as that can be given to several at once. */
+export type ProxyUse = Pick<Proxy, 'part' | 'role' | 'surface' | 'response' | 'density'>;
+
+/** The edit that gives shapes to a part or says what they do; null takes a field away. Null when nothing changes. */
+export function useProxies(
+  { proxies }: Pick<PieceDocument, 'proxies'>,
+  ids: ReadonlySet<string>,
+  use: { [Field in keyof ProxyUse]?: ProxyUse[Field] | null },
+): PutProxies | null {
+  const fields = Object.entries(use).filter(([, value]) => value !== undefined);
+  const changed = proxies.flatMap((proxy): Proxy[] => {
+    if (!ids.has(proxy.id)) return [];
+    const next: Record<string, unknown> = { ...proxy };
+    for (const [field, value] of fields) {
+      if (value === null) delete next[field];
+      else next[field] = value;
+    }
+    return fields.some(([field, value]) => (proxy[field as keyof Proxy] ?? null) !== value)
+      ? [next as Proxy]
+      : [];
+  });
+  return changed.length ? { kind: 'put-proxies', changed, removed: [] } : null;
+}
+
 /** The edit that makes one list of proxies of another; null when they are the same. */
 export function proxiesBetween(before: readonly Proxy[], after: readonly Proxy[]): PutProxies | null {
   const known = new Map(before.map((proxy) => [proxy.id, proxy]));
@@ -71,7 +98,7 @@ export function proxiesBetween(before: readonly Proxy[], after: readonly Proxy[]
 }
 
 /** Ids that no proxy has, one after the other. */
-function freeIds(proxies: readonly Proxy[]): () => string {
+export function freeIds(proxies: readonly Proxy[]): () => string {
   const taken = new Set(proxies.map(({ id }) => id));
   let next = proxies.length;
   return () => {

@@ -112,6 +112,7 @@ describe('the words of the undo button', () => {
       'lock pivot',
       '2 pivots as imported',
       'remove from family',
+      '0 areas',
       'deliver each part',
       '0 clearances',
       'unit cm',

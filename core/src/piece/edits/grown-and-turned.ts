@@ -2,6 +2,7 @@ import { multiplyQuats, rotate } from '../../math/index.js';
 import { moveShape, scaleShape, turnShape } from '../../shape/index.js';
 import type { PieceDocument } from '../document.js';
 import type { Pivot } from '../pivot.js';
+import { withoutLink } from '../linked-shapes.js';
 import { type Change, changedPlacing, changedPoint } from '../placing.js';
 
 /** The piece grown and turned about a point, with everything that has a place in it. */
@@ -27,7 +28,8 @@ export function grownAndTurned(document: PieceDocument, change: Change): PieceDo
     proxies: document.proxies.map((proxy) => {
       const turned = turnShape(scaleShape(proxy.shape, factor), turn);
       // p -> about + turn(factor (p - about)): what is left after growing and turning about the origin.
-      return { ...proxy, shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
+      // Their places to each other are no longer what they were linked by.
+      return { ...withoutLink(proxy), shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
     }),
   };
 }

@@ -25,7 +25,9 @@ export {
   changeProxies,
   mergeProxies,
   proxiesBetween,
+  type ProxyUse,
   type ShapeChange,
+  useProxies,
 } from './change-proxies.js';
 export { type PutProxies, removeProxy, replaceProxies } from './put-proxies.js';
 export { type Reshaped } from './reshape.js';

@@ -32,13 +32,13 @@ export function facesInArea(
     const sx = (((m[0]! * x + m[4]! * y + m[8]! * z + m[12]!) / w + 1) / 2) * width;
     const sy = ((1 - (m[1]! * x + m[5]! * y + m[9]! * z + m[13]!) / w) / 2) * height;
     if (sx < left || sx > right || sy < top || sy > bottom) continue;
-    if (area.length === 4 || inside(area, sx, sy)) out[f] = 1;
+    if (area.length === 4 || isInside([sx, sy], area)) out[f] = 1;
   }
   return out;
 }
 
-/** Even and odd crossings of a ray to the right. */
-function inside(area: Area, x: number, y: number): boolean {
+/** Whether a place on the screen lies in an area: even and odd crossings of a ray to the right. */
+export function isInside([x, y]: readonly [number, number], area: Area): boolean {
   let odd = false;
   for (let i = 0, j = area.length - 1; i < area.length; j = i++) {
     const [xi, yi] = area[i]!;

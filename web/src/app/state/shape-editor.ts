@@ -5,7 +5,9 @@ import {
   changeProxies,
   countText,
   documentFault,
+  type Isometry,
   joinShapes,
+  linkedCopies,
   MAX_PROXIES,
   mergeProxies,
   planesOfArt,
@@ -16,14 +18,19 @@ import {
   type ShapeChange,
   shapeHandles,
   type SnapPlane,
+  unlinked,
+  useProxies,
   type Vec3,
+  withLinked,
 } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, distinctUntilChanged, map, shareReplay } from 'rxjs';
+import type { ChooseHow } from '../drawing/face-selection';
 import { ArtStore } from './art-store';
 import { BenchStore } from './bench-store';
 import { Notices } from './notices';
 import { Proposals } from './proposals';
 import { Selection } from './selection';
+import { ViewSettingsStore } from './view-settings';
 
 /** Tabs of one shape: those of a hull's largest faces. */
 const MAX_TABS = 24;
@@ -44,9 +51,10 @@ export class ShapeEditor {
   private readonly selection = inject(Selection);
   private readonly proposals = inject(Proposals);
   private readonly notices = inject(Notices);
+  private readonly view = inject(ViewSettingsStore);
   private readonly now$ = new BehaviorSubject<ShapeDrag | null>(null);
   readonly drag$ = this.now$.asObservable();
-  /** the chosen shapes as they are kept; none while something is proposed */
+  /** the chosen shapes as they are kept, but for locked ones; none while something is proposed */
   readonly chosen$ = combineLatest([
     this.bench.document$.pipe(
       map(({ proxies }) => proxies),
@@ -57,8 +65,14 @@ export class ShapeEditor {
       distinctUntilChanged(),
     ),
     this.proposals.proposal$,
+    this.view.settings$.pipe(
+      map(({ shapesLocked }) => shapesLocked),
+      distinctUntilChanged(),
+    ),
   ]).pipe(
-    map(([proxies, ids, proposal]) => (proposal ? [] : proxies.filter(({ id }) => ids.has(id)))),
+    map(([proxies, ids, proposal, locked]) =>
+      proposal ? [] : proxies.filter(({ id }) => ids.has(id) && !locked.has(id)),
+    ),
     distinctUntilChanged((a, b) => a.length === b.length && a.every((proxy, i) => proxy === b[i])),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
@@ -75,7 +89,8 @@ export class ShapeEditor {
   get chosen(): readonly Proxy[] {
     if (this.proposals.proposal) return [];
     const { proxies } = this.selection.selected;
-    return this.bench.document.proxies.filter(({ id }) => proxies.has(id));
+    const { shapesLocked } = this.view.settings;
+    return this.bench.document.proxies.filter(({ id }) => proxies.has(id) && !shapesLocked.has(id));
   }
 
   /** Choose one shape instead of the others, or one more or less. */
@@ -91,8 +106,31 @@ export class ShapeEditor {
     this.selection.chooseProxies(ids);
   }
 
-  chooseAll(ids: Iterable<string>): void {
-    this.selection.chooseProxies(new Set(ids));
+  chooseAll(ids: Iterable<string>, how: ChooseHow = 'only'): void {
+    const chosen = how === 'only' ? new Set<string>() : new Set(this.selection.selected.proxies);
+    for (const id of ids) {
+      if (how === 'take') chosen.delete(id);
+      else chosen.add(id);
+    }
+    this.selection.chooseProxies(chosen);
+  }
+
+  /** Copies of the chosen shapes elsewhere, which follow them from then on. */
+  copyLinked(places: readonly Isometry[], { keep = false } = {}): void {
+    const before = this.ids;
+    this.putNew(linkedCopies(this.bench.document, before, places));
+    // Mirrored twice, one becomes four: those that were chosen stay so beside their copies.
+    if (keep) this.chooseAll(before, 'add');
+  }
+
+  /** The chosen shapes follow no others any more. */
+  unlink(): void {
+    this.put(unlinked(this.bench.document, this.ids));
+  }
+
+  /** To whom the chosen shapes belong and what they do; null takes a field away. */
+  use(use: Parameters<typeof useProxies>[2]): void {
+    this.put(useProxies(this.bench.document, this.ids, use));
   }
 
   /** Change each of the chosen shapes; what it falls into is chosen, too. */
@@ -169,8 +207,9 @@ export class ShapeEditor {
   }
 
   /** What could not be stored is not done, and said. */
-  private put(edit: PutProxies | null): void {
-    if (!edit) return;
+  private put(made: PutProxies | null): void {
+    if (!made) return;
+    const edit = withLinked(this.bench.document, made);
     const after = applyEdit(this.bench.document, edit);
     if (after.proxies.length > MAX_PROXIES)
       return this.notices.say(

@@ -23,6 +23,11 @@ export interface ViewSettings {
   /** ids of parts shown whole while the rest is faint; null shows all */
   alone: ReadonlySet<string> | null;
   hidden: ReadonlySet<string>;
+  /** ids of shapes that are not drawn, and of those that a click or drag in the view passes by */
+  shapesHidden: ReadonlySet<string>;
+  shapesLocked: ReadonlySet<string>;
+  /** the next box in the view chooses shapes */
+  boxingShapes: boolean;
   choosing: boolean;
   chooseBy: ChooseBy;
   /** box and lasso take what is behind, too */
@@ -50,6 +55,9 @@ const AT_FIRST: ViewSettings = {
   cut: null,
   alone: null,
   hidden: new Set(),
+  shapesHidden: new Set(),
+  shapesLocked: new Set(),
+  boxingShapes: false,
   choosing: false,
   chooseBy: 'face',
   through: false,
@@ -117,8 +125,28 @@ export class ViewSettingsStore {
     this.set({ hidden });
   }
 
+  /** These shapes are hidden, or shown where all of them were hidden already; likewise for locked ones. */
+  toggleShapes(which: 'shapesHidden' | 'shapesLocked', ids: readonly string[]): void {
+    const marked = new Set(this.settings[which]);
+    const mark = !ids.every((id) => marked.has(id));
+    for (const id of ids) {
+      if (mark) marked.add(id);
+      else marked.delete(id);
+    }
+    this.set({ [which]: marked });
+  }
+
   /** Another piece: what was hidden, cut or looked at from a side in the last one means nothing in it. */
   newPiece(): void {
-    this.set({ alone: null, hidden: new Set(), cut: null, choosing: false, from: 'free' });
+    this.set({
+      alone: null,
+      hidden: new Set(),
+      shapesHidden: new Set(),
+      shapesLocked: new Set(),
+      boxingShapes: false,
+      cut: null,
+      choosing: false,
+      from: 'free',
+    });
   }
 }

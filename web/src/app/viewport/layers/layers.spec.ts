@@ -126,9 +126,23 @@ describe('layers', () => {
       null,
     ]);
     expect(layer.places().map(({ id }) => id)).toEqual(['low', 'high']);
-    layer.show({ strength: 0, lit: null, chosen: new Set(), outlined: false });
+    layer.show({
+      strength: 0,
+      lit: null,
+      chosen: new Set(),
+      hidden: new Set(),
+      locked: new Set(),
+      outlined: false,
+    });
     expect([layer.pick(down(0)), layer.places()]).toEqual([null, []]);
-    layer.show({ strength: 1, lit: 'gone', chosen: new Set(), outlined: false });
+    layer.show({
+      strength: 1,
+      lit: 'gone',
+      chosen: new Set(),
+      hidden: new Set(),
+      locked: new Set(),
+      outlined: false,
+    });
     expect(layer.pick(down(0.8))).toBe('high');
     layer.dispose();
     expect(layer.object.children).toEqual([]);

@@ -1,4 +1,4 @@
-import type { Shape } from '@yard-brace/core';
+import { type Shape, shapeBounds, type Vec3 } from '@yard-brace/core';
 import { Group, type Raycaster } from 'three';
 import type { PickableLayer, Place } from '../layer';
 import { ShapeObject } from './shape-object';
@@ -16,6 +16,10 @@ export interface ProxyLook {
   /** the one that is pointed at */
   lit: string | null;
   chosen: ReadonlySet<string>;
+  /** not drawn */
+  hidden: ReadonlySet<string>;
+  /** drawn, and passed by when something is picked */
+  locked: ReadonlySet<string>;
   /** over painted art all are outlines */
   outlined: boolean;
 }
@@ -27,7 +31,14 @@ export class ProxiesLayer implements PickableLayer<string> {
   readonly object = new Group();
   private kept: readonly NumberedShape[] = [];
   private shapes: ShapeObject[] = [];
-  private look: ProxyLook = { strength: 1, lit: null, chosen: new Set(), outlined: false };
+  private look: ProxyLook = {
+    strength: 1,
+    lit: null,
+    chosen: new Set(),
+    hidden: new Set(),
+    locked: new Set(),
+    outlined: false,
+  };
 
   constructor(private readonly changed: () => void) {}
 
@@ -55,7 +66,7 @@ export class ProxiesLayer implements PickableLayer<string> {
     this.look = look;
     const lit = this.shapes.some(({ id }) => id === look.lit) ? look.lit : null;
     for (const shape of this.shapes)
-      shape.show(look.strength, {
+      shape.show(look.hidden.has(shape.id) ? 0 : look.strength, {
         lit: shape.id === lit,
         anyLit: lit !== null,
         chosen: look.chosen.has(shape.id),
@@ -67,7 +78,8 @@ export class ProxiesLayer implements PickableLayer<string> {
   /** The nearest shape under a ray, while shapes are to be seen. */
   pick(ray: Raycaster): string | null {
     if (this.look.strength <= UNSEEN) return null;
-    const meshes = this.shapes.map(({ mesh }) => mesh);
+    const { hidden, locked } = this.look;
+    const meshes = this.shapes.flatMap(({ id, mesh }) => (hidden.has(id) || locked.has(id) ? [] : [mesh]));
     const [hit] = ray.intersectObjects(meshes, false);
     return hit ? (hit.object.userData['shape'] as ShapeObject).id : null;
   }
@@ -75,7 +87,18 @@ export class ProxiesLayer implements PickableLayer<string> {
   /** where the tags stand */
   places(): readonly Place[] {
     if (this.look.strength <= UNSEEN) return [];
-    return this.shapes.map(({ id, tagAt }) => ({ id, at: tagAt }));
+    return this.shapes.flatMap(({ id, tagAt }) => (this.look.hidden.has(id) ? [] : [{ id, at: tagAt }]));
+  }
+
+  /** the middles of those that can be picked */
+  middles(): readonly Place[] {
+    const { hidden, locked, strength } = this.look;
+    if (strength <= UNSEEN) return [];
+    return this.shapes.flatMap(({ id, shape }) => {
+      if (hidden.has(id) || locked.has(id)) return [];
+      const { min, max } = shapeBounds(shape);
+      return [{ id, at: min.map((v, k) => (v + max[k]!) / 2) as Vec3 }];
+    });
   }
 
   dispose(): void {

@@ -6,6 +6,8 @@ import { alike, BenchScene } from './bench-scene';
 const MIDDLE = [200, 150] as const;
 const SHOWN = { hidden: new Set<string>(), alone: null };
 
+const LOOK = { lit: null, chosen: new Set<string>(), hidden: new Set<string>(), locked: new Set<string>() };
+
 describe('BenchScene', () => {
   let canvas: HTMLCanvasElement;
   let scene: BenchScene;
@@ -34,10 +36,10 @@ describe('BenchScene', () => {
   it('picks shapes before the art, and neither when the veil hides it', () => {
     scene.proxies.set([{ id: 'a', number: 1, shape: boxRound([10000, 1, 0], 1.2) }]);
     expect([scene.pick(MIDDLE), tags()]).toEqual([{ shape: 'a' }, ['a']]);
-    scene.setLook(0, null, new Set());
+    scene.setLook({ ...LOOK, veil: 0 });
     expect([artAt() !== null, tags()]).toEqual([true, []]);
     scene.proxies.set([]);
-    scene.setLook(1, null, new Set());
+    scene.setLook({ ...LOOK, veil: 1 });
     expect(scene.pick(MIDDLE)).toBeNull();
     // Faces can be asked for however faint the veil has made them.
     expect(scene.face(MIDDLE)).not.toBeNull();

@@ -1,7 +1,7 @@
 import { type Bounds, diagonalOf, isEmpty, type Sight, type Vec3 } from '@yard-brace/core';
 import { onPlane } from '../../../drawing/along-line';
 import type { ArtOfPiece } from '../../../drawing/art-to-draw';
-import { facesInArea } from '../../../drawing/screen-area';
+import { facesInArea, isInside } from '../../../drawing/screen-area';
 import { snapOnFace } from '../../../drawing/snap';
 import type { Deviations } from '../../../state/deviation-store';
 import type { Cut } from '../../../state/view-settings';
@@ -13,7 +13,7 @@ import { NeighboursLayer } from '../../../viewport/layers/neighbours-layer';
 import { OverlayLayer } from '../../../viewport/layers/overlay-layer';
 import { PaintedLayer } from '../../../viewport/layers/painted-layer';
 import { PivotLayer } from '../../../viewport/layers/pivot-layer';
-import { ProxiesLayer } from '../../../viewport/layers/proxies-layer';
+import { ProxiesLayer, type ProxyLook } from '../../../viewport/layers/proxies-layer';
 import { type Reference, ReferencesLayer } from '../../../viewport/layers/references-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { CutTool } from '../../../viewport/tools/cut-tool';
@@ -37,6 +37,12 @@ const MAX_PROBED_FACES = 200;
 /** What lies under the pointer: a shape before the art that it covers. */
 export type Hit = { shape: string } | { art: FaceHit } | null;
 
+/** How the shapes are looked at. */
+export interface ShapesLook extends Pick<ProxyLook, 'lit' | 'chosen' | 'hidden' | 'locked'> {
+  /** 0 shows the art alone, 1 the proxies alone */
+  veil: number;
+}
+
 /** The viewport of the bench with its layers: what is drawn of a piece, and what can be asked of it. */
 export class BenchScene {
   readonly viewport: Viewport;
@@ -53,7 +59,13 @@ export class BenchScene {
   private readonly faults: OverlayLayer;
   private drawn: { art: ArtOfPiece; piece: number } | null = null;
   private painted = false;
-  private look = { veil: 0.5, lit: null as string | null, chosen: new Set() as ReadonlySet<string> };
+  private look: ShapesLook = {
+    veil: 0.5,
+    lit: null,
+    chosen: new Set(),
+    hidden: new Set(),
+    locked: new Set(),
+  };
 
   constructor(canvas: HTMLCanvasElement, gridMetres: number) {
     this.viewport = new Viewport(canvas, { gridMetres });
@@ -144,9 +156,8 @@ export class BenchScene {
     this.applyLook();
   }
 
-  /** @param veil 0 shows the art alone, 1 the proxies alone. @param lit the shape that is pointed at */
-  setLook(veil: number, lit: string | null, chosen: ReadonlySet<string>): void {
-    this.look = { veil, lit, chosen };
+  setLook(look: ShapesLook): void {
+    this.look = look;
     this.applyLook();
   }
 
@@ -190,6 +201,13 @@ export class BenchScene {
     if (!art) return null;
     const { toClip, width, height } = this.viewport.clipSpace();
     return { faces: facesInArea(art, area, toClip, width, height), sight: this.viewport.rig.sight };
+  }
+
+  /** Ids of the shapes whose middle lies in an area of the screen. */
+  shapesIn(area: readonly ScreenPoint[]): string[] {
+    return this.proxies
+      .middles()
+      .flatMap(({ id, at }) => (isInside(this.viewport.onScreen(at), area) ? [id] : []));
   }
 
   /** What a drag of shapes has to know of the view. */
@@ -241,10 +259,10 @@ export class BenchScene {
   }
 
   private applyLook(): void {
-    const { veil, lit, chosen } = this.look;
+    const { veil, ...look } = this.look;
     this.art.fade(veil <= 0.5 ? 1 : 2 - 2 * veil);
     this.faces.show(veil > 0);
-    this.proxies.show({ strength: Math.min(1, veil * 2), lit, chosen, outlined: this.painted });
+    this.proxies.show({ ...look, strength: Math.min(1, veil * 2), outlined: this.painted });
   }
 }
 

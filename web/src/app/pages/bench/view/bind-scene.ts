@@ -53,7 +53,15 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
   draw((s) => s.setNeighbours(stores.beside()));
   const shapes = computed(() => stores.document()?.proxies ?? []);
   draw((s) => s.proxies.set(numberedShapes({ proxies: shapes() })));
-  draw((s) => s.setLook(veil(), stores.pointed(), stores.selected().proxies));
+  draw((s) =>
+    s.setLook({
+      veil: veil(),
+      lit: stores.pointed(),
+      chosen: stores.selected().proxies,
+      hidden: settings().shapesHidden,
+      locked: settings().shapesLocked,
+    }),
+  );
   draw((s) => (shapes(), s.proxies.preview(stores.drag()?.shapes ?? null)));
   draw((s) => s.handles.set(stores.handles()));
   draw((s) => (art(), s.setDeviation(stores.deviation())));

@@ -28,10 +28,12 @@ export function bindTool({ scene, read }: BoundTool): void {
   const editor = inject(ShapeEditor);
   const arts = inject(ArtStore);
   const asked = toSignal(picking.asked$, { requireSync: true });
-  const settings = toSignal(inject(ViewSettingsStore).settings$, { requireSync: true });
+  const view = inject(ViewSettingsStore);
+  const settings = toSignal(view.settings$, { requireSync: true });
   const wanted = computed(() => {
     if (asked()) return 'pick';
-    const { choosing, chooseBy } = settings();
+    const { choosing, chooseBy, boxingShapes } = settings();
+    if (boxingShapes) return 'shapes';
     if (!choosing) return 'look';
     return chooseBy === 'box' || chooseBy === 'lasso' ? chooseBy : 'faces';
   });
@@ -60,6 +62,14 @@ export function bindTool({ scene, read }: BoundTool): void {
           mark: (area, how) => {
             const found = s.facesIn(area);
             if (found) void faces.area(found.faces, found.sight, how);
+          },
+        });
+      case 'shapes':
+        return new AreaTool({
+          shape: 'box',
+          mark: (area, how) => {
+            editor.chooseAll(s.shapesIn(area), how);
+            view.set({ boxingShapes: false });
           },
         });
       case 'faces':

@@ -12,6 +12,7 @@ import { ShapeActionsPanel } from './shape-actions-panel';
 import { ShapeCopiesPanel } from './shape-copies-panel';
 import { ShapeNumbersPanel } from './shape-numbers-panel';
 import { SetPanel } from './set-panel';
+import { ShapeUsePanel } from './shape-use-panel';
 import { ShapesPanel } from './shapes-panel';
 import { WrapPanel } from './wrap-panel';
 
@@ -34,6 +35,7 @@ import { WrapPanel } from './wrap-panel';
     ShapeNumbersPanel,
     ShapeCopiesPanel,
     ShapeActionsPanel,
+    ShapeUsePanel,
     SetPanel,
   ],
   host: { class: 'step' },
@@ -52,6 +54,7 @@ import { WrapPanel } from './wrap-panel';
     <yb-shape-numbers-panel />
     <yb-shape-copies-panel />
     <yb-shape-actions-panel />
+    <yb-shape-use-panel />
     <yb-set-panel />
   `,
 })

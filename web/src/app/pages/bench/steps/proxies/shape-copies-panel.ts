@@ -1,25 +1,53 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { mirrorShape, moveShape, ownFrame, repeatAlong, rotate, scaled } from '@yard-brace/core';
+import {
+  artBounds,
+  centreOf,
+  type Isometry,
+  mirroredOver,
+  ownFrame,
+  quatAbout,
+  rotate,
+  scaled,
+  shifted,
+  turnedAbout,
+  type Vec3,
+} from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
+import { SetFixes } from '../../../../state/set-fixes';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { NumberField } from '../../../../ui/number-field';
+import { Segments } from '../../../../ui/segments';
 import { AXES, AxisButtons } from './axis-buttons';
 
-/** Copies of the chosen shapes: beside them, on the other side of the pivot, in a row. */
+type About = 'middle' | 'pivot';
+
+/** Copies of the chosen shapes, which follow them: beside them, mirrored, in a row, round an axis. */
 @Component({
   selector: 'yb-shape-copies-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AxisButtons, NumberField],
+  imports: [AxisButtons, NumberField, Segments],
   template: `
     @if (any()) {
       <section class="panel" data-testid="shape-copies">
         <div class="row">
-          <span class="name faded">Copies</span>
+          <span class="name faded">Copies follow what is done to one</span>
           <button type="button" class="act" (click)="duplicate()">Duplicate</button>
+          @if (linked()) {
+            <button type="button" class="act" (click)="editor.unlink()">Unlink</button>
+          }
         </div>
         <div class="row">
-          <span class="name faded">Mirror over the pivot, along</span>
+          <span class="faded">About the</span>
+          <yb-segments
+            label="Copies about"
+            [options]="abouts"
+            [value]="about()"
+            (chosen)="about.set($event ?? about())"
+          />
+        </div>
+        <div class="row">
+          <span class="name faded">Mirror along</span>
           <yb-axis-buttons verb="Mirror along" (pressed)="mirror($event)" />
         </div>
         <div class="row">
@@ -35,6 +63,15 @@ import { AXES, AxisButtons } from './axis-buttons';
           <span class="name faded">{{ copies() === 1 ? 'copy' : 'copies' }} side by side, along</span>
           <yb-axis-buttons verb="Repeat along" (pressed)="repeat($event)" />
         </div>
+        <div class="row">
+          <span class="name faded">as many round the full circle, about</span>
+          <yb-axis-buttons verb="Repeat about" (pressed)="round($event)" />
+        </div>
+        <div class="row">
+          <button type="button" class="act" [disabled]="fixing()" (click)="refit()">
+            Refit each to its own art …
+          </button>
+        </div>
       </section>
     }
   `,
@@ -46,26 +83,55 @@ import { AXES, AxisButtons } from './axis-buttons';
   `,
 })
 export class ShapeCopiesPanel {
-  private readonly editor = inject(ShapeEditor);
+  protected readonly editor = inject(ShapeEditor);
   private readonly bench = inject(BenchStore);
+  private readonly fixes = inject(SetFixes);
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
+  protected readonly fixing = toSignal(this.fixes.working$, { requireSync: true });
   protected readonly any = computed(() => this.chosen().length > 0);
+  protected readonly linked = computed(() => this.chosen().some(({ link }) => link));
   protected readonly copies = signal(1);
+  protected readonly about = signal<About>('middle');
+  protected readonly abouts: { label: string; value: About }[] = [
+    { label: 'Middle of the piece', value: 'middle' },
+    { label: 'Pivot', value: 'pivot' },
+  ];
+
+  private get point(): Vec3 {
+    const { document } = this.bench;
+    return this.about() === 'pivot' ? document.pivot.position : centreOf(artBounds(document));
+  }
+
+  /** The first chosen shape says how far a step is. */
+  private step(axis: 0 | 1 | 2): Vec3 {
+    const { rotation, size } = ownFrame(this.chosen()[0]!.shape);
+    return scaled(rotate(rotation, AXES[axis]), size[axis]);
+  }
 
   /** A copy stands beside what it was made of, so that it is seen. */
   protected duplicate(): void {
-    this.editor.copy((shape) => [moveShape(shape, [ownFrame(shape).size[0], 0, 0])]);
+    this.editor.copyLinked([shifted(this.step(0))]);
   }
 
   protected mirror(axis: 0 | 1 | 2): void {
-    const point = this.bench.document.pivot.position;
-    this.editor.copy((shape) => [mirrorShape(shape, { point, normal: AXES[axis] })]);
+    this.editor.copyLinked([mirroredOver({ point: this.point, normal: AXES[axis] })], { keep: true });
   }
 
   protected repeat(axis: 0 | 1 | 2): void {
-    this.editor.copy((shape) => {
-      const { rotation, size } = ownFrame(shape);
-      return repeatAlong(shape, scaled(rotate(rotation, AXES[axis]), size[axis]), this.copies());
-    });
+    const step = this.step(axis);
+    this.editor.copyLinked(this.each((i) => shifted(scaled(step, i))));
+  }
+
+  protected round(axis: 0 | 1 | 2): void {
+    const turn = (2 * Math.PI) / (this.copies() + 1);
+    this.editor.copyLinked(this.each((i) => turnedAbout(this.point, quatAbout(AXES[axis], turn * i))));
+  }
+
+  protected refit(): void {
+    void this.fixes.propose({ fix: 'refit', shapes: this.chosen().map(({ id }) => id) });
+  }
+
+  private each(place: (number: number) => Isometry): Isometry[] {
+    return Array.from({ length: this.copies() }, (_, i) => place(i + 1));
   }
 }

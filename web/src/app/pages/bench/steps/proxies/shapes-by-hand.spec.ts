@@ -1,10 +1,22 @@
-import { ownFrame, replaceProxies, type Shape, shapeVolume } from '@yard-brace/core';
+import {
+  add,
+  artBounds,
+  centreOf,
+  moveShape,
+  ownFrame,
+  replaceProxies,
+  type Shape,
+  shapeVolume,
+  subtract,
+} from '@yard-brace/core';
 import { ShapeEditor } from '../../../../state/shape-editor';
+import { ViewSettingsStore } from '../../../../state/view-settings';
 import { type TestBench, testBench } from '../../../../testing/bench';
 import { AroundPanel } from './around-panel';
 import { ShapeActionsPanel } from './shape-actions-panel';
 import { ShapeCopiesPanel } from './shape-copies-panel';
 import { ShapeNumbersPanel } from './shape-numbers-panel';
+import { ShapeUsePanel } from './shape-use-panel';
 import { ShapesPanel } from './shapes-panel';
 
 const box = (x: number): Shape => ({
@@ -88,6 +100,7 @@ describe('a shape in the hand', () => {
     bench.store.undo();
     editor.choose('a');
     await page.rest();
+    await page.press('Pivot');
     await press('Mirror along x');
     const pivot = bench.store.document.pivot.position[0];
     expect(ownFrame(shapes()[2]!).center[0]).toBeCloseTo(2 * pivot - 2, 12);
@@ -101,6 +114,86 @@ describe('a shape in the hand', () => {
         .slice(2)
         .map((shape) => ownFrame(shape).center[2]),
     ).toEqual([1.5, 2.5, 3.5]);
+  });
+
+  it('is mirrored to four, which follow each other until one is taken out of the link', async () => {
+    const middle = centreOf(artBounds(bench.store.document));
+    bench.store.apply(
+      replaceProxies([{ id: 'leg', shape: { kind: 'sphere', center: add(middle, [2, 0, 1]), radius: 0.1 } }]),
+    );
+    editor.choose('leg');
+    const page = await bench.show(ShapeCopiesPanel);
+    for (const label of ['Mirror along x', 'Mirror along z']) {
+      page.one(`[aria-label="${label}"]`).click();
+      await page.rest();
+    }
+    const places = () =>
+      shapes().map((shape) =>
+        subtract(ownFrame(shape).center, middle).map((v) => Math.round(v * 1e6) / 1e6 + 0),
+      );
+    expect(
+      places()
+        .map(([x, , z]) => `${x} ${z}`)
+        .sort(),
+    ).toEqual(['-2 -1', '-2 1', '2 -1', '2 1']);
+    editor.choose('leg');
+    editor.change((shape) => [moveShape(shape, [0, 0.5, 0])]);
+    expect(places().map(([, y]) => y)).toEqual([0.5, 0.5, 0.5, 0.5]);
+    await page.rest();
+    await page.press('Unlink');
+    editor.change((shape) => [moveShape(shape, [0, 0.5, 0])]);
+    expect(places().map(([, y]) => y)).toEqual([1, 0.5, 0.5, 0.5]);
+    // As many as asked round the axis.
+    await page.type('Copies', '2');
+    page.one('[aria-label="Repeat about y"]').click();
+    await page.rest();
+    const [leg, ...more] = [places()[0]!, ...places().slice(4)];
+    expect(more.map(([x, , z]) => Math.hypot(x! - leg![0]!, z! - leg![2]!).toFixed(4))).toEqual([
+      Math.sqrt(15).toFixed(4),
+      Math.sqrt(15).toFixed(4),
+    ]);
+    bench.jobs['fixShapes']!.and.resolveTo(null);
+    await page.press('Refit each to its own art');
+    expect(bench.jobs['fixShapes']!.calls.mostRecent().args[1].fix).toBe('refit');
+  });
+
+  it('is given to a part and to the physics; hidden, locked and chosen by a box', async () => {
+    const page = await bench.show(ShapesPanel);
+    const view = bench.get(ViewSettingsStore);
+    editor.chooseAll(['a', 'b']);
+    await page.rest();
+    const use = await bench.show(ShapeUsePanel);
+    await use.choose('Moved by', 'The physics: simulated');
+    await use.type('Density', '700');
+    expect(bench.store.document.proxies.map(({ role, density }) => [role, density])).toEqual([
+      ['simulated', 700],
+      ['simulated', 700],
+    ]);
+    const part = bench.store.document.nodes[0]!;
+    editor.choose('b');
+    await use.rest();
+    await use.choose('Belongs to', part.name);
+    await page.rest();
+    expect(page.all('.owner').map((each) => each.textContent!.trim())).toEqual([
+      'The whole piece',
+      part.name,
+    ]);
+    await page.press('Lock');
+    // Locked, it is passed by: nothing is done to it.
+    editor.remove();
+    expect(bench.store.document.proxies.length).toBe(2);
+    editor.choose('a');
+    await page.rest();
+    await page.press('Alone');
+    expect([...view.settings.shapesHidden]).toEqual(['b']);
+    await page.press('Show all');
+    expect(view.settings.shapesHidden.size).toBe(0);
+    await page.press('Choose by box');
+    expect(view.settings.boxingShapes).toBeTrue();
+    editor.chooseAll(['b'], 'add');
+    expect(bench.selection.selected.proxies.size).toBe(2);
+    editor.chooseAll(['b'], 'take');
+    expect([...bench.selection.selected.proxies]).toEqual(['a']);
   });
 
   it('is cut in two, grown, shrunk, joined and removed', async () => {

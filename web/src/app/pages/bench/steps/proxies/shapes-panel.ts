@@ -16,6 +16,7 @@ import { BenchStore } from '../../../../state/bench-store';
 import { Proposals } from '../../../../state/proposals';
 import { Selection } from '../../../../state/selection';
 import { ShapeEditor } from '../../../../state/shape-editor';
+import { ViewSettingsStore } from '../../../../state/view-settings';
 import { tintOf } from '../../../../viewport/layers/tints';
 import { ShapeGlyph } from './shape-glyph';
 
@@ -31,12 +32,52 @@ export const costText = (shape: Shape): string =>
   template: `
     @if (list().length) {
       <section class="panel">
-        <h3>{{ proposed() ? 'Proposed shapes' : 'Shapes' }}</h3>
+        <div class="row">
+          <h3 class="grow">{{ proposed() ? 'Proposed shapes' : 'Shapes' }}</h3>
+          @if (!proposed()) {
+            <button
+              type="button"
+              class="quiet-button"
+              [attr.aria-pressed]="settings().boxingShapes"
+              title="Drag a box in the view; Shift adds"
+              (click)="view.set({ boxingShapes: !settings().boxingShapes })"
+            >
+              Choose by box
+            </button>
+          }
+        </div>
+        @if (!proposed() && (chosen().size || settings().shapesHidden.size || settings().shapesLocked.size)) {
+          <div class="row" data-testid="shape-looks">
+            @if (chosen().size) {
+              <button type="button" class="act" (click)="view.toggleShapes('shapesHidden', ids())">
+                Hide
+              </button>
+              <button type="button" class="act" (click)="alone()">Alone</button>
+              <button type="button" class="act" (click)="view.toggleShapes('shapesLocked', ids())">
+                Lock
+              </button>
+            }
+            @if (settings().shapesHidden.size) {
+              <button type="button" class="act" (click)="view.set({ shapesHidden: none })">
+                Show all ({{ settings().shapesHidden.size }} hidden)
+              </button>
+            }
+            @if (settings().shapesLocked.size) {
+              <button type="button" class="act" (click)="view.set({ shapesLocked: none })">
+                Unlock all ({{ settings().shapesLocked.size }})
+              </button>
+            }
+          </div>
+        }
         <ul class="list">
           @for (entry of list(); track entry.id) {
+            @if (entry.heading) {
+              <li class="owner faded">{{ entry.heading }}</li>
+            }
             <li
               [class.lit]="entry.id === pointed()"
               [class.chosen]="chosen().has(entry.id)"
+              [class.away]="settings().shapesHidden.has(entry.id)"
               (pointerenter)="selection.point(entry.id)"
               (pointerleave)="selection.point(null)"
               [attr.data-shape]="entry.number"
@@ -56,6 +97,12 @@ export const costText = (shape: Shape): string =>
               </button>
               <yb-shape-glyph [kind]="entry.kind" [style.color]="entry.tint" />
               <span class="figures" [title]="entry.volume">{{ entry.size }}</span>
+              @if (settings().shapesLocked.has(entry.id)) {
+                <span class="pi pi-lock faded" title="Locked" aria-label="locked"></span>
+              }
+              @if (entry.linked) {
+                <span class="pi pi-link faded" title="Follows its copies" aria-label="linked"></span>
+              }
               <span class="figures faded cost" [title]="entry.cost">{{ entry.cost }}</span>
               @if (!proposed()) {
                 <button
@@ -89,6 +136,14 @@ export const costText = (shape: Shape): string =>
     }
     li .figures {
       font-size: 10.5px;
+    }
+    .owner {
+      margin-top: 4px;
+      font-size: 11px;
+      border: 0;
+    }
+    .away {
+      opacity: 0.5;
     }
     .lit {
       background: #17616e17;
@@ -139,17 +194,41 @@ export class ShapesPanel {
   private readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
   protected readonly proposed = computed(() => this.proposal() !== null);
-  protected readonly list = computed(() =>
-    (this.shown()?.proxies ?? []).map(({ id, shape }, i) => ({
-      id,
-      number: i + 1,
-      tint: tintOf(i + 1),
-      kind: shape.kind,
-      size: sizeText(ownFrame(shape).size),
-      cost: costText(shape),
-      volume: volumeText(shapeVolume(shape)),
-    })),
-  );
+  protected readonly view = inject(ViewSettingsStore);
+  protected readonly settings = toSignal(this.view.settings$, { requireSync: true });
+  protected readonly none: ReadonlySet<string> = new Set();
+  protected readonly ids = computed(() => [...this.chosen()]);
+  /** under the part that each belongs to, where some belong to parts; numbers stay those of the set */
+  protected readonly list = computed(() => {
+    const document = this.shown();
+    const proxies = (document?.proxies ?? []).map((proxy, i) => ({ ...proxy, number: i + 1 }));
+    const owners = [...new Set(proxies.map(({ part }) => part))];
+    const grouped = owners.some((owner) => owner !== undefined);
+    const names = new Map(document?.nodes.map(({ id, name }) => [id, name]));
+    return owners.flatMap((owner) =>
+      proxies
+        .filter(({ part }) => part === owner)
+        .map(({ id, shape, number, link }, i) => ({
+          id,
+          number,
+          heading:
+            grouped && i === 0 ? (owner === undefined ? 'The whole piece' : (names.get(owner) ?? owner)) : '',
+          tint: tintOf(number),
+          kind: shape.kind,
+          linked: link !== undefined,
+          size: sizeText(ownFrame(shape).size),
+          cost: costText(shape),
+          volume: volumeText(shapeVolume(shape)),
+        })),
+    );
+  });
+
+  /** Only the chosen shapes are drawn. */
+  protected alone(): void {
+    const chosen = this.chosen();
+    const others = this.bench.document.proxies.flatMap(({ id }) => (chosen.has(id) ? [] : [id]));
+    this.view.set({ shapesHidden: new Set(others) });
+  }
 
   protected remove(id: string): void {
     this.selection.point(null);
