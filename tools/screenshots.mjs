@@ -152,6 +152,7 @@ async function takeAll(page, address) {
   await page.waitForTimeout(2500);
   await step('proxies');
   await page.getByRole('button', { name: /^Each of 44 shells/ }).click();
+  await page.getByTestId('make-by').getByRole('button', { name: 'Wrap' }).click();
   await page.getByTestId('propose').click();
   await page.getByTestId('proposal').waitFor();
   await page.getByTestId('keep').click();

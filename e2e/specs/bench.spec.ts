@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { Application } from '../support/application';
-import { expect, openStep, placeOf, saved, test as base, watch } from '../support/bench';
+import { expect, makeShapesBy, openStep, placeOf, saved, test as base, watch } from '../support/bench';
 
 /** The sample yard, as it is after a first start. */
 const test = base.extend<object, { sample: Application }>({
@@ -52,6 +52,7 @@ test('a piece is found by name, pointing lights shape and list, keys open steps'
   await expect(page.locator('[data-finding=left-out]')).toContainText('1 camera');
 
   await page.keyboard.press('5');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await page.getByTestId('keep').click();
   await saved(page);

@@ -9,6 +9,7 @@ import {
   inView,
   keep,
   note,
+  makeShapesBy,
   openStep,
   placeOf,
   reading,
@@ -57,6 +58,7 @@ test('the dinghy comes apart into five named parts, each on its own pivot, and g
   await page.getByRole('button', { name: 'centre', exact: true }).click();
   await page.getByTestId('each-part').getByRole('checkbox').check();
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByRole('button', { name: /^Each of \d+ shells/ }).click();
   await page.getByTestId('propose').click();
   await keep(page);

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { ObjText } from '../support/art';
-import { bringIn, expect, openStep, saved, test, textFile, watch } from '../support/bench';
+import { bringIn, expect, makeShapesBy, openStep, saved, test, textFile, watch } from '../support/bench';
 
 const crate = textFile('crate.obj', new ObjText().object('crate').box([0, 0.5, 0], [0.5, 0.5, 0.5]).text());
 
@@ -26,6 +26,7 @@ test('stopping and starting the server between steps loses nothing', async ({
   await page.reload();
   await expect(page.locator('[data-finding=unit-unconfirmed]')).toHaveCount(0);
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await page.getByTestId('keep').click();
   await saved(page);

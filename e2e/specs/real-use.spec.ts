@@ -8,6 +8,7 @@ import {
   bringIn,
   drawn,
   expect,
+  makeShapesBy,
   openStep,
   placeOf,
   reading,
@@ -63,6 +64,7 @@ test('2: a proposal goes when what it was made for changes, and says so', async 
   await bringIn(page, ...(await sampleFiles('Bollard')));
   await drawn(page);
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await expect(page.getByTestId('keep')).toBeVisible();
   await openStep(page, 'size');
@@ -81,6 +83,7 @@ test('3: the stamp of proxies is clear when they were measured and lie close, an
   await bringIn(page, crate('crate.obj'));
   await page.getByRole('button', { name: 'Confirm m', exact: true }).click();
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await page.getByTestId('keep').click();
   await expect(page.locator('[data-step=proxies] yb-stamp title')).toContainText('clear', {
@@ -96,9 +99,10 @@ test('3: the stamp of proxies is clear when they were measured and lie close, an
   await bringIn(page, textFile('portal.obj', portal.text()));
   await page.getByRole('button', { name: 'Confirm m', exact: true }).click();
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await page.getByTestId('keep').click();
-  await expect(page.locator('[data-finding=proxies-off]')).toContainText(
+  await expect(page.locator('[data-finding=proxies-excess]')).toContainText(
     'a deckhand feels all above 40.0 mm',
     {
       timeout: 15_000,
@@ -116,8 +120,10 @@ test('4: keys live after a click on a check box or a select; Escape closes the k
   await bringIn(page, crate('crate.obj'));
   await drawn(page);
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await expect(page.getByTestId('keep')).toBeVisible();
+  await makeShapesBy(page, 'Ladder');
   await page.getByText('Prefer primitives').click();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { bringIn, expect, keep, openStep, placeOf, saved, test } from '../support/bench';
+import { bringIn, expect, keep, makeShapesBy, openStep, placeOf, saved, test } from '../support/bench';
 import { expectAccessible } from '../support/axe';
 import { expectNothingClipped } from '../support/layout';
 import { sampleFiles } from '../support/sample';
@@ -25,6 +25,7 @@ test('a shape is chosen in the view, dragged by a face, moved, typed, copied, cu
   await newYard('By hand');
   await bringIn(page, ...(await sampleFiles('Boat cradle')));
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await keep(page);
   const size = (axis: string) => page.getByLabel(`Size ${axis}`, { exact: true });
@@ -64,6 +65,7 @@ test('a shape is chosen in the view, dragged by a face, moved, typed, copied, cu
   await expect(page.locator('[data-shape]')).toHaveCount(2);
   await page.getByRole('button', { name: 'Mirror along x' }).click();
   await expect(page.locator('[data-shape]')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Choose shape 3' }).click();
   await page.getByRole('button', { name: 'Cut across y' }).click();
   await expect(page.locator('[data-shape]')).toHaveCount(4);
   await page.getByRole('button', { name: 'Choose shape 1' }).click();
@@ -90,6 +92,7 @@ test('a belly is added, a click beside the shapes lets go, a click on a shape ta
   await newYard('Belly');
   await bringIn(page, ...(await sampleFiles('Bollard')));
   await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Wrap');
   await page.getByTestId('propose').click();
   await keep(page);
   const view = (await page.getByTestId('view').boundingBox())!;

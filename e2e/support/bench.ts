@@ -63,6 +63,11 @@ export const openStep = (
   step: 'intake' | 'parts' | 'size' | 'pivot' | 'proxies' | 'names' | 'delivery',
 ) => page.locator(`[data-step=${step}]`).click();
 
+/** The proxies step, with one of the ways in which shapes are made. */
+export async function makeShapesBy(page: Page, way: 'Ladder' | 'Wrap' | 'Make' | 'Draw'): Promise<void> {
+  await page.getByTestId('make-by').getByRole('button', { name: way }).click();
+}
+
 /** A choice from a list, as a person makes it. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await page.getByRole('combobox', { name: label, exact: true }).click();

@@ -37,6 +37,8 @@ export interface ComparerOptions {
   cells?: number;
   /** vertices of the art that are asked how far they stand out, spread over all. Default: every one */
   maxVertices?: number;
+  /** maxima are looked for between the samples, too, to a thousandth of themselves. Default true; a search does without */
+  exact?: boolean;
   /** the art read as a solid, when that is known already */
   solid?: ClosedSolid;
 }
@@ -68,17 +70,16 @@ export class Comparer {
   private readonly vertices: ArtCover;
   private readonly size: number;
   private readonly bounds: Bounds;
-  /** whether every corner of the art is asked, and so its faces can be */
-  private readonly everyCorner: boolean;
+  private readonly exact: boolean;
 
   constructor(
     private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
-    { cells = 64, maxVertices = Infinity, solid: known }: ComparerOptions = {},
+    { cells = 64, maxVertices = Infinity, exact = true, solid: known }: ComparerOptions = {},
   ) {
     this.distance = new SolidDistance(mesh, known);
     const { solid } = this.distance;
     this.vertices = new ArtCover(solid.positions, someCorners(solid, maxVertices));
-    this.everyCorner = maxVertices === Infinity;
+    this.exact = exact && maxVertices === Infinity;
     const bounds = boundsOfFaces(solid);
     this.bounds = bounds;
     this.size = diagonalOf(bounds) || 1;
@@ -354,7 +355,7 @@ export class Comparer {
         at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
       }
     });
-    if (!this.everyCorner || !measured.length) return { ...sampled, max, at };
+    if (!this.exact || !measured.length) return { ...sampled, max, at };
     const precision = this.precisionOf(max);
     const open: number[] = [];
     each((_, a, b, c) => {
@@ -401,7 +402,7 @@ export class Comparer {
     const hidden = this.hiddenBy(measured, i);
     const places = this.placesOn(own, hidden);
     const sampled = summary(places.points, places.areas, places.off);
-    const deviation = this.farthestOfShape(own, others, hidden, sampled);
+    const deviation = this.exact ? this.farthestOfShape(own, others, hidden, sampled) : sampled;
     own.outer = { others, earlier, places, deviation };
     return own.outer;
   }

@@ -20,7 +20,7 @@ export const MEETING_METRES = 1e-4;
 /** Without an agent a primitive serves when it stands off by this share of its size. */
 const LOOSE_FIT_SHARE = 0.025;
 /** While rungs are measured: rays for about 2 % of the volume, and so many vertices of the art. */
-export const RUNG_COMPARER = { cells: 40, maxVertices: 20_000 };
+export const RUNG_COMPARER = { cells: 40, maxVertices: 20_000, exact: false };
 /** Above this many shapes only some counts are told apart. */
 const EVERY_COUNT = 6;
 const COUNTS = [8, 10, 12, 16, 20, 24, 32, 40, 48, 64];

@@ -151,6 +151,24 @@ export type Area = z.infer<typeof areaSchema>;
 /** Most areas a piece may have. */
 export const MAX_AREAS = 64;
 
+/** A set of shapes beside the one in use. */
+export const keptSetSchema = z.object({
+  name: z.string().trim().min(1).max(MAX_NAME_CHARACTERS),
+  proxies: proxiesSchema,
+  /** how it lay to the art when it was kept, metres */
+  measured: z
+    .object({
+      /** see `artKey`, as a hash */
+      art: blobIdSchema,
+      excess: z.number().nonnegative(),
+      uncovered: z.number().nonnegative(),
+    })
+    .optional(),
+});
+export type KeptSet = z.infer<typeof keptSetSchema>;
+/** Most sets a piece may have beside the one in use. */
+export const MAX_SETS = 8;
+
 const coordinate = z.number().min(-FARTHEST_COORDINATE).max(FARTHEST_COORDINATE);
 const corner = z.tuple([coordinate, coordinate, coordinate]);
 export const boundsSchema = z.object({ min: corner, max: corner });
@@ -219,6 +237,11 @@ const documentFields = z.object({
   family: z.string().trim().min(1).max(MAX_NAME_CHARACTERS).nullable().default(null),
   clearances: z.array(clearanceSchema).max(MAX_CLEARANCES).default([]),
   proxies: proxiesSchema,
+  sets: z
+    .array(keptSetSchema)
+    .max(MAX_SETS)
+    .refine((sets) => new Set(sets.map(({ name }) => name)).size === sets.length, 'two sets have one name')
+    .default([]),
   areas: z.array(areaSchema).max(MAX_AREAS).default([]),
   /** whether the parts leave as one mesh or each on its own pivot */
   leaves: z.enum(['as-one', 'each-part']).default('as-one'),

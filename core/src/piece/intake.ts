@@ -97,6 +97,7 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
       shape: scaleShape(shape, UNITS[unit]),
       part: nodes[owner]!.id,
     })),
+    sets: [],
     areas: [],
     leaves: 'as-one',
     meshName: options.meshName(name),

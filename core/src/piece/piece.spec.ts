@@ -163,7 +163,7 @@ describe('a document of format 1', () => {
       ),
       pivot: { anchor: 'base-centre', position: [1, 2, 3] },
     };
-    for (const added of ['placing', 'family', 'clearances', 'leaves', 'areas'] as const)
+    for (const added of ['placing', 'family', 'clearances', 'leaves', 'areas', 'sets'] as const)
       delete (old as Partial<typeof old>)[added];
     const read = pieceDocumentSchema.parse(JSON.parse(JSON.stringify(old)));
     expect(read).toEqual({ ...document, pivot: pivotAt('base-centre', [1, 2, 3]) });

@@ -7,6 +7,7 @@ import {
   UnionFind,
   unionOf,
 } from '../math/index.js';
+import { eachSet } from './edits/change-sets.js';
 import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
 import { shapeBounds } from '../shape/index.js';
 import { surveyMesh } from '../solid/index.js';
@@ -128,9 +129,12 @@ export function extractPiece(
     whole: surveyMesh(
       joinMeshes(artNodes(nodes).map((i) => transformMesh(meshOf(nodes[i]!.mesh!), world[i]!))),
     ),
-    proxies: document.proxies.filter(({ part, shape }) =>
-      part === undefined ? standsWith(shapeBounds(shape)) : ids.has(part),
+    ...eachSet(document, (proxies) =>
+      proxies.filter(({ part, shape }) =>
+        part === undefined ? standsWith(shapeBounds(shape)) : ids.has(part),
+      ),
     ),
+    areas: document.areas.filter(({ faces }) => faces.every(({ part }) => ids.has(part))),
     clearances: document.clearances.filter(({ center }) => standsWith({ min: center, max: center })),
   };
 }

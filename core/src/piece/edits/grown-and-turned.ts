@@ -4,6 +4,7 @@ import type { PieceDocument } from '../document.js';
 import type { Pivot } from '../pivot.js';
 import { withoutLink } from '../linked-shapes.js';
 import { type Change, changedPlacing, changedPoint } from '../placing.js';
+import { eachSet } from './change-sets.js';
 
 /** The piece grown and turned about a point, with everything that has a place in it. */
 export function grownAndTurned(document: PieceDocument, change: Change): PieceDocument {
@@ -25,11 +26,13 @@ export function grownAndTurned(document: PieceDocument, change: Change): PieceDo
       halfExtents: clearance.halfExtents.map((half) => half * factor) as typeof clearance.halfExtents,
       rotation: multiplyQuats(turn, clearance.rotation),
     })),
-    proxies: document.proxies.map((proxy) => {
-      const turned = turnShape(scaleShape(proxy.shape, factor), turn);
-      // p -> about + turn(factor (p - about)): what is left after growing and turning about the origin.
-      // Their places to each other are no longer what they were linked by.
-      return { ...withoutLink(proxy), shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
-    }),
+    ...eachSet(document, (proxies) =>
+      proxies.map((proxy) => {
+        const turned = turnShape(scaleShape(proxy.shape, factor), turn);
+        // p -> about + turn(factor (p - about)): what is left after growing and turning about the origin.
+        // Their places to each other are no longer what they were linked by.
+        return { ...withoutLink(proxy), shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
+      }),
+    ),
   };
 }

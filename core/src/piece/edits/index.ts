@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import type { PieceDocument } from '../document.js';
 import type { EditKind } from './edit-kind.js';
+import { changeSets } from './change-sets.js';
 import { putProxies } from './put-proxies.js';
 import { renameMaterial } from './rename-material.js';
 import { renameMesh } from './rename-mesh.js';
@@ -46,6 +47,7 @@ const KINDS = {
   'set-areas': setAreas,
   'set-clearances': setClearances,
   'put-proxies': putProxies,
+  'change-sets': changeSets,
   resize,
   turn,
   reshape,
@@ -67,6 +69,7 @@ export const editSchema = z.preprocess(
     setAreas.schema,
     setClearances.schema,
     putProxies.schema,
+    changeSets.schema,
     resize.schema,
     turn.schema,
     reshape.schema,

@@ -3,6 +3,7 @@ import { type Quat, quatSchema, type Vec3, vec3Schema } from '../../math/index.j
 import { meshFactsSchema } from '../../solid/index.js';
 import { moveShape, turnShape } from '../../shape/index.js';
 import { materialSchema, meshTableSchema, nodeSchema, type Proxy, unitSchema } from '../document.js';
+import { withoutLink } from '../linked-shapes.js';
 import { placingSchema } from '../placing.js';
 import { editKind } from './edit-kind.js';
 import { intentSchema } from './intent.js';
@@ -43,6 +44,8 @@ function carriedAlong(
   { turn, shift, proxies: ids }: { turn: Quat; shift: Vec3; proxies: readonly string[] },
 ): Proxy[] {
   return proxies.map((proxy) =>
-    ids.includes(proxy.id) ? { ...proxy, shape: moveShape(turnShape(proxy.shape, turn), shift) } : proxy,
+    ids.includes(proxy.id)
+      ? { ...withoutLink(proxy), shape: moveShape(turnShape(proxy.shape, turn), shift) }
+      : proxy,
   );
 }

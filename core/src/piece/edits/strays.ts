@@ -1,5 +1,6 @@
 import type { PieceDocument } from '../document.js';
 import { nodeById, partPivot } from '../geometry.js';
+import { eachSet } from './change-sets.js';
 
 /** A pivot whose leader is gone stays where the leader had it. */
 export function leaderless(before: PieceDocument, nodes: PieceDocument['nodes']): PieceDocument['nodes'] {
@@ -17,8 +18,8 @@ export function withoutStrays(document: PieceDocument): PieceDocument {
   const ids = new Set(document.nodes.map((node) => node.id));
   return {
     ...document,
-    proxies: document.proxies.map(({ part, ...proxy }) =>
-      part !== undefined && ids.has(part) ? { ...proxy, part } : proxy,
+    ...eachSet(document, (proxies) =>
+      proxies.map(({ part, ...proxy }) => (part !== undefined && ids.has(part) ? { ...proxy, part } : proxy)),
     ),
   };
 }

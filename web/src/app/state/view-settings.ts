@@ -5,6 +5,9 @@ import type { ChooseBy } from '../drawing/face-selection';
 export const LOOKS_FROM = ['free', 'front', 'side', 'top'] as const;
 export type LooksFrom = (typeof LOOKS_FROM)[number];
 
+export const MAKE_BY = ['ladder', 'wrap', 'make', 'draw'] as const;
+export type MakeBy = (typeof MAKE_BY)[number];
+
 export interface Cut {
   axis: 0 | 1 | 2;
   /** 0 to 1 through the bounds */
@@ -28,6 +31,8 @@ export interface ViewSettings {
   shapesLocked: ReadonlySet<string>;
   /** the next box in the view chooses shapes */
   boxingShapes: boolean;
+  /** by what new shapes are made */
+  makeBy: MakeBy;
   choosing: boolean;
   chooseBy: ChooseBy;
   /** box and lasso take what is behind, too */
@@ -58,6 +63,7 @@ const AT_FIRST: ViewSettings = {
   shapesHidden: new Set(),
   shapesLocked: new Set(),
   boxingShapes: false,
+  makeBy: 'ladder',
   choosing: false,
   chooseBy: 'face',
   through: false,

@@ -10,18 +10,11 @@ import {
 } from '@yard-brace/core';
 import { Color, Matrix4, Raycaster, Scene, SRGBColorSpace, Vector2, Vector3, WebGLRenderer } from 'three';
 import { addLights } from '../drawing/lights';
+import type { PlaceOnScreen } from '../drawing/place-on-screen';
 import { CameraRig } from './camera-rig';
 import { Ground } from './ground';
 import type { FrameView, Layer, Place } from './layer';
 import type { PointerAt, ScreenPoint, Tool } from './tool';
-
-/** A place on the canvas in CSS pixels; `behind` when it is behind the eye. */
-export interface PlaceOnScreen {
-  id: string;
-  x: number;
-  y: number;
-  behind: boolean;
-}
 
 /** A pointer that has moved no farther than this many CSS pixels has clicked. */
 const CLICK_PIXELS = 4;

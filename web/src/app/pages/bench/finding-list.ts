@@ -27,29 +27,31 @@ import { Disclosure } from '../../ui/disclosure';
             <yb-disclosure [label]="finding.says" more="why">
               <p class="faded">{{ finding.why }}</p>
             </yb-disclosure>
-            @if (finding.fix; as fix) {
-              <button type="button" class="quiet-button" (click)="bench.apply(fix.edit)">
-                {{ fix.label }}
-              </button>
-            }
-            @if (finding.setFix; as fix) {
-              <button
-                type="button"
-                class="quiet-button"
-                [disabled]="fixing()"
-                (click)="fixes.propose(fix.fix)"
-              >
-                {{ fix.label }} …
-              </button>
-            }
-            @if (finding.at; as at) {
-              <button type="button" class="quiet-button" (click)="marks.goTo(at)">Go there</button>
-            }
-            @if (finding.mend; as mend) {
-              <button type="button" class="quiet-button" (click)="operations.propose(mend.operation)">
-                {{ mend.label }} …
-              </button>
-            }
+            <div class="acts">
+              @if (finding.fix; as fix) {
+                <button type="button" class="quiet-button" (click)="bench.apply(fix.edit)">
+                  {{ fix.label }}
+                </button>
+              }
+              @if (finding.setFix; as fix) {
+                <button
+                  type="button"
+                  class="quiet-button"
+                  [disabled]="fixing()"
+                  (click)="fixes.propose(fix.fix)"
+                >
+                  {{ fix.label }} …
+                </button>
+              }
+              @if (finding.at; as at) {
+                <button type="button" class="quiet-button" (click)="marks.goTo(at)">Go there</button>
+              }
+              @if (finding.mend; as mend) {
+                <button type="button" class="quiet-button" (click)="operations.propose(mend.operation)">
+                  {{ mend.label }} …
+                </button>
+              }
+            </div>
           </li>
         }
       </ul>
@@ -74,9 +76,18 @@ import { Disclosure } from '../../ui/disclosure';
     p {
       margin-top: 3px;
     }
-    .quiet-button {
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px 8px;
       margin: 2px 0 0 -4px;
+    }
+    .acts:empty {
+      display: none;
+    }
+    .quiet-button {
       font-weight: 600;
+      text-align: left;
     }
   `,
 })

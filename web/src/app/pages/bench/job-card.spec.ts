@@ -62,6 +62,7 @@ describe('JobCard', () => {
 
   it('proposes what the worker made; a stop changes nothing, a failure is said', async () => {
     await key('5');
+    await page.press('Wrap');
     const wrap = async () => page.press('Wrap the piece');
     bench.jobs['makeShapes']!.and.rejectWith(new Stopped('Stopped.'));
     await wrap();

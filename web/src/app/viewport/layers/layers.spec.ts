@@ -73,6 +73,29 @@ describe('layers', () => {
     ]);
   });
 
+  it('proxies: what is hidden or locked is passed by, and shapes swing with their part', () => {
+    const layer = new ProxiesLayer(changed);
+    layer.set([{ id: 'a', number: 1, shape: boxRound([0, 0, 0], 1) }]);
+    const look = {
+      strength: 1,
+      lit: null,
+      chosen: new Set<string>(),
+      hidden: new Set<string>(),
+      locked: new Set<string>(),
+      outlined: false,
+    };
+    expect(layer.pick(down(0.5))).toBe('a');
+    layer.show({ ...look, locked: new Set(['a']) });
+    expect([layer.pick(down(0.5)), layer.places().length, layer.middles().length]).toEqual([null, 1, 0]);
+    layer.show({ ...look, hidden: new Set(['a']) });
+    expect([layer.pick(down(0.5)), layer.places().length]).toEqual([null, 0]);
+    layer.show(look);
+    layer.swing({ ids: new Set(['a']), about: [10, 0, 0], axis: [0, 1, 0], degrees: 90 });
+    expect(layer.pick(down(0.5))).toBeNull();
+    layer.swing(null);
+    expect(layer.pick(down(0.5))).toBe('a');
+  });
+
   it('proxies: what is dragged is drawn as it is then, and as it was when that is over', () => {
     const layer = new ProxiesLayer(changed);
     layer.set([

@@ -26,6 +26,8 @@ export interface MarksToDraw {
   /** axis of the hinge that is shown, with how far it reaches */
   hinge: { at: Vec3; axis: Vec3; reach: number } | null;
   tapes: readonly (readonly [Vec3, Vec3])[];
+  /** from copies to what they follow */
+  links: readonly (readonly [Vec3, Vec3])[];
   points: readonly Vec3[];
   clearances: readonly (Clearance & { passes: boolean })[];
   labels: readonly Label[];
@@ -35,6 +37,7 @@ export const NO_MARKS: MarksToDraw = {
   pivots: [],
   hinge: null,
   tapes: [],
+  links: [],
   points: [],
   clearances: [],
   labels: [],
@@ -79,7 +82,7 @@ export class MarksLayer implements Layer {
 }
 
 /** All marks as one group, made anew when they change: there are few of them. */
-function drawMarks({ pivots, hinge, tapes, points, clearances }: MarksToDraw, unit: number): Group {
+function drawMarks({ pivots, hinge, tapes, links, points, clearances }: MarksToDraw, unit: number): Group {
   const group = new Group();
   const line = (ends: readonly Vec3[], color: string, dashed = false) => {
     const geometry = new BufferGeometry();
@@ -119,6 +122,7 @@ function drawMarks({ pivots, hinge, tapes, points, clearances }: MarksToDraw, un
     dot(end(-1), BRASS, unit * 0.3);
     dot(end(1), BRASS, unit * 0.3);
   }
+  for (const link of links) line(link, INK, true);
   for (const [a, b] of tapes) {
     line([a, b], INK);
     dot(a, INK, unit * 0.28);

@@ -1,6 +1,7 @@
 import { type Shape, shapeBounds, type Vec3 } from '@yard-brace/core';
 import { Group, type Raycaster } from 'three';
 import type { PickableLayer, Place } from '../layer';
+import type { SwungParts } from './art-layer';
 import { ShapeObject } from './shape-object';
 
 export interface NumberedShape {
@@ -24,6 +25,11 @@ export interface ProxyLook {
   outlined: boolean;
 }
 
+/** Shapes turned about an axis for a look. */
+export interface SwungShapes extends Pick<SwungParts, 'about' | 'axis' | 'degrees'> {
+  ids: ReadonlySet<string>;
+}
+
 const UNSEEN = 0.04;
 
 /** The proxy shapes, told apart by tint and number. */
@@ -31,6 +37,7 @@ export class ProxiesLayer implements PickableLayer<string> {
   readonly object = new Group();
   private kept: readonly NumberedShape[] = [];
   private shapes: ShapeObject[] = [];
+  private swung: SwungShapes | null = null;
   private look: ProxyLook = {
     strength: 1,
     lit: null,
@@ -62,8 +69,16 @@ export class ProxiesLayer implements PickableLayer<string> {
     this.show(this.look);
   }
 
+  /** Some shapes turned about an axis for a look, with the parts they belong to; null when all stand where they are. */
+  swing(swing: SwungShapes | null): void {
+    this.swung = swing;
+    this.show(this.look);
+  }
+
   show(look: ProxyLook): void {
     this.look = look;
+    for (const shape of this.shapes) shape.swing(this.swung?.ids.has(shape.id) ? this.swung : null);
+    this.object.updateMatrixWorld(true);
     const lit = this.shapes.some(({ id }) => id === look.lit) ? look.lit : null;
     for (const shape of this.shapes)
       shape.show(look.hidden.has(shape.id) ? 0 : look.strength, {

@@ -9,6 +9,8 @@ import {
   LineSegments,
   Mesh,
   MeshBasicMaterial,
+  Quaternion,
+  Vector3,
 } from 'three';
 import type { Vec3 } from '@yard-brace/core';
 import { tintOf } from './tints';
@@ -28,6 +30,7 @@ export class ShapeObject {
   readonly mesh: Mesh<BufferGeometry, MeshBasicMaterial>;
   /** where its tag stands: the middle of its top */
   readonly tagAt: Vec3;
+  private readonly origin: Vec3;
   private readonly edge: Color;
   private readonly lines: LineSegments<BufferGeometry, LineBasicMaterial>;
 
@@ -38,7 +41,8 @@ export class ShapeObject {
   ) {
     const { points, faces } = shapePolygons(shape, { segments: 32 });
     const { min, max } = shapeBounds(shape);
-    const origin = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2] as const;
+    const origin: Vec3 = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
+    this.origin = origin;
     const positions = new BufferAttribute(
       Float32Array.from(points, (value, i) => value - origin[i % 3]!),
       3,
@@ -71,6 +75,19 @@ export class ShapeObject {
     this.mesh.material.opacity = strength * fill;
     this.lines.material.opacity = strength * (anyLit && !lit && !chosen ? 0.35 : 0.95);
     this.lines.material.color.copy(chosen ? INK : this.edge);
+  }
+
+  /** Turned about an axis for a look; null where it is. */
+  swing(swing: { about: Vec3; axis: Vec3; degrees: number } | null): void {
+    const turn = new Quaternion();
+    const at = new Vector3(...this.origin);
+    if (swing) {
+      turn.setFromAxisAngle(new Vector3(...swing.axis).normalize(), (swing.degrees * Math.PI) / 180);
+      const about = new Vector3(...swing.about);
+      at.sub(about).applyQuaternion(turn).add(about);
+    }
+    this.group.quaternion.copy(turn);
+    this.group.position.copy(at);
   }
 
   dispose(): void {

@@ -22,7 +22,7 @@ import { ViewSettingsStore } from '../../../state/view-settings';
 import type { FaceHit } from '../../../viewport/layers/art-layer';
 import type { Label } from '../../../viewport/layers/marks-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
-import type { PlaceOnScreen } from '../../../viewport/viewport';
+import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import { BenchScene } from './bench-scene';
 import { bindScene } from './bind-scene';
 import { bindTool } from './bind-tool';
@@ -100,6 +100,7 @@ export class BenchView implements OnDestroy {
   private readonly settings = toSignal(this.view.settings$, { requireSync: true });
   private readonly point = toSignal(inject(Picking).point$, { requireSync: true });
   private readonly tapes = toSignal(inject(ViewMarks).tapes$, { requireSync: true });
+  private readonly selected = toSignal(this.selection.selected$, { requireSync: true });
   private readonly place = toSignal(inject(ViewMarks).place$, { requireSync: true });
   protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
@@ -120,6 +121,7 @@ export class BenchView implements OnDestroy {
         tapes: this.tapes(),
         point: this.point(),
         place: this.place(),
+        chosen: this.selected().proxies,
         pivots,
         dimensions,
       })

@@ -10,7 +10,7 @@ import { ViewSettingsStore } from '../../../state/view-settings';
 import type { MarksToDraw } from '../../../viewport/layers/marks-layer';
 import type { Reference } from '../../../viewport/layers/references-layer';
 import type { BenchScene } from './bench-scene';
-import { numberedShapes, swungParts } from './shown-marks';
+import { numberedShapes, swungParts, swungShapes } from './shown-marks';
 
 export interface BoundScene {
   scene: Signal<BenchScene | null>;
@@ -104,6 +104,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     const document = stores.document();
     const swung = drawn && document && swungParts(document, drawn.document, stores.swing());
     s.art.showParts(parts(), swung);
+    s.proxies.swing(swung && document && { ...swung, ids: swungShapes(document, drawn.document, swung) });
   });
   const references = computed(() => settings().references);
   let stood = 0;

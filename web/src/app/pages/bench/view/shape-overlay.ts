@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { roomForTags } from '../../../drawing/room-for-tags';
 import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
 import { ShapeEditor } from '../../../state/shape-editor';
-import type { PlaceOnScreen } from '../../../viewport/viewport';
+import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import type { BenchScene } from './bench-scene';
 import { faceDrag, labelPlace, moveDrag } from './shape-drags';
 import { numberedShapes } from './shown-marks';
@@ -20,7 +21,14 @@ export const DEFAULT_GRID_METRES = 4;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (tag of tags(); track tag.id) {
-      @if (!tag.behind) {
+      @if (!tag.behind && !roomy().has(tag.id)) {
+        <span
+          class="dot"
+          [style.transform]="placed(tag)"
+          (pointerenter)="selection.point(tag.id)"
+          (pointerdown)="grabShape(tag.id, $event)"
+        ></span>
+      } @else if (!tag.behind) {
         <span
           class="tag figures"
           [class.lit]="tag.id === pointed()"
@@ -71,6 +79,17 @@ export const DEFAULT_GRID_METRES = 4;
       line-height: 15px;
       background: var(--card);
       border: 1px solid var(--ink);
+      pointer-events: auto;
+    }
+    .dot {
+      position: absolute;
+      left: -4px;
+      top: -8px;
+      width: 8px;
+      height: 8px;
+      background: var(--card);
+      border: 1px solid var(--ink);
+      border-radius: 50%;
       pointer-events: auto;
     }
     .tag::after {
@@ -156,6 +175,11 @@ export class ShapeOverlay {
   protected readonly numbers = computed(
     () => new Map(numberedShapes(this.document() ?? { proxies: [] }).map(({ id, number }) => [id, number])),
   );
+  /** the tags that have room; the others are dots until they are pointed at */
+  protected readonly roomy = computed(() => {
+    const pointed = this.pointed();
+    return roomForTags(this.tags(), new Set([...this.chosenIds(), ...(pointed === null ? [] : [pointed])]));
+  });
   protected readonly saidAt = computed(() => {
     const [drag, scene] = [this.drag(), this.scene()];
     const shape = drag?.shapes.values().next().value;

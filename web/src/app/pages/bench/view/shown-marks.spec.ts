@@ -1,7 +1,7 @@
 import { FIRST_AGENTS, type PieceDocument, type Vec3 } from '@yard-brace/core';
 import { boxRound } from '../../../testing/crate';
 import { postDocument, threeParts } from '../../../testing/post';
-import { type MarksOf, marksOf, numberedShapes, swungParts } from './shown-marks';
+import { type MarksOf, marksOf, numberedShapes, swungParts, swungShapes } from './shown-marks';
 
 const marks = (change: Partial<MarksOf> = {}) =>
   marksOf({
@@ -10,6 +10,7 @@ const marks = (change: Partial<MarksOf> = {}) =>
     tapes: [],
     point: null,
     place: null,
+    chosen: new Set(),
     pivots: false,
     dimensions: false,
     ...change,
@@ -29,7 +30,15 @@ function hinged(): PieceDocument {
 
 describe('what is drawn over a piece', () => {
   it('is nothing where there is nothing to mark', () => {
-    expect(marks()).toEqual({ pivots: [], hinge: null, tapes: [], points: [], clearances: [], labels: [] });
+    expect(marks()).toEqual({
+      pivots: [],
+      hinge: null,
+      tapes: [],
+      links: [],
+      points: [],
+      clearances: [],
+      labels: [],
+    });
   });
 
   it('pivots of all parts when they are asked for, and the hinge of the first part that has one', () => {
@@ -108,5 +117,43 @@ describe('a swing', () => {
     const hinge = { axis: [1, 0, 0] as Vec3, opens: [0, 90] as [number, number] };
     const whole = { ...document, pivot: { ...document.pivot, hinge } };
     expect(swungParts(whole, whole, { part: '', degrees: 5 })!.part(2)).toBeTrue();
+  });
+
+  it('ties copies to what they follow, while one of them is chosen', () => {
+    const document = postDocument(2);
+    const shape = (x: number) => boxRound([x, 0, 0], 1);
+    const frame = (x: number) => ({
+      mirror: false,
+      rotation: [0, 0, 0, 1] as [number, number, number, number],
+      position: [x, 0, 0] as Vec3,
+    });
+    const linked = {
+      ...document,
+      proxies: [0, 5].map((x) => ({ id: `s${x}`, shape: shape(x), link: { group: 'l1', frame: frame(x) } })),
+    };
+    expect(marks({ document: linked }).links).toEqual([]);
+    expect(marks({ document: linked, chosen: new Set(['s5']) }).links).toEqual([
+      [
+        [0, 0, 0],
+        [5, 0, 0],
+      ],
+    ]);
+  });
+
+  it('swings the shapes of the parts that swing, and no others', () => {
+    const document = hinged();
+    const [frame, leaf] = document.nodes.map(({ id }) => id) as [string, string];
+    const shape = boxRound([0, 0, 0], 1);
+    const owned = {
+      ...document,
+      proxies: [
+        { id: 'a', shape, part: frame },
+        { id: 'b', shape, part: leaf },
+        { id: 'c', shape },
+      ],
+    };
+    const swung = swungParts(owned, owned, { part: leaf, degrees: 30 })!;
+    expect([...swungShapes(owned, owned, swung)]).toEqual(['b']);
+    expect([...swungShapes(owned, owned, { ...swung, part: () => true })]).toEqual(['a', 'b', 'c']);
   });
 });

@@ -7,6 +7,7 @@ import {
   measuredText,
   nodeById,
   nodesBelow,
+  ownFrame,
   partPivot,
   passageOf,
   type PieceDocument,
@@ -25,6 +26,8 @@ export interface MarksOf {
   tapes: readonly Tape[];
   /** the point that a click would take */
   point: Vec3 | null;
+  /** ids of the chosen shapes: those that they are linked to are shown */
+  chosen: ReadonlySet<string>;
   /** where the view was asked to go */
   place: Vec3 | null;
   /** pivots of all parts */
@@ -40,12 +43,22 @@ export const numberedShapes = ({ proxies }: Pick<PieceDocument, 'proxies'>): Num
   proxies.map(({ id, shape }, i) => ({ id, number: i + 1, shape }));
 
 /** Everything that is drawn over a piece: pivots, a hinge, tapes, clearances, and what is written on it. */
-export function marksOf({ document, agents, tapes, point, place, pivots, dimensions }: MarksOf): MarksToDraw {
+export function marksOf({
+  document,
+  agents,
+  tapes,
+  point,
+  chosen,
+  place,
+  pivots,
+  dimensions,
+}: MarksOf): MarksToDraw {
   const parts = artNodes(document.nodes).map((i) => partPivot(document, i));
   return {
     pivots: pivots ? parts.map((pivot) => ({ pivot, lit: false })) : [],
     hinge: hingeMark(document, parts),
     tapes,
+    links: linksOf(document, chosen),
     points: [point, place].filter((at) => at !== null),
     clearances: document.clearances.map((clearance) => ({
       ...clearance,
@@ -65,6 +78,17 @@ function hingeMark(document: PieceDocument, parts: readonly Pivot[]): MarksToDra
   if (!hinged?.hinge) return null;
   const reach = Math.max(...sizeOf(artBounds(document))) * HINGE_REACH;
   return { at: hinged.position, axis: hinged.hinge.axis, reach };
+}
+
+/** From the first of each link that a chosen shape is in to the others of it. */
+function linksOf({ proxies }: PieceDocument, chosen: ReadonlySet<string>): MarksToDraw['links'] {
+  const groups = new Set(proxies.flatMap(({ id, link }) => (link && chosen.has(id) ? [link.group] : [])));
+  return [...groups].flatMap((group) => {
+    const [first, ...others] = proxies
+      .filter(({ link }) => link?.group === group)
+      .map(({ shape }) => ownFrame(shape).center);
+    return others.map((other) => [first!, other] as const);
+  });
 }
 
 const tapeLabel = ([a, b]: Tape): Label => ({
@@ -105,4 +129,19 @@ export function swungParts(
     axis: hinge.axis,
     degrees: swing.degrees,
   };
+}
+
+/** Ids of the shapes that go with swung parts: those that belong to them, or all when the whole piece is swung. */
+export function swungShapes(
+  document: PieceDocument,
+  drawn: PieceDocument,
+  { part }: SwungParts,
+): ReadonlySet<string> {
+  const whole = drawn.nodes.every((_, i) => part(i));
+  return new Set(
+    document.proxies.flatMap(({ id, part: owner }) => {
+      const node = owner === undefined ? -1 : nodeById(drawn, owner);
+      return whole || (node >= 0 && part(node)) ? [id] : [];
+    }),
+  );
 }

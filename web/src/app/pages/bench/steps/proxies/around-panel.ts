@@ -15,7 +15,7 @@ import { WRAP_KIND_NAMES } from './wrap-kind-names';
   template: `
     @if (action(); as action) {
       <section class="panel" data-testid="around">
-        <h3>Or one shape, its kinds beside each other</h3>
+        <h3>One shape, its kinds beside each other</h3>
         <div class="row">
           <button
             type="button"

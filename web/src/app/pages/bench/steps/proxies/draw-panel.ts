@@ -15,7 +15,6 @@ const MAX_PLACES = 256;
   imports: [AmountField],
   template: `
     <section class="panel" data-testid="draw">
-      <h3>Or draw it</h3>
       <div class="row">
         <button type="button" class="act" (click)="box()">Box …</button>
         <button type="button" class="act" (click)="cylinder()">Cylinder …</button>

@@ -51,7 +51,6 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
   imports: [AmountField, Button, Check, Choice, NumberField, Segments],
   template: `
     <section class="panel" data-testid="make">
-      <h3>Or make it</h3>
       <yb-choice label="What to make" [options]="ways" [value]="way()" (chosen)="way.set($event ?? way())" />
       <div class="row">
         @switch (way()) {

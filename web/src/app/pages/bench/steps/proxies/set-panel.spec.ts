@@ -14,6 +14,7 @@ import { type TestBench, testBench } from '../../../../testing/bench';
 import { postDocument, postPiece } from '../../../../testing/post';
 import { shown } from '../../../../testing/shown';
 import { ViewMarks } from '../../../../state/view-marks';
+import { KeptSetsPanel } from './kept-sets-panel';
 import { ProxiesStep } from './proxies-step';
 import { SetPanel } from './set-panel';
 import { setRows } from './set-rows';
@@ -117,5 +118,36 @@ describe('findings of the set', () => {
     bench.jobs['fixShapes']!.and.resolveTo(null);
     await list.press('Wrap 1 bare area');
     expect(bench.said()).toBe('No area of the art is bare any more.');
+  });
+});
+
+describe('sets beside the one in use', () => {
+  it('are kept with how they lay, shown before they are used, and forgotten', async () => {
+    const bench = await judgedBench(box(0.5, 0.4));
+    const page = await bench.show(KeptSetsPanel);
+    page.one<HTMLInputElement>('[aria-label="Name of the set"]').value = 'rough';
+    page.one('[aria-label="Name of the set"]').dispatchEvent(new Event('input'));
+    await page.rest();
+    await page.press('Keep these 1 shape');
+    const cells = [...page.one('[data-set=rough]').children].map((each) => each.textContent!.trim());
+    expect(cells.slice(0, 5)).toEqual(['rough', '1', '8', '100.0 mm', '1']);
+    bench.store.apply(
+      replaceProxies([
+        { id: 'x', shape: box(0.5, 0.1) },
+        { id: 'y', shape: box(0.7, 0.1) },
+      ]),
+    );
+    await page.rest();
+    await page.press('Use');
+    expect(bench.proposals.proposal!.preview.proxies.map(({ id }) => id)).toEqual(['s1']);
+    expect(bench.proposals.proposal!.figures[0]).toEqual({ name: 'Shapes', now: '2', next: '1' });
+    bench.proposals.keep();
+    expect(bench.store.document.proxies.map(({ id }) => id)).toEqual(['s1']);
+    bench.store.apply({ kind: 'resize', factor: 2, about: [0, 0, 0] });
+    await page.rest();
+    expect(page.one('[data-set=rough] [title]').getAttribute('title')).toContain('has changed since');
+    page.one<HTMLButtonElement>('[aria-label="Forget rough"]').click();
+    await page.rest();
+    expect(bench.store.document.sets).toEqual([]);
   });
 });

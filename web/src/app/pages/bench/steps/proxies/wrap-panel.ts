@@ -19,7 +19,6 @@ type Kind = WrapKind | 'suggested';
   imports: [Button, Choice, Segments],
   template: `
     <section class="panel">
-      <h3>Or wrap it</h3>
       <yb-choice
         label="Kind of shape"
         [options]="kinds"
