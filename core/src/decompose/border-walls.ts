@@ -15,6 +15,8 @@ export interface BorderWallOptions {
   as?: 'boxes' | 'hulls';
   /** metres that a wall may lie off the border. Default: a tenth of the thickness */
   tolerance?: number;
+  /** whether the short ends of a long floor get walls, too. Default true */
+  ends?: boolean;
   /** only borders longer than this, metres, get walls. Default: all */
   shortest?: number;
 }
@@ -45,6 +47,8 @@ export function borderWalls(mesh: Mesh, options: BorderWallOptions): Shape[] {
     if (long < (options.shortest ?? 0)) continue;
     const kept = straightened(loop.map(at), tolerance);
     if (kept.length < 2) continue;
+    const places = kept.map((i) => at(loop[i]!));
+    const isEnd = options.ends === false ? shortEnds(places) : new Set<number>();
     const out = kept.map((i, k) => {
       const j = kept[(k + 1) % kept.length]!;
       return awayFrom(at(loop[i]!), at(loop[j]!), at(apex(loop[i]!, loop[(i + 1) % loop.length]!)));
@@ -53,7 +57,7 @@ export function borderWalls(mesh: Mesh, options: BorderWallOptions): Shape[] {
     for (let k = 0; k < kept.length; k++) {
       const [a, b] = [at(loop[kept[k]!]!), at(loop[kept[(k + 1) % kept.length]!]!)];
       const own = out[k]!;
-      if (!own) continue;
+      if (!own || isEnd.has(k)) continue;
       const before = out[(k + kept.length - 1) % kept.length] ?? own;
       const after = out[(k + 1) % kept.length] ?? own;
       shapes.push(
@@ -75,6 +79,37 @@ export function borderWalls(mesh: Mesh, options: BorderWallOptions): Shape[] {
   }
   if (!shapes.length) throw new DecomposeError('There is no open border to raise walls along.');
   return shapes;
+}
+
+/** A border that turns by more than this, as a cosine, turns a corner of the floor. */
+const CORNER_COSINE = Math.cos((50 * Math.PI) / 180);
+/** A side shorter than this share of the longest is an end. */
+const END_SHARE = 0.4;
+
+/** Of a closed line the stretches that are the short ends of it: between two corners, and short beside the other sides. */
+function shortEnds(places: readonly Vec3[]): Set<number> {
+  const n = places.length;
+  const ways = places.map((p, k) => {
+    const [x, , z] = minus(places[(k + 1) % n]!, p);
+    const long = Math.hypot(x, z) || 1;
+    return { x: x / long, z: z / long, long };
+  });
+  const turns = (k: number) => {
+    const [a, b] = [ways[(k + n - 1) % n]!, ways[k]!];
+    return a.x * b.x + a.z * b.z < CORNER_COSINE;
+  };
+  const first = ways.findIndex((_, k) => turns(k));
+  if (first < 0) return new Set();
+  const sides: { stretches: number[]; long: number }[] = [];
+  for (let i = 0; i < n; i++) {
+    const k = (first + i) % n;
+    if (turns(k)) sides.push({ stretches: [], long: 0 });
+    const side = sides[sides.length - 1]!;
+    side.stretches.push(k);
+    side.long += ways[k]!.long;
+  }
+  const longest = Math.max(...sides.map(({ long }) => long));
+  return new Set(sides.flatMap(({ stretches, long }) => (long < longest * END_SHARE ? stretches : [])));
 }
 
 const minus = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];

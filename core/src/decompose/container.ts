@@ -5,8 +5,10 @@ import { convexHull, hullShape } from '../hull/index.js';
 import { DecomposeError } from './decompose-error.js';
 
 export interface ContainerOptions {
-  /** of walls and floor, metres */
+  /** of the walls, metres */
   thicknessMetres: number;
+  /** of the floor, metres. Default: as the walls */
+  floorMetres?: number;
   /** walls of a round one. Default 12 */
   sides?: number;
 }
@@ -23,23 +25,26 @@ const ROUND_SHARE = 0.9;
  */
 export function containerAround(
   points: ArrayLike<number>,
-  { thicknessMetres: thick, sides = 12 }: ContainerOptions,
+  { thicknessMetres: thick, floorMetres: floor = thick, sides = 12 }: ContainerOptions,
 ): Shape[] {
-  if (!(thick > 0)) throw new DecomposeError('Walls need a thickness above 0.');
+  if (!(thick > 0 && floor > 0)) throw new DecomposeError('Walls and floor need a thickness above 0.');
   const box = uprightBox(points);
   const round = cylinderAlong(points, [0, 1, 0]);
   const isRound = shapeVolume(round) < shapeVolume(box) * ROUND_SHARE;
-  const room = isRound
-    ? Math.min(round.bottomRadius, 2 * round.halfHeight)
-    : Math.min(box.halfExtents[0], box.halfExtents[2], 2 * box.halfExtents[1]);
-  if (thick >= room)
+  const room = isRound ? round.bottomRadius : Math.min(box.halfExtents[0], box.halfExtents[2]);
+  const high = isRound ? 2 * round.halfHeight : 2 * box.halfExtents[1];
+  if (thick >= room || floor >= high)
     throw new DecomposeError(
       `Walls ${(thick * 1000).toPrecision(3)} mm thick leave no room inside; make them thinner.`,
     );
-  return isRound ? ringOf(round, thick, Math.max(3, Math.round(sides))) : wallsOf(box, thick);
+  return isRound ? ringOf(round, thick, floor, Math.max(3, Math.round(sides))) : wallsOf(box, thick, floor);
 }
 
-function wallsOf({ center, halfExtents: [x, y, z], rotation }: BoxShape, thick: number): BoxShape[] {
+function wallsOf(
+  { center, halfExtents: [x, y, z], rotation }: BoxShape,
+  thick: number,
+  floor: number,
+): BoxShape[] {
   const part = (at: Vec3, halfExtents: Vec3): BoxShape => ({
     kind: 'box',
     center: add(center, rotate(rotation, at)),
@@ -47,31 +52,32 @@ function wallsOf({ center, halfExtents: [x, y, z], rotation }: BoxShape, thick: 
     rotation,
   });
   const half = thick / 2;
-  const up = y - half;
+  const up = y - floor / 2;
   return [
-    part([0, -y + half, 0], [x, half, z]),
-    ...[-1, 1].map((side) => part([side * (x - half), half, 0], [half, up, z])),
-    ...[-1, 1].map((side) => part([0, half, side * (z - half)], [x - thick, up, half])),
+    part([0, -y + floor / 2, 0], [x, floor / 2, z]),
+    ...[-1, 1].map((side) => part([side * (x - half), floor / 2, 0], [half, up, z])),
+    ...[-1, 1].map((side) => part([0, floor / 2, side * (z - half)], [x - thick, up, half])),
   ];
 }
 
 function ringOf(
   { center, halfHeight, bottomRadius: radius }: CylinderShape,
   thick: number,
+  floorMetres: number,
   sides: number,
 ): Shape[] {
   const floor: CylinderShape = {
     kind: 'cylinder',
-    center: [center[0], center[1] - halfHeight + thick / 2, center[2]],
+    center: [center[0], center[1] - halfHeight + floorMetres / 2, center[2]],
     rotation: [0, 0, 0, 1],
-    halfHeight: thick / 2,
+    halfHeight: floorMetres / 2,
     bottomRadius: radius,
     topRadius: radius,
   };
   // Flat walls outside the curve, so that what is round lies within them.
   const outer = radius / Math.cos(Math.PI / sides);
   const inner = (radius - thick) / Math.cos(Math.PI / sides);
-  const [low, high] = [center[1] - halfHeight + thick, center[1] + halfHeight];
+  const [low, high] = [center[1] - halfHeight + floorMetres, center[1] + halfHeight];
   const walls = Array.from({ length: sides }, (_, i): Shape => {
     const corners = [i, i + 1].flatMap((k) => {
       const angle = (2 * Math.PI * k) / sides;

@@ -1,6 +1,7 @@
 export * from './border-walls.js';
 export { type CentreLine, findCentreLine } from './centre-line.js';
 export * from './chain.js';
+export { containerThickness, type ContainerThickness } from './container-thickness.js';
 export { type ContainerOptions, containerAround, frameAround, type FrameOptions } from './container.js';
 export * from './decompose.js';
 export { DecomposeError } from './decompose-error.js';

@@ -26,7 +26,7 @@ export function slopeOf(mesh: Mesh, faces?: Iterable<number>): HullShape {
     const v = mesh.indices[corner]! * 3;
     return [mesh.positions[v]!, mesh.positions[v + 1]!, mesh.positions[v + 2]!];
   };
-  const way = climbOf(chosen, at);
+  const way = squareToRisers(climbOf(chosen, at), chosen, at);
   const aside: Vec3 = [-way[2], 0, way[0]];
   const places = chosen.flatMap((f) => [at(f * 3), at(f * 3 + 1), at(f * 3 + 2)]);
   const along = places.map((p) => dot(p, way));
@@ -85,10 +85,34 @@ function climbOf(faces: readonly number[], at: (corner: number) => Vec3): Vec3 {
   const slope = Math.hypot(gx, gz);
   if (!(slope > MIN_CLIMB_RATIO))
     throw new DecomposeError('These faces climb nowhere; choose the treads of a flight of steps.');
-  const snapped = (v: number) =>
-    Math.abs(v) < ALONG_AXIS ? 0 : Math.abs(v) > 1 - ALONG_AXIS ** 2 ? Math.sign(v) : v;
   return [snapped(gx / slope), 0, snapped(gz / slope)];
 }
+
+/** Upright faces that look within so much of the climb, as a cosine, are risers. */
+const RISER_COSINE = Math.SQRT1_2;
+
+/**
+ * The climb along the mean normal of the risers: treads that are wider on one side, or a cheek beside them, draw the
+ * middles of the treads askew, and leave the risers as they are.
+ */
+function squareToRisers(climb: Vec3, faces: readonly number[], at: (corner: number) => Vec3): Vec3 {
+  let [x, z] = [0, 0];
+  for (const f of faces) {
+    const [a, b, c] = [at(f * 3), at(f * 3 + 1), at(f * 3 + 2)];
+    const n = cross(subtract(b, a), subtract(c, a));
+    const level = Math.hypot(n[0], n[2]);
+    const along = n[0] * climb[0] + n[2] * climb[2];
+    if (!(level > Math.abs(n[1])) || Math.abs(along) < RISER_COSINE * level) continue;
+    x += n[0] * Math.sign(along);
+    z += n[2] * Math.sign(along);
+  }
+  const sum = Math.hypot(x, z);
+  return sum > 0 ? [snapped(x / sum), 0, snapped(z / sum)] : climb;
+}
+
+/** Directions nearly along an axis are along it. */
+const snapped = (v: number): number =>
+  Math.abs(v) < ALONG_AXIS ? 0 : Math.abs(v) > 1 - ALONG_AXIS ** 2 ? Math.sign(v) : v;
 
 /** Level faces of one height as one tread, so that how it was cut into triangles does not matter. */
 function byHeight(level: readonly { middle: Vec3; area: number }[]): { middle: Vec3; area: number }[] {

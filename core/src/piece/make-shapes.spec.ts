@@ -146,6 +146,7 @@ describe('shapes that are made of chosen art', () => {
       thickness: 0.1,
       side: 'outside',
       as: 'hulls',
+      ends: true,
     });
     expect(walls.length).toBe(4);
     const steps = joinMeshes([0, 1, 2, 3].map((i) => boxOf([i, 0, 0], [i + 1, (i + 1) * 0.2, 2])));
@@ -181,6 +182,50 @@ describe('shapes that are made of chosen art', () => {
     const reduced = await piece(ball).make({ make: 'reduced', faces: null, share: 0.2, as: 'surface' });
     expect(reduced.map(({ shape }) => shape.kind)).toEqual(['surface']);
     expect(new Comparer(ball).compare(reduced.map(({ shape }) => shape)).artOutside.max).toBeLessThan(0.1);
+  });
+
+  it('are walls along the long sides alone of a floor that is driven along, and a container as thick as the art', async () => {
+    const walls = {
+      make: 'walls' as const,
+      faces: null,
+      height: 0.5,
+      thickness: 0.1,
+      side: 'outside' as const,
+      as: 'hulls' as const,
+    };
+    const lane = plainMesh([0, 0, 0, 12, 0, 0, 12, 0, 3, 0, 0, 3], [0, 2, 1, 0, 3, 2]);
+    const along = await piece(lane).make({ ...walls, ends: false });
+    expect(
+      along.map(({ shape }) => Math.round(shapeBounds(shape).max[0] - shapeBounds(shape).min[0])),
+    ).toEqual([12, 12]);
+    expect((await piece(lane).make({ ...walls, ends: true })).length).toBe(4);
+    const tray = joinMeshes([
+      boxOf([0, 0, 0], [2, 0.1, 1]),
+      boxOf([0, 0.1, 0], [0.05, 0.5, 1]),
+      boxOf([1.95, 0.1, 0], [2, 0.5, 1]),
+      boxOf([0.05, 0.1, 0], [1.95, 0.5, 0.05]),
+      boxOf([0.05, 0.1, 0.95], [1.95, 0.5, 1]),
+    ]);
+    const own = await piece(tray).make({ make: 'container', faces: null, thickness: null, sides: 12 });
+    const found = new Comparer(tray).compare(own.map(({ shape }) => shape));
+    expect(Math.max(found.artOutside.max, found.proxyOutside.max)).toBeLessThan(1e-6);
+    expect(
+      await refused(piece(lane).make({ make: 'container', faces: null, thickness: null, sides: 12 })),
+    ).toMatch(/say how thick/);
+  });
+
+  it('are a slope square to the risers, whatever lies beside the treads', async () => {
+    // A cheek on one side, its steps twice as deep: the middles of all level faces climb askew.
+    const steps = joinMeshes([
+      ...[0, 1, 2, 3].map((i) => boxOf([i, 0, 0], [i + 1, (i + 1) * 0.25, 2])),
+      ...[0, 1].map((i) => boxOf([i * 2, 0, 2], [i * 2 + 2, (i + 1) * 0.5, 3])),
+    ]);
+    const [slope] = await piece(steps).make({ make: 'slope', faces: null });
+    const { min, max } = shapeBounds(slope!.shape);
+    expect([min, max].map((p) => p.map((v) => Math.round(v * 1e6) / 1e6 + 0))).toEqual([
+      [0, 0, 0],
+      [4, jasmine.any(Number) as never, 3],
+    ]);
   });
 
   it('are refused where a surface would be too dear', async () => {

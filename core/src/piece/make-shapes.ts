@@ -4,6 +4,7 @@ import {
   chainAlong,
   chainOfRun,
   containerAround,
+  containerThickness,
   DecomposeError,
   frameAround,
   MAX_LINKS,
@@ -57,12 +58,15 @@ export const makeSchema = z.discriminatedUnion('make', [
     thickness: metres,
     side: z.enum(['outside', 'inside']),
     as: z.enum(['boxes', 'hulls']),
+    /** whether the short ends of a long floor get walls, too */
+    ends: z.boolean(),
   }),
   z.object({ make: z.literal('slab'), faces, thickness: metres }),
   z.object({
     make: z.literal('container'),
     faces,
-    thickness: metres,
+    /** null: as thick as the art's own walls and floor */
+    thickness: metres.nullable(),
     sides: z.number().int().min(3).max(64),
   }),
   z.object({ make: z.literal('frame'), clearance: z.string(), width: metres, sill: z.boolean() }),
@@ -174,11 +178,19 @@ async function shapesOf(
         thicknessMetres: make.thickness,
         toleranceMetres,
       });
-    case 'container':
-      return containerAround(pointsOfFaces(whole, make.faces ?? undefined), {
-        thicknessMetres: make.thickness,
+    case 'container': {
+      const art = make.faces ? chosenFaces(whole, make.faces) : whole;
+      const own = make.thickness === null ? containerThickness(art) : null;
+      if (make.thickness === null && !own)
+        throw new DecomposeError(
+          'No walls and floor were found that are open above; say how thick they are.',
+        );
+      return containerAround(pointsOfFaces(art), {
+        thicknessMetres: make.thickness ?? own!.walls,
+        floorMetres: make.thickness ?? own!.floor,
         sides: make.sides,
       });
+    }
     default: {
       const mesh = make.faces ? chosenFaces(whole, make.faces) : whole;
       switch (make.make) {

@@ -123,9 +123,11 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
             />
           }
           @case ('container') {
-            <span class="labelled"
-              >thick <yb-amount [value]="thickness()" label="Thickness" (changed)="thickness.set($event)"
-            /></span>
+            @if (!asTheArt()) {
+              <span class="labelled"
+                >thick <yb-amount [value]="thickness()" label="Thickness" (changed)="thickness.set($event)"
+              /></span>
+            }
             <span class="labelled"
               >sides when round
               <yb-number
@@ -157,7 +159,15 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
         />
       }
       <div class="row">
-        @if (way() === 'frame') {
+        @if (way() === 'walls') {
+          <yb-check class="grow" [checked]="ends()" (changed)="ends.set($event)"
+            >also at its short ends</yb-check
+          >
+        } @else if (way() === 'container') {
+          <yb-check class="grow" [checked]="asTheArt()" (changed)="asTheArt.set($event)"
+            >as thick as the art</yb-check
+          >
+        } @else if (way() === 'frame') {
           <yb-check class="grow" [checked]="sill()" (changed)="sill.set($event)">with a sill</yb-check>
         } @else {
           <span class="grow"></span>
@@ -208,6 +218,8 @@ export class MakePanel {
   protected readonly reducedAs = signal<'hulls' | 'surface'>('hulls');
   protected readonly side = signal<'outside' | 'inside'>('outside');
   protected readonly sill = signal(false);
+  protected readonly ends = signal(false);
+  protected readonly asTheArt = signal(true);
   protected readonly chosenOpening = signal<string | null>(null);
   protected readonly openings = computed((): Option<string>[] =>
     (this.document()?.clearances ?? []).map(({ id, name }) => ({ label: name, value: id })),
@@ -253,11 +265,17 @@ export class MakePanel {
           thickness: this.thickness(),
           side: this.side(),
           as: 'hulls',
+          ends: this.ends(),
         };
       case 'slab':
         return { make: 'slab', faces, thickness: this.thickness() };
       case 'container':
-        return { make: 'container', faces, thickness: this.thickness(), sides: this.sides() };
+        return {
+          make: 'container',
+          faces,
+          thickness: this.asTheArt() ? null : this.thickness(),
+          sides: this.sides(),
+        };
       case 'frame': {
         const clearance = this.opening();
         return clearance ? { make: 'frame', clearance, width: this.width(), sill: this.sill() } : null;
