@@ -40,6 +40,7 @@ export type Options = Partial<Record<OptionName, string>> & { clearance?: string
 export type OptionName =
   | ('target' | 'proxies' | 'pivot' | 'name' | 'unit' | 'out' | 'weld' | 'remove' | 'normals' | 'reduce')
   | ('max-verts' | 'side' | 'max-shapes' | 'agent-detail' | 'rung' | 'no-primitives' | 'no-crossing')
+  | ('kind' | 'per' | 'material' | 'targets' | 'area-material')
   | ('error' | 'part' | 'keep' | 'at' | 'by' | 'smallest' | 'longest' | 'fill-holes' | 'outward' | 'share');
 
 const said = ({ id, step, severity, says }: Finding) => ({ id, step, severity, says });

@@ -5,8 +5,10 @@ import {
   Comparer,
   type ConvexHull,
   convexHull,
+  crossingPairs,
   decompose as breakUp,
   type DetailedComparison,
+  facesWhere,
   farthestOutside,
   hullVolume,
   joinMeshes,
@@ -23,31 +25,48 @@ import {
 } from '@yard-brace/core';
 import type { Options, Result } from './commands.js';
 import { withNeighbours } from './files.js';
+import { judgeAgainstArt, perTarget } from './set-commands.js';
 import { UsageError } from './usage-error.js';
 
 /** One mesh of a file where it stands, in the file's own unit and axes. */
-interface Part {
+export interface Part {
   name: string;
   mesh: Mesh;
 }
 
-async function partsOf(path: string | undefined, what: string): Promise<Part[]> {
+export async function partsOf(path: string | undefined, what: string, material?: string): Promise<Part[]> {
   if (!path) throw new UsageError(`Name ${what}.`);
   const { file, beside } = await withNeighbours(path, []);
-  const { nodes, meshes } = await readFile(file, beside);
+  const { nodes, meshes, materials } = await readFile(file, beside);
   const world = worldMatrices(nodes);
   const parts = nodes.flatMap(({ name, mesh }, i) =>
     mesh === null ? [] : [{ name, mesh: transformMesh(meshes[mesh]!.mesh, world[i]!) }],
   );
   if (!parts.length) throw new UsageError(`${path} holds no triangles.`);
-  return parts;
+  if (material === undefined) return parts;
+  const covered = parts
+    .map(({ name, mesh }) => ({ name, mesh: facesOf(mesh, (i) => materials[i]?.name === material) }))
+    .filter(({ mesh }) => mesh.indices.length);
+  if (!covered.length)
+    throw new UsageError(
+      `No face of ${path} has the material “${material}”; there are ${materials.map(({ name }) => `“${name}”`).join(', ') || 'none'}.`,
+    );
+  return covered;
 }
 
-const wholeOf = async (path: string | undefined, what = 'a file'): Promise<Mesh> =>
-  joinMeshes((await partsOf(path, what)).map(({ mesh }) => mesh));
+/** The faces of some materials. */
+function facesOf(mesh: Mesh, wanted: (material: number) => boolean): Mesh {
+  const chosen = new Uint8Array(mesh.indices.length / 3);
+  for (const { material, start, count } of mesh.groups)
+    if (wanted(material)) chosen.fill(1, start, start + count);
+  return facesWhere(mesh, chosen);
+}
+
+const wholeOf = async (path: string | undefined, what = 'a file', material?: string): Promise<Mesh> =>
+  joinMeshes((await partsOf(path, what, material)).map(({ mesh }) => mesh));
 
 /** A whole number option within limits; `otherwise` when it is not given. */
-function wholeNumber(options: Options, name: keyof Options, least: number, otherwise: number): number {
+export function wholeNumber(options: Options, name: keyof Options, least: number, otherwise: number): number {
   const text = options[name];
   if (text === undefined) return otherwise;
   const value = Number(text);
@@ -56,7 +75,7 @@ function wholeNumber(options: Options, name: keyof Options, least: number, other
   return value;
 }
 
-async function timed<T>(work: () => T | Promise<T>): Promise<{ ms: number; result: T }> {
+export async function timed<T>(work: () => T | Promise<T>): Promise<{ ms: number; result: T }> {
   const before = performance.now();
   const result = await work();
   return { ms: Math.round((performance.now() - before) * 10) / 10, result };
@@ -115,7 +134,7 @@ export async function hull(paths: readonly string[], options: Options): Promise<
 }
 
 export async function decompose(paths: readonly string[], options: Options): Promise<Result> {
-  const mesh = await wholeOf(paths[0]);
+  const mesh = await wholeOf(paths[0], 'a file', options['area-material']);
   const maxShapes = wholeNumber(options, 'max-shapes', 1, 32);
   const maxVertices = wholeNumber(options, 'max-verts', 4, 32);
   const rungAsked = wholeNumber(options, 'rung', 1, maxShapes);
@@ -156,6 +175,7 @@ export async function decompose(paths: readonly string[], options: Options): Pro
         vertices: r.figures.cost.vertices,
         kinds: r.figures.cost.kinds,
       })),
+      ...(options.targets === undefined ? {} : { targets: perTarget(mesh, rung.shapes, options.targets) }),
       goodEnough: ladder.goodEnough === null ? null : ladder.rungs[ladder.goodEnough]!.shapes.length,
       ms,
     },
@@ -163,7 +183,7 @@ export async function decompose(paths: readonly string[], options: Options): Pro
   };
 }
 
-function clearanceOf(text: string): Shape {
+export function clearanceOf(text: string): Shape {
   const [x, y, z, sx, sy, sz, ...more] = text.split(',').map(Number);
   const all = [x, y, z, sx, sy, sz] as number[];
   if (more.length || !all.every(Number.isFinite) || !all.slice(3).every((v) => v > 0))
@@ -186,11 +206,14 @@ export async function compare(paths: readonly string[], options: Options): Promi
     new Comparer(art).inDetail(proxies.map(({ mesh }) => shapeOf(mesh))),
   );
   const cavedIn = proxies.filter(({ mesh }) => !judgeShape(mesh).convex).map(({ name }) => name);
-  return { json: { ...figuresOf(result), cavedIn, ms }, stopped: false };
+  const crossings = crossingPairs(
+    proxies.map(({ name, mesh }) => ({ id: name, owner: null, shape: shapeOf(mesh) })),
+  );
+  return { json: { ...figuresOf(result), crossings, cavedIn, ms }, stopped: false };
 }
 
 /** What an importer makes of a proxy mesh: its convex hull; a flat one stays the surface it is. */
-function shapeOf(mesh: Mesh): Shape {
+export function shapeOf(mesh: Mesh): Shape {
   const found = convexHull(pointsOfFaces(mesh));
   return found.span === 'solid'
     ? { kind: 'hull', points: [...found.hull.points], faces: found.hull.faces }
@@ -202,7 +225,7 @@ function figuresOf({ cost, uncovered, vertices: _vertices, ...figures }: Detaile
 }
 
 export async function judge(paths: readonly string[], options: Options): Promise<Result> {
-  void options;
+  if (paths.length > 1) return judgeAgainstArt(paths, options);
   const parts = await partsOf(paths[0], 'a file');
   const { ms, result } = await timed(() => parts.map(({ name, mesh }) => ({ name, ...judgeShape(mesh) })));
   return { json: { shapes: result, ms }, stopped: result.some(({ closed, convex }) => !closed || !convex) };
@@ -215,7 +238,7 @@ function withFewCorners(polygons: ConvexHull, most: number): ConvexHull {
 }
 
 /** Shapes as an OBJ file, one `o` group each, polygons as they are; rounds get no more corners than hulls may have. */
-async function writeShapes(
+export async function writeShapes(
   path: string | undefined,
   shapes: readonly Shape[],
   maxVertices = Infinity,

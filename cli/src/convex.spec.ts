@@ -44,6 +44,19 @@ const objOf = (shape: Shape): string => {
   return `${lines.join('\n')}\n`;
 };
 
+/** What is asked of an answer, whatever the command. */
+interface Answer {
+  code: number;
+  json: {
+    shapes: unknown[];
+    artOutside: { max: number };
+    crossings: { a: string; b: string; volume: number }[];
+    bare: unknown[];
+    blocked: unknown[];
+    targets: Record<string, { artOutside: number }>;
+  };
+}
+
 describe('yard-brace hull, decompose, compare, judge', () => {
   let folder: string;
   const at = (name: string) => join(folder, name);
@@ -142,5 +155,58 @@ describe('yard-brace hull, decompose, compare, judge', () => {
       expect(stderr).toMatch(says);
       expect(stdout).toBe('');
     }
+  });
+
+  it('wraps each part in the kind that serves, or what one material covers', async () => {
+    await writeFile(at('parts.obj'), boxes([0, 0, 0, 1, 1, 1], [3, 0, 0, 4, 2, 1]));
+    const { json } = (await yardBrace(
+      'wrap',
+      at('parts.obj'),
+      '--per',
+      'part',
+      '--out',
+      at('wrapped.obj'),
+    )) as unknown as Answer;
+    expect(json.shapes).toEqual([
+      { kind: 'box', part: 'box_0' },
+      { kind: 'box', part: 'box_1' },
+    ]);
+    expect(json.artOutside.max).toBeLessThan(1e-9);
+    expect((await readFile(at('wrapped.obj'), 'utf8')).match(/^o /gm)!.length).toBe(2);
+    const ball = (await yardBrace('wrap', at('parts.obj'), '--kind', 'sphere')) as unknown as Answer;
+    expect(ball.json.shapes).toEqual([{ kind: 'sphere', part: 'box_0' }]);
+    expect((await yardBrace('wrap', at('parts.obj'), '--kind', 'blob')).code).toBe(2);
+    expect((await yardBrace('wrap', at('parts.obj'), '--material', 'oak')).stderr).toContain(
+      'the material “oak”',
+    );
+  });
+
+  it('judges a set against its art: what crosses, what is bare, what blocks, and stops for it', async () => {
+    await writeFile(at('art.obj'), boxes([0, 0, 0, 4, 1, 1]));
+    await writeFile(at('set.obj'), boxes([0, 0, 0, 2, 1, 1], [1.5, 0, 0, 3, 1, 1]));
+    const { json, code } = (await yardBrace(
+      'judge',
+      at('set.obj'),
+      at('art.obj'),
+      '--agent-detail',
+      '0.04',
+      '--clearance',
+      '2.5,0.5,0.5,0.4,2,2',
+    )) as unknown as Answer;
+    expect(code).toBe(1);
+    expect(json.crossings.map(({ a, b }) => [a, b])).toEqual([['box_0', 'box_1']]);
+    expect(json.crossings[0]!.volume).toBeCloseTo(0.5, 9);
+    expect(json.bare.length).toBe(1);
+    expect(json.blocked).toEqual([jasmine.objectContaining({ opening: 'clearance 1', shape: 'box_1' })]);
+    expect(json.shapes.length).toBe(2);
+    await writeFile(at('good.obj'), boxes([0, 0, 0, 2, 1, 1], [2, 0, 0, 4, 1, 1]));
+    expect((await yardBrace('judge', at('good.obj'), at('art.obj'), '--agent-detail', '0.04')).code).toBe(0);
+    const told = (await yardBrace(
+      'decompose',
+      at('art.obj'),
+      '--targets',
+      'prefix-tags',
+    )) as unknown as Answer;
+    expect(told.json.targets['prefix-tags']!.artOutside).toBeLessThan(1e-6);
   });
 });

@@ -1,6 +1,7 @@
 import { Command, Option } from 'commander';
 import { deliver, inspect, type Options, readback, type Result } from './commands.js';
 import { compare, decompose, hull, judge } from './convex-commands.js';
+import { wrap } from './set-commands.js';
 import { bake, mend, pivot, split } from './reshape-commands.js';
 
 type Run = (paths: string[], options: Options) => Promise<Result>;
@@ -162,6 +163,11 @@ export function program(done: (result: Result) => void): Command {
         '--clearance <x,y,z,sx,sy,sz>',
         'centre and size of a box that nothing may enter; may be given again',
       ).argParser((text, before: string[] = []) => [...before, text]),
+      new Option('--area-material <name>', 'only the faces of this material'),
+      new Option(
+        '--targets <ids>',
+        'how the shapes lie as each of these targets gets them; several with commas',
+      ),
       new Option('--no-primitives', 'hulls, and boxes only where they are exact'),
       new Option('--no-crossing', 'shapes meet within a tenth of a millimetre and do not overlap'),
       new Option(
@@ -173,6 +179,22 @@ export function program(done: (result: Result) => void): Command {
     decompose,
   );
   command(
+    'wrap',
+    'file',
+    'One shape around all triangles, around each part or each shell. Lengths are in the unit of the file.',
+    [
+      new Option(
+        '--kind <kind>',
+        'suggested (default), box, upright-box, smallest-box, sphere, capsule, cylinder, tapered-cylinder, wedge, hull, hull-6, hull-10, hull-14, hull-18, hull-26',
+      ),
+      new Option('--per <what>', 'piece (default), part or shell'),
+      new Option('--material <name>', 'only the faces of this material'),
+      new Option('--max-verts <count>', 'max corners of a hull, 4 or more; default: 32'),
+      new Option('--out <obj>', 'the shapes as OBJ, one group each'),
+    ],
+    wrap,
+  );
+  command(
     'compare',
     'files',
     'ART and PROXIES: how far proxies lie from the art, what they fill and leave bare. Every mesh of PROXIES counts as its convex hull, as importers take it; those that cave in are listed in "cavedIn".',
@@ -181,9 +203,15 @@ export function program(done: (result: Result) => void): Command {
   );
   command(
     'judge',
-    'file',
-    'Whether each mesh is closed and convex. "cavesIn" lists its faces below the hull, "filled" is the volume an importer would add. Exit 1: one of them is open or not convex.',
-    [],
+    'files',
+    'Whether each mesh is closed and convex. "cavesIn" lists its faces below the hull, "filled" is the volume an importer would add. Exit 1: one of them is open or not convex. With PROXIES and ART: the set as the bench judges it, each shape, each part, pairs that cross, bare areas and blocked clearances. Exit 1: it is felt, or something is blocked.',
+    [
+      new Option('--agent-detail <length>', 'below this length deviation does not matter'),
+      new Option(
+        '--clearance <x,y,z,sx,sy,sz>',
+        'centre and size of a box that has to stay open; may be given again',
+      ).argParser((text, before: string[] = []) => [...before, text]),
+    ],
     judge,
   );
   return root;

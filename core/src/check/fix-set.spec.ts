@@ -1,7 +1,7 @@
 import { Comparer, judgeSet } from '../compare/index.js';
 import type { Vec3 } from '../math/index.js';
 import { joinMeshes } from '../mesh/index.js';
-import { applyEdit, placedArt, type PieceDocument, replaceProxies } from '../piece/index.js';
+import { applyEdit, collidingArt, placedArt, type PieceDocument, replaceProxies } from '../piece/index.js';
 import { type Shape, shapeVolume } from '../shape/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
@@ -103,6 +103,26 @@ describe('a judged set', () => {
     ] as const)
       expect(setKey(other, tolerance)).not.toBe(key);
     expect(setKey({ ...document, meshName: 'Other' }, 0.04)).toBe(key);
+  });
+
+  it('is measured against the art that is collided with alone', () => {
+    const scene = sceneOf(boxMesh([1, 1, 1]));
+    scene.meshes.push({ name: 'rail', mesh: boxMesh([1, 0.1, 0.1], [0, 3, 0]) });
+    scene.nodes.push({ ...scene.nodes[0]!, name: 'rail', mesh: 1 });
+    const railed = pieceOf(scene);
+    const boxed = applyEdit(railed.document, replaceProxies([{ id: 's1', shape: box([1, 1, 1]) }]));
+    const uncovered = (document: PieceDocument) => {
+      const placed = collidingArt(document, placedArt(document, railed.meshOf));
+      return new Comparer(placed.mesh).compare(document.proxies.map(({ shape }) => shape)).artOutside.max;
+    };
+    expect(uncovered(boxed)).toBeCloseTo(2.1, 6);
+    const [, rail] = boxed.nodes;
+    const left = applyEdit(boxed, { kind: 'set-collision', parts: [rail!.id], collides: false });
+    expect(uncovered(left)).toBeLessThan(1e-9);
+    expect(setKey(left, 0.04)).not.toBe(setKey(boxed, 0.04));
+    expect(applyEdit(left, { kind: 'set-collision', parts: [rail!.id], collides: true }).nodes).toEqual(
+      boxed.nodes,
+    );
   });
 
   it('cuts a box over a doorway into what is beside it and above', () => {

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { type Deviation, type JudgedSet, type JudgeSetInput } from '../compare/index.js';
 import { vec3Schema } from '../math/schemas.js';
-import { blobId, clearanceShape, type PieceDocument } from '../piece/index.js';
+import { blobId, clearanceShape, partsLeftOut, type PieceDocument } from '../piece/index.js';
 import { shapeCorners } from '../shape/index.js';
 import { proxyKey } from './proxy-key.js';
 
@@ -60,6 +60,7 @@ export function setKey(document: PieceDocument, toleranceMetres: number): string
     proxies.map(({ id, part }) => [id, part ?? null]),
     clearances.map((clearance) => [clearance.id, clearanceShape(clearance)]),
     toleranceMetres,
+    partsLeftOut(document),
   ]);
   return blobId(new TextEncoder().encode(text));
 }

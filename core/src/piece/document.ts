@@ -204,6 +204,8 @@ export const nodeSchema = z.object({
   bounds: boundsSchema.nullable(),
   /** set aside: kept, and no part of the art (detail levels, what came by mistake) */
   aside: z.boolean().default(false),
+  /** nothing collides with it: it needs no shapes, and is not measured against */
+  noCollision: z.literal(true).optional(),
   /** its own pivot; null while it is where the node's origin is */
   pivot: pivotSchema.nullable().default(null),
 });

@@ -110,10 +110,27 @@ export function placedArt(document: PieceDocument, meshOf: (blob: string) => Mes
   return { mesh, ...sorted };
 }
 
-/** The same without loose specks: nothing collides with those, and they widen every box. Vertices stay as they are. */
-export function withoutSpecks(placed: PlacedArt): PlacedArt {
-  const { kept, specks } = speckless(placed.mesh);
-  if (!specks) return placed;
+/** Ids of the parts that nothing collides with. */
+export const partsLeftOut = ({ nodes }: Pick<PieceDocument, 'nodes'>): string[] =>
+  nodes.flatMap(({ id, noCollision }) => (noCollision ? [id] : []));
+
+/**
+ * The art that is collided with: without parts that are left out, and without loose specks, which widen every box.
+ * Vertices stay as they are.
+ */
+export function collidingArt({ nodes }: Pick<PieceDocument, 'nodes'>, placed: PlacedArt): PlacedArt {
+  const counted = nodes.some(({ noCollision }) => noCollision)
+    ? facesOf(
+        placed,
+        Uint32Array.from(placed.node.keys()).filter((face) => !nodes[placed.node[face]!]!.noCollision),
+      )
+    : placed;
+  const { kept, specks } = speckless(counted.mesh);
+  return specks ? facesOf(counted, kept) : counted;
+}
+
+/** Some faces of placed art, with all its vertices. */
+function facesOf(placed: PlacedArt, kept: Uint32Array): PlacedArt {
   const indices = cornersOfFaces(placed.mesh, kept);
   return {
     mesh: { ...placed.mesh, indices, groups: [{ material: 0, start: 0, count: kept.length }] },

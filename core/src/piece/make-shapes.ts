@@ -21,7 +21,7 @@ import { clearanceAxes, clearanceShape } from './clearances.js';
 import type { PieceDocument, Proxy } from './document.js';
 import { addProxies } from './edits/change-proxies.js';
 import type { PutProxies } from './edits/put-proxies.js';
-import { type PlacedArt, withoutSpecks } from './geometry.js';
+import { type PlacedArt, collidingArt } from './geometry.js';
 import { withDistinctIds } from './proxy-ids.js';
 
 const metres = z.number().positive().max(10_000);
@@ -104,7 +104,7 @@ export async function makeShapes(
   options: MakeOptions,
 ): Promise<PutProxies> {
   // Faces are numbered as they are drawn, specks and all.
-  const placed = 'faces' in make && make.faces ? whole : withoutSpecks(whole);
+  const placed = 'faces' in make && make.faces ? whole : collidingArt(document, whole);
   if (make.make === 'wrap') return wrapped(document, placed, make, options);
   const shapes = await shapesOf(document, placed.mesh, make, options);
   return addProxies(document, shapes, 'faces' in make ? ownerOf(document, placed, make.faces) : undefined);

@@ -1,5 +1,5 @@
 import { shapeBounds, shapeCorners, shapePolygons, type Shape, shapeVolume } from '../shape/index.js';
-import { deliveredShape, deliveredSides } from './delivered-shape.js';
+import { asDelivered, deliveredShape, deliveredSides } from './delivered-shape.js';
 import type { TargetProfile } from './profile.js';
 import { PREFIX_TAGS } from './profiles.js';
 
@@ -14,6 +14,21 @@ const pipe: Shape = {
 const taking = (maxHullVertices: number): TargetProfile => ({
   ...PREFIX_TAGS,
   proxies: { ...PREFIX_TAGS.proxies, maxHullVertices },
+});
+
+describe('what a level gets', () => {
+  it('is the shape itself, or the hull that takes its place: what is measured is what leaves', () => {
+    const box: Shape = { kind: 'box', center: [0, 0, 0], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] };
+    expect(asDelivered(PREFIX_TAGS, box)).toBe(box);
+    const prism = asDelivered(taking(32), pipe);
+    expect([prism.kind, shapeCorners(prism)]).toEqual(['hull', 32]);
+    const sheet: Shape = {
+      kind: 'surface',
+      points: [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1],
+      indices: [0, 1, 2, 0, 1, 3],
+    };
+    expect(asDelivered(PREFIX_TAGS, sheet).kind).toBe('hull');
+  });
 });
 
 describe('a cylinder for a target that knows none', () => {

@@ -1,4 +1,5 @@
-import type { Shape } from '../shape/index.js';
+import { convexHull, hullShape } from '../hull/index.js';
+import { type Shape, shapePolygons } from '../shape/index.js';
 import { deliveredKind, type TargetProfile } from './profile.js';
 
 /** Sides of the prism that stands for a cylinder where a target knows none, if it takes so many corners. */
@@ -7,6 +8,18 @@ const CYLINDER_SIDES = 24;
 /** Sides of what is drawn for a target: as many as its hulls may have corners for, a multiple of four. */
 export const deliveredSides = ({ proxies }: TargetProfile): number =>
   Math.max(4, Math.min(CYLINDER_SIDES, Math.floor(proxies.maxHullVertices / 8) * 4));
+
+/** What a level gets of a shape: itself where the target knows its kind, else the hull that takes its place. */
+export function asDelivered(profile: TargetProfile, shape: Shape): Shape {
+  const kind = deliveredKind(profile, shape.kind);
+  if (kind === shape.kind) return shape;
+  const { points, faces } = shapePolygons(deliveredShape(profile, shape), {
+    segments: deliveredSides(profile),
+  });
+  if (shape.kind !== 'surface') return { kind: 'hull', points: [...points], faces };
+  const found = convexHull(points);
+  return found.span === 'solid' ? hullShape(found.hull) : shape;
+}
 
 /**
  * A shape as it leaves for a target. A cylinder that becomes a prism is grown a little, so that the prism has

@@ -11,6 +11,7 @@ import { reshape } from './reshape.js';
 import { resize } from './resize.js';
 import { setAreas } from './set-areas.js';
 import { setClearances } from './set-clearances.js';
+import { setCollision } from './set-collision.js';
 import { setFamily } from './set-family.js';
 import { setLeaves } from './set-leaves.js';
 import { setPivots } from './set-pivots.js';
@@ -46,6 +47,7 @@ const KINDS = {
   'set-leaves': setLeaves,
   'set-areas': setAreas,
   'set-clearances': setClearances,
+  'set-collision': setCollision,
   'put-proxies': putProxies,
   'change-sets': changeSets,
   resize,
@@ -68,6 +70,7 @@ export const editSchema = z.preprocess(
     setLeaves.schema,
     setAreas.schema,
     setClearances.schema,
+    setCollision.schema,
     putProxies.schema,
     changeSets.schema,
     resize.schema,

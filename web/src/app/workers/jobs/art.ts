@@ -1,14 +1,15 @@
 import {
   artKey,
+  collidingArt,
   centreOf,
   Comparer,
   type Mesh,
   meshBounds,
+  partsLeftOut,
   type PieceDocument,
   type PlacedArt,
   placedArt,
   type Vec3,
-  withoutSpecks,
 } from '@yard-brace/core';
 import { getBlob } from '../../api/get-blob';
 import { KnownShapes } from '../known-shapes';
@@ -48,9 +49,9 @@ export async function measuredArt(
   progress: (share: number) => void,
 ): Promise<MeasuredArt> {
   const whole = await placedOf(document, progress);
-  const key = artKey(document);
+  const key = artKey(document) + partsLeftOut(document).join();
   if (measuring?.key !== key) {
-    const placed = withoutSpecks(whole);
+    const placed = collidingArt(document, whole);
     measuring = { key, art: { placed, comparer: new Comparer(placed.mesh), known: new KnownShapes() } };
   }
   return measuring.art;

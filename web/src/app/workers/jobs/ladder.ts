@@ -1,4 +1,4 @@
-import { decompose, type PieceDocument } from '@yard-brace/core';
+import { collidingArt, decompose, type PieceDocument } from '@yard-brace/core';
 import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
 import { measuredArt, placedOf } from './art';
 
@@ -9,9 +9,11 @@ export async function ladder(
   progress: Progress,
 ): Promise<LadderRun> {
   const options = ladderRequestSchema.parse(request);
-  const { mesh } = await placedOf(document, (share) => progress(share * 0.1, 'Fetching the art'));
+  const placed = await placedOf(document, (share) => progress(share * 0.1, 'Fetching the art'));
+  const { mesh } = placed;
   let told = 0;
-  const ladder = await decompose(mesh, {
+  const art = options.faces ? mesh : collidingArt(document, placed).mesh;
+  const ladder = await decompose(art, {
     ...options,
     progress: (share) => {
       // Told in steps that a person can see: every call crosses to the page.

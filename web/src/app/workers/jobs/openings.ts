@@ -1,4 +1,4 @@
-import { findOpenings, type FoundOpening, type PieceDocument, withoutSpecks } from '@yard-brace/core';
+import { collidingArt, findOpenings, type FoundOpening, type PieceDocument } from '@yard-brace/core';
 import type { Progress } from '../messages';
 import { placedOf } from './art';
 
@@ -6,5 +6,5 @@ import { placedOf } from './art';
 export async function openings(document: PieceDocument, progress: Progress): Promise<FoundOpening[]> {
   const placed = await placedOf(document, (share) => progress(share * 0.5, 'Fetching the art'));
   progress(0.5, 'Looking for openings');
-  return findOpenings(withoutSpecks(placed).mesh);
+  return findOpenings(collidingArt(document, placed).mesh);
 }

@@ -52,14 +52,29 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
                     <th scope="col">Part</th>
                     <th scope="col" class="figure">Excess</th>
                     <th scope="col" class="figure">Uncovered</th>
+                    <th scope="col"><span class="sr-only">Actions</span></th>
                   </tr>
                 </thead>
                 <tbody>
-                  @for (row of owners(); track row.name) {
+                  @for (row of owners(); track row.part) {
                     <tr>
                       <td>{{ row.name }}</td>
                       <td class="figure figures">{{ row.excess }}</td>
                       <td class="figure figures">{{ row.uncovered }}</td>
+                      <td class="figure">
+                        @if (row.part; as part) {
+                          <button
+                            type="button"
+                            class="quiet-button"
+                            [attr.aria-label]="
+                              (row.leftOut ? 'Collide with ' : 'No collision for ') + row.name
+                            "
+                            (click)="collide(part, row.leftOut)"
+                          >
+                            {{ row.leftOut ? 'Count in' : 'Leave out' }}
+                          </button>
+                        }
+                      </td>
                     </tr>
                   }
                 </tbody>
@@ -149,6 +164,8 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
       min-height: 24px;
       padding: 0;
       justify-content: center;
+    }
+    li .quiet-button {
       grid-row: 1;
       grid-column: 4;
     }
@@ -204,6 +221,11 @@ export class SetPanel {
   protected go(at: Vec3, shapes: readonly string[] = []): void {
     if (shapes.length) this.editor.chooseAll(shapes);
     this.marks.goTo(at);
+  }
+
+  /** Nothing collides with a part that is left out: it needs no shapes. */
+  protected collide(part: string, collides: boolean): void {
+    this.bench.apply({ kind: 'set-collision', parts: [part], collides });
   }
 
   protected choose(id: string | null, at: Vec3 | null): void {

@@ -3,6 +3,7 @@ import {
   counted,
   countText,
   lengthText,
+  partsLeftOut,
   type PieceDocument,
   type SetFacts,
   type Vec3,
@@ -141,14 +142,30 @@ export function shapeRows(document: PieceDocument, { shapes }: SetFacts): Standi
     }));
 }
 
-/** The piece's parts, and what belongs to the piece as a whole. */
-export function ownerRows({ nodes }: PieceDocument, { owners }: SetFacts): StandingRow[] {
-  const names = new Map(nodes.map(({ id, name }) => [id, name]));
-  return owners.map(({ owner, shapes, excess, uncovered }) => ({
-    name: `${owner === null ? 'The whole piece' : (names.get(owner) ?? owner)}, ${counted(shapes, 'shape')}`,
-    excess: shapes ? lengthText(excess.max) : '',
-    uncovered: owner === null ? '' : lengthText(uncovered.max),
-    at: uncovered.at ?? excess.at,
-    id: null,
-  }));
+/** A part with how it and its shapes lie, and whether it is collided with at all. */
+export interface OwnerRow {
+  /** id of the part; null for the piece as a whole */
+  part: string | null;
+  name: string;
+  excess: string;
+  uncovered: string;
+  leftOut: boolean;
+}
+
+/** The piece's parts, those that nothing collides with, and what belongs to the piece as a whole. */
+export function ownerRows(document: PieceDocument, { owners }: SetFacts): OwnerRow[] {
+  const names = new Map(document.nodes.map(({ id, name }) => [id, name]));
+  const leftOut = partsLeftOut(document);
+  return [
+    ...owners.map(({ owner, shapes, excess, uncovered }) => ({
+      part: owner,
+      name: `${owner === null ? 'The whole piece' : (names.get(owner) ?? owner)}, ${counted(shapes, 'shape')}`,
+      excess: shapes ? lengthText(excess.max) : '',
+      uncovered: owner === null || leftOut.includes(owner) ? '' : lengthText(uncovered.max),
+      leftOut: owner !== null && leftOut.includes(owner),
+    })),
+    ...leftOut
+      .filter((part) => !owners.some(({ owner }) => owner === part))
+      .map((part) => ({ part, name: names.get(part)!, excess: '', uncovered: '', leftOut: true })),
+  ];
 }
