@@ -3,6 +3,7 @@ import { closestAround, type ShapeAround, type WrapKind } from '@yard-brace/core
 import { BehaviorSubject, merge, type Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import { BenchStore } from './bench-store';
+import { LadderStore } from './ladder-store';
 import { Notices } from './notices';
 import { Selection } from './selection';
 import { ShapeEditor } from './shape-editor';
@@ -22,6 +23,7 @@ export class AroundStore implements OnDestroy {
   private readonly editor = inject(ShapeEditor);
   private readonly selection = inject(Selection);
   private readonly compute = inject(Compute);
+  private readonly ladder = inject(LadderStore);
   private readonly notices = inject(Notices);
   private readonly now$ = new BehaviorSubject<Around | null>(null);
   private readonly busy$ = new BehaviorSubject(false);
@@ -45,7 +47,7 @@ export class AroundStore implements OnDestroy {
     const [proxy, ...more] = this.editor.chosen;
     if (!chosen && (!proxy || more.length)) return;
     const { document } = this.bench;
-    const maxCorners = this.bench.profile.proxies.maxHullVertices;
+    const { maxCorners } = this.ladder;
     const request = chosen
       ? { faces: numbersOf(chosen.faces), maxCorners }
       : { faces: new Uint32Array(), shape: proxy!.shape, maxCorners };

@@ -65,6 +65,11 @@ export class LadderStore implements OnDestroy {
     return this.shown$.value;
   }
 
+  /** Corners of a hull at most: as the person set them, and no more than the target takes. */
+  get maxCorners(): number {
+    return Math.min(this.set$.value.maxVertices, this.bench.profile.proxies.maxHullVertices);
+  }
+
   setInputs(change: Partial<LadderInputs>): void {
     this.set$.next({ ...this.set$.value, ...change });
   }

@@ -3,6 +3,7 @@ import { counted, type Make } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import { BenchStore } from './bench-store';
+import { LadderStore } from './ladder-store';
 import { Notices } from './notices';
 import { Operations } from './operations';
 import { Proposals } from './proposals';
@@ -17,6 +18,7 @@ export class MakeStore {
   private readonly selection = inject(Selection);
   private readonly operations = inject(Operations);
   private readonly compute = inject(Compute);
+  private readonly ladder = inject(LadderStore);
   private readonly notices = inject(Notices);
   private readonly busy$ = new BehaviorSubject(false);
   readonly working$ = this.busy$.asObservable();
@@ -29,9 +31,9 @@ export class MakeStore {
 
   /** @param title what was done, in one sentence */
   async propose(make: Make, title: string): Promise<void> {
-    const { document, profile, feltMetres } = this.bench;
+    const { document, feltMetres } = this.bench;
     if ('faces' in make && make.faces && !this.operations.drawnAsItIs()) return;
-    const request = { toleranceMetres: feltMetres, maxCorners: profile.proxies.maxHullVertices };
+    const request = { toleranceMetres: feltMetres, maxCorners: this.ladder.maxCorners };
     this.busy$.next(true);
     try {
       const { edit, before, after } = await this.compute.run(

@@ -3,6 +3,7 @@ import type { SetFix } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import { BenchStore } from './bench-store';
+import { LadderStore } from './ladder-store';
 import { Notices } from './notices';
 import { Proposals } from './proposals';
 import { setFigures } from './set-figures';
@@ -26,13 +27,14 @@ export class SetFixes {
   private readonly bench = inject(BenchStore);
   private readonly proposals = inject(Proposals);
   private readonly compute = inject(Compute);
+  private readonly ladder = inject(LadderStore);
   private readonly notices = inject(Notices);
   private readonly busy$ = new BehaviorSubject(false);
   readonly working$ = this.busy$.asObservable();
 
   async propose(fix: SetFix): Promise<void> {
-    const { document, profile, feltMetres } = this.bench;
-    const request = { toleranceMetres: feltMetres, maxCorners: profile.proxies.maxHullVertices };
+    const { document, feltMetres } = this.bench;
+    const request = { toleranceMetres: feltMetres, maxCorners: this.ladder.maxCorners };
     this.busy$.next(true);
     try {
       const fixed = await this.compute.run(

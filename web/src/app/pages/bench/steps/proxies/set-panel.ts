@@ -16,8 +16,11 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
     @if (count()) {
       <section class="panel" data-testid="set">
         <h3>The set, judged</h3>
+        @if (!rows() || stale()) {
+          <p class="faded" role="status">Measuring the shapes …</p>
+        }
         @if (rows(); as rows) {
-          <ul>
+          <ul [class.stale]="stale()">
             @for (row of rows; track row.id) {
               <li [attr.data-measure]="row.id">
                 <span class="name">{{ row.name }}</span>
@@ -105,8 +108,6 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
               </tbody>
             </table>
           </yb-disclosure>
-        } @else {
-          <p class="faded" role="status">Measuring the shapes …</p>
         }
       </section>
     }
@@ -122,6 +123,9 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
       gap: 0 8px;
       align-items: center;
       min-height: 24px;
+    }
+    .stale {
+      opacity: 0.5;
     }
     .bar {
       position: relative;
@@ -200,12 +204,15 @@ export class SetPanel {
   private readonly facts = computed(() => {
     const document = this.document();
     const judged = this.measured()?.judged;
-    return document && judged?.key === setKey(document, this.bench.feltMetres) ? { document, judged } : null;
+    if (!document || !judged) return null;
+    return { document, judged, stale: judged.key !== setKey(document, this.bench.feltMetres) };
   });
   protected readonly rows = computed(() => {
     const facts = this.facts();
     return facts && setRows(facts.document, facts.judged, this.bench.feltMetres);
   });
+  /** what is shown was measured before the last change: it stays in sight until the new figures are there */
+  protected readonly stale = computed(() => this.facts()?.stale ?? false);
   protected readonly owners = computed(() => {
     const facts = this.facts();
     return facts ? ownerRows(facts.document, facts.judged) : [];
