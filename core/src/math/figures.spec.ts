@@ -34,6 +34,7 @@ describe('figures', () => {
       '1,204.00 m',
     ]);
     expect([0.0154, 2.40312].map(measuredText)).toEqual(['15.4 mm', '2.4031 m']);
+    expect(volumeText(7e-18)).toBe('0 m³');
     expect([0, 0.00005, 0.2512, 123.4, 12345].map(volumeText)).toEqual([
       '0 m³',
       '50.0 cm³',

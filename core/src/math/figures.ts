@@ -57,7 +57,8 @@ export function areaText(squareMetres: number): string {
 }
 
 export function volumeText(cubicMetres: number): string {
-  if (cubicMetres === 0) return '0 m³';
+  // A thousandth of a cubic centimetre is rounding.
+  if (cubicMetres < 1e-9) return '0 m³';
   if (cubicMetres < 0.001) return `${(cubicMetres * 1e6).toPrecision(3)} cm³`;
   return `${precise(cubicMetres)} m³`;
 }

@@ -3,6 +3,7 @@ import {
   addProxies,
   applyEdit,
   changeProxies,
+  clearanceShape,
   countText,
   documentFault,
   type Isometry,
@@ -190,6 +191,13 @@ export class ShapeEditor {
     const art = this.arts.art?.art;
     return [
       ...planesOfShapes(direction, others),
+      ...planesOfShapes(
+        direction,
+        this.bench.document.clearances.map((clearance) => ({
+          shape: clearanceShape(clearance),
+          name: `side of “${clearance.name}”`,
+        })),
+      ),
       ...(art ? planesOfArt(direction, art, 'face of the art') : []),
     ];
   }

@@ -31,6 +31,8 @@ export interface ViewSettings {
   shapesLocked: ReadonlySet<string>;
   /** the next box in the view chooses shapes */
   boxingShapes: boolean;
+  /** the step that a drag of shapes is caught by, metres; null for the yard's grid */
+  snapMetres: number | null;
   /** by what new shapes are made */
   makeBy: MakeBy;
   choosing: boolean;
@@ -63,6 +65,7 @@ const AT_FIRST: ViewSettings = {
   shapesHidden: new Set(),
   shapesLocked: new Set(),
   boxingShapes: false,
+  snapMetres: null,
   makeBy: 'ladder',
   choosing: false,
   chooseBy: 'face',

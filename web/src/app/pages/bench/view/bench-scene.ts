@@ -219,6 +219,12 @@ export class BenchScene {
         return { origin: origin.toArray(), direction: direction.toArray() };
       },
       metresPerPixel: (at) => viewport.metresPerPixel([...at]),
+      feature: (at) => {
+        const caught = this.snap(at);
+        return caught && caught.kind !== 'face' && caught.kind !== 'face centre'
+          ? { at: caught.at, name: caught.kind }
+          : null;
+      },
       looking: viewport.rig.sight.direction,
       gridMetres,
     };

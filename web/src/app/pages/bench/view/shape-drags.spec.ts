@@ -18,6 +18,7 @@ const view = (looking: Vec3 | null): DragView => ({
       ? { origin: [x / 100, -y / 100, 9], direction: [0, 0, -1] }
       : { origin: [x / 100, 9, y / 100], direction: [0, -1, 0] },
   metresPerPixel: () => 0.01,
+  feature: ([x]) => (x === 97 ? { at: [0.8, 3, 3], name: 'vertex' } : null),
   looking,
   gridMetres: 0.25,
 });
@@ -64,6 +65,15 @@ describe('dragging a shape', () => {
     expect([kept(0).center[0], kept(0).halfExtents[0]]).toEqual([jasmine.any(Number), jasmine.any(Number)]);
     expect(kept(0).center[0] - kept(0).halfExtents[0]).toBeCloseTo(-0.5, 9);
     expect(kept(0).halfExtents[0]).toBeCloseTo(0.65, 9);
+  });
+
+  it('by a face goes as far as the vertex or edge of the art that the pointer is on, unless Alt is held', () => {
+    const drag = face('+x');
+    drag.down(at(50, 50));
+    drag.move(at(97, 50));
+    expect(said()).toBe('1.30 × 1.00 × 1.00 m, +300.0 mm, vertex');
+    drag.move(at(97, 50, { alt: true }));
+    expect(said()).toContain('+470.0 mm');
   });
 
   it('by a face is caught by the neighbour’s, named, and by the grid where nothing else is', () => {

@@ -34,9 +34,17 @@ const AXES: readonly Vec3[] = [
 export interface DragView {
   sightline: (at: ScreenPoint) => { origin: Vec3; direction: Vec3 };
   metresPerPixel: (at: Readonly<Vec3>) => number;
+  /** the vertex or edge of the art that the pointer is on; null on a plain face, or beside the art */
+  feature: (at: ScreenPoint) => { at: Vec3; name: string } | null;
   /** where the view looks when it looks straight from a side; null when it looks freely */
   looking: Vec3 | null;
   gridMetres: number;
+}
+
+/** How far along a face's normal the pointer is, and the feature of the art that it is on. */
+interface AlongFace {
+  along: number;
+  feature: ReturnType<DragView['feature']>;
 }
 
 interface Dragging {
@@ -45,15 +53,20 @@ interface Dragging {
 }
 
 /** Drags a face or a radius along its normal: what it meets is named, and how far it is to the next thing. */
-export function faceDrag({ view, editor }: Dragging, proxy: Proxy, handle: ShapeHandle): DragTool<number> {
+export function faceDrag({ view, editor }: Dragging, proxy: Proxy, handle: ShapeHandle): DragTool<AlongFace> {
   const planes = editor.planesAcross(handle.normal, new Set([proxy.id]));
   const start = dot(handle.at, handle.normal);
   const within = view.metresPerPixel(handle.at) * CATCH_PIXELS;
-  return new DragTool<number>({
-    where: (at) => alongLine(view.sightline(at), handle.at, handle.normal),
+  return new DragTool<AlongFace>({
+    where: (at) => {
+      const along = alongLine(view.sightline(at), handle.at, handle.normal);
+      return along === null ? null : { along, feature: view.feature(at) };
+    },
     move: (from, to, free) => {
-      const along = start + to - from;
-      const caught = free ? null : caughtAt(along, planes, { within, ...gridOf(view) });
+      const along = start + to.along - from.along;
+      // What the pointer is on is meant, before planes that lie near by chance.
+      const feature = to.feature && { along: dot(to.feature.at, handle.normal), name: to.feature.name };
+      const caught = free ? null : (feature ?? caughtAt(along, planes, { within, ...gridOf(view) }));
       const metres = (caught?.along ?? along) - start;
       const shape = dragHandle(proxy.shape, handle.id, metres);
       const said = [

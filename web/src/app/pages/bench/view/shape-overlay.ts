@@ -6,6 +6,7 @@ import { BenchStore } from '../../../state/bench-store';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
 import { ShapeEditor } from '../../../state/shape-editor';
+import { ViewSettingsStore } from '../../../state/view-settings';
 import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import type { BenchScene } from './bench-scene';
 import { faceDrag, labelPlace, moveDrag } from './shape-drags';
@@ -164,6 +165,7 @@ export class ShapeOverlay {
   readonly tabs = input.required<readonly PlaceOnScreen[]>();
   protected readonly selection = inject(Selection);
   private readonly editor = inject(ShapeEditor);
+  private readonly settings = inject(ViewSettingsStore);
   private readonly piece = toSignal(inject(BenchStore).piece$, { initialValue: null });
   private readonly document = toSignal(inject(ArtStore).shown$, { initialValue: null });
   protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
@@ -216,7 +218,8 @@ export class ShapeOverlay {
   }
 
   private dragging(scene: BenchScene) {
-    const view = scene.dragView(this.piece()?.yard.rules.gridMetres ?? DEFAULT_GRID_METRES);
+    const grid = this.piece()?.yard.rules.gridMetres ?? DEFAULT_GRID_METRES;
+    const view = scene.dragView(this.settings.settings.snapMetres ?? grid);
     return { view, editor: this.editor };
   }
 }

@@ -95,7 +95,7 @@ export function setRows(document: PieceDocument, facts: SetFacts, feltMetres: nu
     {
       id: 'cost',
       name: 'Cost',
-      figure: `${countText(Number(facts.cost.toPrecision(3)))} boxes`,
+      figure: counted(Number(facts.cost.toPrecision(3)), 'box', 'boxes'),
       note: `${counted(facts.corners, 'corner')} for ${counted(document.whole.triangles, 'triangle')} of art`,
       share: null,
       at: null,

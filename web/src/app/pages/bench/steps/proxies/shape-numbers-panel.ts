@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ownFrame, placeShape, resizeShape, turnShapeAbout, type Vec3 } from '@yard-brace/core';
+import { BenchStore } from '../../../../state/bench-store';
 import { ShapeEditor } from '../../../../state/shape-editor';
+import { ViewSettingsStore } from '../../../../state/view-settings';
 import { AmountField } from '../../../../ui/amount-field';
 import { degreesOf, turnBetween, turnOfDegrees } from './shape-turn';
 
@@ -28,6 +30,15 @@ import { degreesOf, turnBetween, turnOfDegrees } from './shape-turn';
             }
           </div>
         }
+        <div class="numbers">
+          <span class="name faded">Drags are caught every</span>
+          <yb-amount
+            [value]="step()"
+            [width]="76"
+            label="Step of a drag"
+            (changed)="view.set({ snapMetres: $event > 0 ? $event : null })"
+          />
+        </div>
       </section>
     }
   `,
@@ -46,6 +57,12 @@ import { degreesOf, turnBetween, turnOfDegrees } from './shape-turn';
 export class ShapeNumbersPanel {
   private readonly editor = inject(ShapeEditor);
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
+  protected readonly view = inject(ViewSettingsStore);
+  private readonly settings = toSignal(this.view.settings$, { requireSync: true });
+  private readonly piece = toSignal(inject(BenchStore).piece$);
+  protected readonly step = computed(
+    () => this.settings().snapMetres ?? this.piece()?.yard.rules.gridMetres ?? 0,
+  );
   private readonly drag = toSignal(this.editor.drag$, { requireSync: true });
   private readonly shape = computed(() => {
     const [first, ...more] = this.chosen();
