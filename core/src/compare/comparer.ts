@@ -1,4 +1,4 @@
-import { type Bounds, diagonalOf, normalized, type Vec3 } from '../math/index.js';
+import { type Bounds, diagonalOf, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import {
   type ClosedSolid,
@@ -6,7 +6,6 @@ import {
   columnGrid,
   type ColumnGrid,
   crossingsOf,
-  faceDistance,
   insideRuns,
   type Runs,
   SolidDistance,
@@ -22,12 +21,13 @@ import type {
 } from './comparison.js';
 import { clipConvex, type ConvexPolyhedron, hullVolume } from '../hull/index.js';
 import { summary } from './deviation-summary.js';
-import { type Asked, farthestPlace, reachOf } from './farthest-place.js';
+import { farthestPlace, mostAtCorners, precisionOf } from './farthest-place.js';
 import { markFilledAhead } from './filled-ahead.js';
 import { covering, type Measured, nearest, offAll } from './measured-shape.js';
+import { OuterSurface } from './outer-surface.js';
 import { paintGrid } from './paint-grid.js';
 import { alongRays, only } from './ray-volumes.js';
-import { joinedPlaces, type Samples, samplesOf, type SurfacePlaces, withCorners } from './samples.js';
+import { type Samples, samplesOf, withCorners } from './samples.js';
 import { costOf } from './set-cost.js';
 import { shapeDistance } from './shape-distance.js';
 import { uncoveredAreas } from './uncovered.js';
@@ -50,11 +50,6 @@ const PAINT_STEP_SHARE = 1 / 60;
 /** … and into so many triangles at most. */
 const MAX_PAINTED_TRIANGLES = 60_000;
 
-type OuterPart = NonNullable<Measured['outer']>;
-
-/** No place in a triangle counts. */
-const NOWHERE: Asked = { here: NaN, most: 0 };
-
 /**
  * Measures proxies against one piece of art. Volumes are exact along rays and sampled across them, from three
  * sides; where rays meet the surfaces are the places whose distances are taken. Shapes are told apart
@@ -69,6 +64,7 @@ export class Comparer {
   private readonly samples: ArtCover;
   private readonly vertices: ArtCover;
   private readonly size: number;
+  private readonly outer: OuterSurface;
   private readonly bounds: Bounds;
   private readonly exact: boolean;
 
@@ -83,6 +79,7 @@ export class Comparer {
     const bounds = boundsOfFaces(solid);
     this.bounds = bounds;
     this.size = diagonalOf(bounds) || 1;
+    this.outer = new OuterSurface(this.distance, this.size, this.exact);
     const grow = this.size * 1e-9;
     const wider = {
       min: bounds.min.map((v) => v - grow) as Vec3,
@@ -103,7 +100,7 @@ export class Comparer {
     const volumes = this.volumes(measured);
     return {
       artOutside: this.artOutside(measured),
-      proxyOutside: this.proxyOutside(measured),
+      proxyOutside: this.outer.ofOuter(measured.map((_, i) => this.outer.outerOf(measured, i))),
       ...volumes,
       cost: costOf(shapes),
     };
@@ -124,7 +121,7 @@ export class Comparer {
     const measured = shapes.map((shape) => this.measure(shape));
     this.samples.update(measured);
     this.vertices.update(measured);
-    const outer = measured.map((_, i) => this.outerOf(measured, i));
+    const outer = measured.map((_, i) => this.outer.outerOf(measured, i));
     const { source } = this.distance.solid;
     const owners = [...new Set([...ownerOf, ...Array.from(source, ownerOfFace)])].sort((a, b) => a - b);
     return {
@@ -139,7 +136,7 @@ export class Comparer {
         );
         return {
           owner,
-          excess: this.ofOuter(outer.filter((_, i) => ownerOf[i] === owner)),
+          excess: this.outer.ofOuter(outer.filter((_, i) => ownerOf[i] === owner)),
           uncovered: this.farthestOfArt(measured, sampled, counts),
         };
       }),
@@ -159,7 +156,7 @@ export class Comparer {
     // Rays pass beside what is thin; its own places say whether art is near.
     let away = both > 0 ? 0 : Infinity;
     for (let s = 0, last = -1; s < own.off.length && away > 0; last = s++)
-      away = Math.min(away, this.offArt(own, s, last));
+      away = Math.min(away, this.outer.offArt(own, s, last));
     if (away > 0 && this.holdsArt(own)) away = 0;
     return {
       overfill: shape.kind === 'surface' ? 0 : Math.max(0, held - both + own.beyond),
@@ -225,7 +222,7 @@ export class Comparer {
         this.size * PAINT_STEP_SHARE,
         MAX_PAINTED_TRIANGLES / shapes.length,
       );
-      const hidden = this.hiddenBy(measured, i);
+      const hidden = this.outer.hiddenBy(measured, i);
       const values = new Float32Array(grid.points.length / 3);
       for (let v = 0; v < values.length; v++) {
         const p: Vec3 = [grid.points[v * 3]!, grid.points[v * 3 + 1]!, grid.points[v * 3 + 2]!];
@@ -245,13 +242,6 @@ export class Comparer {
       vertex += part.values.length;
     }
     return { points, indices, values };
-  }
-
-  private hiddenBy(measured: readonly Measured[], i: number): (x: number, y: number, z: number) => boolean {
-    const own = measured[i]!;
-    const others = this.neighboursOf(measured, i);
-    const earlier = others.map((other) => measured.indexOf(other) < i);
-    return (x, y, z) => others.some((other, k) => this.hides(other, own, x, y, z, earlier[k]!));
   }
 
   private measure(shape: Shape): Measured {
@@ -313,22 +303,6 @@ export class Comparer {
     return Math.max(0, hullVolume(whole) - inside);
   }
 
-  /** Metres from a sample of a shape to the art. The one asked before is near, and so bounds how far to look. */
-  private offArt({ samples, off }: Measured, i: number, last: number): number {
-    const known = off[i]!;
-    if (known === known) return known;
-    const { points, areas } = samples;
-    const p: Vec3 = [points[i * 3]!, points[i * 3 + 1]!, points[i * 3 + 2]!];
-    // Corners bear no area and were not sorted out by the rays.
-    if (areas[i] === 0 && this.distance.inside(p)) return (off[i] = 0);
-    const step =
-      last < 0
-        ? Infinity
-        : Math.hypot(p[0] - points[last * 3]!, p[1] - points[last * 3 + 1]!, p[2] - points[last * 3 + 2]!);
-    const bound = last < 0 ? Infinity : (off[last]! + step) * (1 + 1e-9) + this.size * 1e-12;
-    return (off[i] = this.distance.closest(p, bound)?.distance ?? 0);
-  }
-
   private artOutside(measured: readonly Measured[]): Deviation {
     this.samples.update(measured);
     this.vertices.update(measured);
@@ -356,7 +330,7 @@ export class Comparer {
       }
     });
     if (!this.exact || !measured.length) return { ...sampled, max, at };
-    const precision = this.precisionOf(max);
+    const precision = precisionOf(this.size, max);
     const open: number[] = [];
     each((_, a, b, c) => {
       const shape = this.vertices.nearestTo(a);
@@ -385,111 +359,6 @@ export class Comparer {
       { known: max, precision },
     );
     return found ? { ...sampled, max: found.distance, at: found.at } : { ...sampled, max, at };
-  }
-
-  /** A maximum is told to this many metres. */
-  private readonly precisionOf = (max: number): number => Math.max(this.size * 1e-5, max * 1e-3);
-
-  /** The part of one shape on the surface of all together: its places, and how far it stands off the art. */
-  private outerOf(measured: readonly Measured[], i: number): OuterPart {
-    const own = measured[i]!;
-    const others = this.neighboursOf(measured, i);
-    const earlier = others.map((other) => measured.indexOf(other) < i);
-    const known = own.outer;
-    const same = (a: readonly unknown[], b: readonly unknown[]) =>
-      a.length === b.length && a.every((each, k) => each === b[k]);
-    if (known && same(known.others, others) && same(known.earlier, earlier)) return known;
-    const hidden = this.hiddenBy(measured, i);
-    const places = this.placesOn(own, hidden);
-    const sampled = summary(places.points, places.areas, places.off);
-    const deviation = this.exact ? this.farthestOfShape(own, others, hidden, sampled) : sampled;
-    own.outer = { others, earlier, places, deviation };
-    return own.outer;
-  }
-
-  private placesOn(own: Measured, hidden: (x: number, y: number, z: number) => boolean): SurfacePlaces {
-    const kept: number[] = [];
-    const { points, areas } = own.samples;
-    let last = -1;
-    for (let s = 0; s < own.off.length; s++) {
-      // Inside or against another shape it is not the surface of the whole.
-      if (own.off[s] !== 0 && hidden(points[s * 3]!, points[s * 3 + 1]!, points[s * 3 + 2]!)) continue;
-      this.offArt(own, s, last);
-      if (own.off[s]! > 0) last = s;
-      kept.push(s);
-    }
-    return {
-      points: Float64Array.from(
-        { length: kept.length * 3 },
-        (_, i) => points[kept[(i / 3) | 0]! * 3 + (i % 3)]!,
-      ),
-      areas: Float64Array.from(kept, (s) => areas[s]!),
-      off: Float64Array.from(kept, (s) => own.off[s]!),
-    };
-  }
-
-  private proxyOutside(measured: readonly Measured[]): Deviation {
-    return this.ofOuter(measured.map((_, i) => this.outerOf(measured, i)));
-  }
-
-  private ofOuter(outer: readonly OuterPart[]): Deviation {
-    const { points, areas, off } = joinedPlaces(outer.map(({ places }) => places));
-    return outer.reduce<Deviation>(
-      (found, { deviation: { max, at } }) => (max > found.max ? { ...found, max, at } : found),
-      summary(points, areas, off),
-    );
-  }
-
-  /** The deviation of one shape with its true maximum. */
-  private farthestOfShape(
-    own: Measured,
-    others: readonly Measured[],
-    hidden: (x: number, y: number, z: number) => boolean,
-    sampled: Deviation,
-  ): Deviation {
-    const { surface } = this.distance;
-    const found = farthestPlace(
-      own.triangles,
-      (middle, triangle) => {
-        const nearestArt = this.distance.closest(middle);
-        if (!nearestArt) return NOWHERE;
-        const most = mostAtCorners(triangle, (x, y, z) => faceDistance(surface, nearestArt.face, [x, y, z]));
-        if (most <= sampled.max) return NOWHERE;
-        const reach = reachOf(triangle, middle);
-        // Wholly in another shape, or wholly in the art, it does not stand off.
-        if (others.some(({ distance }) => distance(...middle) <= -reach)) return NOWHERE;
-        const inside = this.distance.inside(middle);
-        if (inside && nearestArt.distance >= reach) return NOWHERE;
-        return { here: inside || hidden(...middle) ? NaN : nearestArt.distance, most };
-      },
-      { known: sampled.max, precision: this.precisionOf(sampled.max) },
-    );
-    return found ? { ...sampled, max: found.distance, at: found.at } : sampled;
-  }
-
-  private neighboursOf(measured: readonly Measured[], i: number): Measured[] {
-    const own = measured[i]!;
-    return measured.filter(
-      (other, j) =>
-        j !== i && [0, 1, 2].every((k) => other.low[k]! <= own.high[k]! && own.low[k]! <= other.high[k]!),
-    );
-  }
-
-  /**
-   * Whether another shape takes a place on this one's surface from the surface of the whole: it lies inside it, or
-   * both surfaces lie there back to back. Where they lie there as one, looking the same way, the earlier has it.
-   */
-  private hides(other: Measured, own: Measured, x: number, y: number, z: number, earlier: boolean): boolean {
-    const touching = this.size * 1e-9;
-    const depth = other.distance(x, y, z, touching);
-    if (depth >= touching) return false;
-    if (depth <= -touching) return true;
-    const h = this.size * 1e-6;
-    const slope = (dx: number, dy: number, dz: number) =>
-      own.distance(x + dx, y + dy, z + dz) - own.distance(x - dx, y - dy, z - dz);
-    const out: Vec3 = normalized([slope(h, 0, 0), slope(0, h, 0), slope(0, 0, h)]);
-    const ahead = other.distance(x + out[0] * h, y + out[1] * h, z + out[2] * h);
-    return ahead < h / 2 || earlier;
   }
 
   private volumes(
@@ -542,6 +411,3 @@ function cornersOf(points: Float64Array, indices: Uint32Array): Float64Array {
   indices.forEach((v, i) => corners.set(points.subarray(v * 3, v * 3 + 3), i * 3));
   return corners;
 }
-
-const mostAtCorners = (t: Float64Array, distance: (x: number, y: number, z: number) => number): number =>
-  Math.max(distance(t[0]!, t[1]!, t[2]!), distance(t[3]!, t[4]!, t[5]!), distance(t[6]!, t[7]!, t[8]!));

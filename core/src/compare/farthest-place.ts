@@ -79,3 +79,13 @@ function halves(t: Float64Array): [Float64Array<ArrayBuffer>, Float64Array<Array
   }
   return [one, other];
 }
+
+/** A maximum is told to this many metres: a thousandth of itself, and never finer than the art's size deserves. */
+export const precisionOf = (size: number, max: number): number => Math.max(size * 1e-5, max * 1e-3);
+
+/** The most that a distance comes to at the corners of a triangle ([9]); for a convex one, anywhere in it. */
+export const mostAtCorners = (
+  t: Float64Array,
+  distance: (x: number, y: number, z: number) => number,
+): number =>
+  Math.max(distance(t[0]!, t[1]!, t[2]!), distance(t[3]!, t[4]!, t[5]!), distance(t[6]!, t[7]!, t[8]!));
