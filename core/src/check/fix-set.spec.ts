@@ -137,6 +137,14 @@ describe('a judged set', () => {
     expect(ids(after)).toEqual([]);
   });
 
+  it('does not cut all shapes away for an opening round the whole piece, and says so', () => {
+    const document = withShapes(box([2, 1.5, 0.2], [0, 1.5, 0]));
+    const around = { ...withDoorway(document).clearances[0]!, halfExtents: [9, 9, 9] as Vec3 };
+    const { findings, mend } = judged({ ...document, clearances: [around] });
+    expect(findings.some(({ id }) => id === 'opening-blocked')).toBeTrue();
+    expect(() => mend({ fix: 'cut-back' })).toThrowError(/none would be left; make them smaller/);
+  });
+
   it('leaves no sheet across an opening, before or behind it', () => {
     const document = withDoorway(withShapes(box([2, 1.5, 0.24], [0, 1.5, 0])));
     const after = judged(document).mend({ fix: 'cut-back' });

@@ -7,6 +7,7 @@ import {
   TOUCH_METRES,
   crossingPairs,
 } from '../compare/index.js';
+import { DecomposeError } from '../decompose/index.js';
 import { cutOutOf, trimToMeet } from '../edit-shape/index.js';
 import { closestAround, pointsOfFaces, shapesAround, suggestShape, type WrapKind } from '../fit/index.js';
 import { hullShape, withVertexBudget } from '../hull/index.js';
@@ -46,12 +47,22 @@ export interface FixSetInput {
   maxCorners: number;
 }
 
-/** The edit that mends what is wrong with a set of shapes; null where nothing can be mended so. */
+/**
+ * The edit that mends what is wrong with a set of shapes; null where nothing can be mended so.
+ *
+ * @throws DecomposeError when an opening holds every shape: it was laid round the whole piece
+ */
 export function fixSet(fix: SetFix, input: FixSetInput): PutProxies | null {
   const { document } = input;
   switch (fix.fix) {
-    case 'cut-back':
-      return proxiesBetween(document.proxies, cutBack(input).proxies);
+    case 'cut-back': {
+      const { proxies } = cutBack(input);
+      if (!proxies.length)
+        throw new DecomposeError(
+          'The openings hold every shape whole, so none would be left; make them smaller.',
+        );
+      return proxiesBetween(document.proxies, proxies);
+    }
     case 'trim':
       return proxiesBetween(document.proxies, trimmed(input).proxies);
     case 'wrap-bare':

@@ -6,12 +6,13 @@ import { Operations } from '../../state/operations';
 import { SetFixes } from '../../state/set-fixes';
 import { ViewMarks } from '../../state/view-marks';
 import { Disclosure } from '../../ui/disclosure';
+import { RulePicture } from '../../ui/rule-picture';
 
 /** What there is to say about one step: each finding with its reason and, where there is one, its fix. */
 @Component({
   selector: 'yb-finding-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Disclosure],
+  imports: [Disclosure, RulePicture],
   template: `
     @if (findings().length) {
       <ul aria-label="Findings">
@@ -26,6 +27,7 @@ import { Disclosure } from '../../ui/disclosure';
           >
             <yb-disclosure [label]="finding.says" more="why">
               <p class="faded">{{ finding.why }}</p>
+              <yb-rule-picture [rule]="finding.id" />
             </yb-disclosure>
             <div class="acts">
               @if (finding.fix; as fix) {

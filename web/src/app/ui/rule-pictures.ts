@@ -1,0 +1,67 @@
+/** What is drawn for a rule: paths in a field 120 wide and 60 high. */
+export interface PictureOfRule {
+  says: string;
+  art: readonly string[];
+  shapes: readonly string[];
+  wrong: readonly string[];
+}
+
+/** A rectangle from its upper left corner. */
+const box = (x: number, y: number, wide: number, high: number): string =>
+  `M${x} ${y}h${wide}v${high}h${-wide}z`;
+
+/** A wall with a doorway: two jambs and a lintel. */
+const WALL = [box(20, 8, 28, 44), box(72, 8, 28, 44), box(48, 8, 24, 12)];
+const STEPS = ['M20 52V40h20V28h20V16h20v36z'];
+
+/** By the id of the finding. */
+export const RULE_PICTURES: Readonly<Record<string, PictureOfRule | undefined>> = {
+  'no-proxies': {
+    says: 'One box around everything fills the doorway',
+    art: WALL,
+    shapes: [],
+    wrong: [box(20, 8, 80, 44)],
+  },
+  'opening-blocked': {
+    says: 'A box over a wall closes its doorway',
+    art: WALL,
+    shapes: [box(18, 6, 84, 48)],
+    wrong: [box(48, 20, 24, 32)],
+  },
+  'proxies-bare': {
+    says: 'Art that no box covers is walked through',
+    art: WALL,
+    shapes: [box(20, 8, 28, 44), box(48, 8, 24, 12)],
+    wrong: [box(72, 8, 28, 44)],
+  },
+  'proxies-excess': {
+    says: 'A box that stands out of the steps stops whoever walks there by air',
+    art: STEPS,
+    shapes: [box(20, 16, 60, 36)],
+    wrong: ['M20 16h40v12H40v12H20z'],
+  },
+  'proxies-off': {
+    says: 'A box that stands out of the steps stops whoever walks there by air',
+    art: STEPS,
+    shapes: [box(20, 16, 60, 36)],
+    wrong: ['M20 16h40v12H40v12H20z'],
+  },
+  'shapes-away': {
+    says: 'A box far from the art is in the way and not seen',
+    art: STEPS,
+    shapes: [],
+    wrong: [box(94, 34, 16, 18)],
+  },
+  'shapes-cross': {
+    says: 'What rests where two boxes go into each other is pushed by both',
+    art: [],
+    shapes: [box(16, 16, 56, 30), box(56, 16, 48, 30)],
+    wrong: [box(56, 16, 16, 30)],
+  },
+  'too-many-shapes': {
+    says: 'Each of many boxes is tested at every contact',
+    art: [],
+    shapes: Array.from({ length: 12 }, (_, i) => box(12 + (i % 6) * 16, 14 + Math.floor(i / 6) * 16, 14, 14)),
+    wrong: [],
+  },
+};
