@@ -214,3 +214,54 @@ test('sluice gate: the frame apart from its leaf, each wrapped by itself and tri
   await expect.poll(async () => Number(await hand.measure('crossing'))).toBeLessThan(crossing);
   said(hand, 12);
 });
+
+test('bollard: a tapered cylinder around its body, with a belly ring', async ({ watched: page, sample }) => {
+  const hand = await onBench(page, sample, 'Bollard');
+  await hand.facesBy('Shell');
+  await hand.place('bollard_low');
+  await hand.way('Wrap');
+  await hand.choose('Kind of shape', /^Tapered cylinder$/);
+  await hand.click(page.getByTestId('propose'));
+  await hand.keep();
+  await expect(page.locator('[data-shape][data-kind=cylinder]')).toHaveCount(1);
+  await hand.button('Choose shape 1');
+  await hand.button('Belly');
+  await expect(page.locator('[data-shape][data-kind=hull]')).toHaveCount(1);
+  expect(millimetres(await hand.measure('uncovered'))).toBeLessThan(150);
+  said(hand, 12);
+});
+
+test('boat cradle: one leg wrapped, mirrored to four that follow each other', async ({
+  watched: page,
+  sample,
+}) => {
+  const hand = await onBench(page, sample, 'Boat cradle');
+  await hand.facesBy('Shell');
+  await hand.place('side', 0.3);
+  await hand.way('Wrap');
+  await hand.click(page.getByTestId('propose'));
+  await hand.keep();
+  await hand.button('Choose shape 1');
+  await hand.button('Mirror along x');
+  await hand.button('Mirror along z');
+  await expect(page.locator('[data-shape]')).toHaveCount(4);
+  await expect(page.locator('.pi-link')).toHaveCount(4);
+  await hand.measure('excess');
+  said(hand, 25);
+});
+
+test('dinghy: fine along the gunwale that is ridden, as an area with an agent of its own', async ({
+  watched: page,
+  sample,
+}) => {
+  const hand = await onBench(page, sample, 'Dinghy');
+  await hand.facesBy('Material');
+  await hand.place('varnished ash');
+  await hand.choose('Agent', /^gull/);
+  await hand.click(page.getByTestId('break-up'));
+  await page.getByTestId('proposal').waitFor({ timeout: 60_000 });
+  await hand.keep();
+  await expect(page.getByTestId('areas')).toContainText('gull');
+  await expect(page.locator('[data-shape]').first()).toBeVisible();
+  said(hand, 8);
+});
