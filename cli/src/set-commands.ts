@@ -55,12 +55,11 @@ export async function wrap(paths: readonly string[], options: Options): Promise<
     wrapMesh(mesh, { kind, per: per === 'part' ? partGroups(parts) : per, maxCorners }),
   );
   await writeShapes(options.out as string | undefined, result.shapes, maxCorners);
-  const { vertices: _vertices, uncovered, ...figures } = new Comparer(mesh).inDetail(result.shapes);
+  const comparer = new Comparer(mesh);
   return {
     json: {
       shapes: result.shapes.map((shape, i) => ({ kind: shape.kind, part: partOf(parts, result.faces[i]!) })),
-      ...figures,
-      uncoveredAreas: uncovered.length,
+      ...comparer.compare(result.shapes),
       ms,
     },
     stopped: false,

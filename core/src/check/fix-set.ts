@@ -171,7 +171,7 @@ function wrappedBare({
   toleranceMetres,
   maxCorners,
 }: FixSetInput): PutProxies | null {
-  const { uncovered } = comparer.inDetail(shapesOf(document), toleranceMetres);
+  const uncovered = comparer.bareFaces(shapesOf(document), toleranceMetres);
   const openings = document.clearances.map(clearanceShape);
   let now = document;
   for (const faces of uncovered.slice(0, MAX_AREAS)) {

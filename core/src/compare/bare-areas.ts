@@ -16,12 +16,18 @@ export function areasOfFaces(
     const v = indices[f * 3 + c]! * 3;
     return [p[v]!, p[v + 1]!, p[v + 2]!];
   };
+  // Faces share their corners.
+  const known = new Map<number, number>();
+  const cornerOff = (v: number): number => {
+    const here = known.get(v) ?? off(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!);
+    known.set(v, here);
+    return here;
+  };
   return lists
     .map((faces): BareArea => {
       let most = 0;
       let at: Vec3 = corner(faces[0]!, 0);
-      const ask = (place: Vec3) => {
-        const here = off(...place);
+      const ask = (place: Vec3, here = off(...place)) => {
         if (here <= most) return;
         most = here;
         at = place;
@@ -29,7 +35,7 @@ export function areasOfFaces(
       let area = 0;
       for (const f of faces) {
         const [a, b, c] = [corner(f, 0), corner(f, 1), corner(f, 2)];
-        for (const place of [a, b, c]) ask(place);
+        [a, b, c].forEach((place, k) => ask(place, cornerOff(indices[f * 3 + k]!)));
         ask([0, 1, 2].map((k) => (a[k]! + b[k]! + c[k]!) / 3) as Vec3);
         area += triangleArea(p, ...cornersOf(indices, f));
       }

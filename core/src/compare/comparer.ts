@@ -21,7 +21,7 @@ import type {
 } from './comparison.js';
 import { clipConvex, type ConvexPolyhedron, hullVolume } from '../hull/index.js';
 import { summary } from './deviation-summary.js';
-import { farthestPlace, mostAtCorners, precisionOf } from './farthest-place.js';
+import { farthestPlace, mostAtCorners, precisionOf, reachOf } from './farthest-place.js';
 import { markFilledAhead } from './filled-ahead.js';
 import { covering, type Measured, nearest, offAll } from './measured-shape.js';
 import { OuterSurface } from './outer-surface.js';
@@ -30,7 +30,7 @@ import { alongRays, only } from './ray-volumes.js';
 import { type Samples, samplesOf, withCorners } from './samples.js';
 import { costOf } from './set-cost.js';
 import { shapeDistance } from './shape-distance.js';
-import { uncoveredAreas } from './uncovered.js';
+import { connectedAreas, neighboursOf, uncoveredAreas } from './uncovered.js';
 
 export interface ComparerOptions {
   /** rays along the longer side of each of the three views. Default 64: about 1 % of the volume */
@@ -67,6 +67,8 @@ export class Comparer {
   private readonly outer: OuterSurface;
   private readonly bounds: Bounds;
   private readonly exact: boolean;
+  /** [3t]: the face across each side, once that was asked for */
+  private across: Int32Array | undefined;
 
   constructor(
     private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
@@ -125,7 +127,10 @@ export class Comparer {
     const { source } = this.distance.solid;
     const owners = [...new Set([...ownerOf, ...Array.from(source, ownerOfFace)])].sort((a, b) => a - b);
     return {
-      shapes: measured.map((own, i) => ({ excess: outer[i]!.deviation, ...this.filledBy(own, shapes[i]!) })),
+      shapes: measured.map((own, i) => ({
+        excess: outer[i]!.deviation,
+        ...(own.filled ??= this.filledBy(own, shapes[i]!)),
+      })),
       owners: owners.map((owner) => {
         const counts = (face: number) => ownerOfFace(source[face]!) === owner;
         const mine = [...this.art.areas.keys()].filter((i) => counts(this.art.faces[i]!));
@@ -144,7 +149,7 @@ export class Comparer {
   }
 
   /** How much of a shape is empty, and how far off all art it is when all of it is. */
-  private filledBy(own: Measured, shape: Shape): { overfill: number; away: number } {
+  private filledBy(own: Measured, shape: Shape): NonNullable<Measured['filled']> {
     const [held, both] = AXES.reduce(
       ([any, inArt], axis) => {
         const { cell } = this.grids[axis]!;
@@ -207,10 +212,36 @@ export class Comparer {
     return { ...found, artOutside: { ...found.artOutside, max, at }, vertices, uncovered };
   }
 
-  /** How many metres a place is outside all shapes; inside, minus how deep. */
+  /**
+   * Faces of the art that stand out by more than a tolerance at a corner or in their middle, in connected areas. What was
+   * asked for the set before is kept: `inDetail` asks every vertex anew.
+   */
+  bareFaces(shapes: readonly Shape[], toleranceMetres: number): number[][] {
+    const measured = shapes.map((shape) => this.measure(shape));
+    this.vertices.update(measured);
+    const { positions: p, indices, faces, source } = this.distance.solid;
+    const { off } = this.vertices;
+    const out = new Uint8Array(this.mesh.indices.length / 3);
+    for (let f = 0; f < faces; f++) {
+      const [a, b, c] = [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!];
+      const shape = this.vertices.nearestTo(a);
+      const within = (v: number) =>
+        shape!.distance(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!) <= toleranceMetres;
+      if (Math.max(off[a]!, off[b]!, off[c]!) > toleranceMetres) out[source[f]!] = 1;
+      // Near one shape at all corners, it is near it in its middle.
+      else if (!(shape?.convex && within(b) && within(c))) {
+        const middle = (k: number) => (p[a * 3 + k]! + p[b * 3 + k]! + p[c * 3 + k]!) / 3;
+        if (nearest(measured, middle(0), middle(1), middle(2)).off > toleranceMetres) out[source[f]!] = 1;
+      }
+    }
+    this.across ??= neighboursOf(this.mesh);
+    return connectedAreas(out, this.across);
+  }
+
+  /** How many metres a place is outside all shapes, 0 or less in one. */
   outside(shapes: readonly Shape[]): (x: number, y: number, z: number) => number {
     const measured = shapes.map((shape) => this.measure(shape));
-    return (x, y, z) => offAll(measured, x, y, z);
+    return (x, y, z) => nearest(measured, x, y, z).off;
   }
 
   /** The surface of all shapes together, cut finely, with how far each place stands off the art: what lies hidden is 0. */
@@ -271,6 +302,7 @@ export class Comparer {
     const off = new Float64Array(samples.areas.length).fill(NaN);
     const measured: Measured = {
       distance: shapeDistance(shape),
+      convex: solid,
       low: min,
       high: max,
       spans,
@@ -339,13 +371,14 @@ export class Comparer {
         !off[a] &&
         !off[b] &&
         !off[c] &&
+        shape?.convex &&
         shape === this.vertices.nearestTo(b) &&
         shape === this.vertices.nearestTo(c)
       )
         return;
       const within = (v: number) =>
         shape!.distance(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!) <= max + precision;
-      if (shape && within(b) && within(c)) return;
+      if (shape?.convex && within(b) && within(c)) return;
       for (const v of [a, b, c]) open.push(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
     });
     const found = farthestPlace(
@@ -354,7 +387,8 @@ export class Comparer {
         const { off, shape } = nearest(measured, x, y, z);
         // Convex along any line: nowhere in a triangle is a shape farther than from one of its corners.
         const distance = shape?.distance;
-        return { here: off, most: distance ? mostAtCorners(triangle, (...p) => distance(...p)) : off };
+        if (!distance || !shape.convex) return { here: off, most: off + reachOf(triangle, [x, y, z]) };
+        return { here: off, most: mostAtCorners(triangle, (...p) => distance(...p)) };
       },
       { known: max, precision },
     );

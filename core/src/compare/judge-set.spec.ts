@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Vec3 } from '../math/index.js';
-import { joinMeshes } from '../mesh/index.js';
+import { joinMeshes, plainMesh } from '../mesh/index.js';
 import { type Shape, shapeTriangles } from '../shape/index.js';
 import { boxMesh, ballMesh } from '../testing/meshes.js';
 import { anyShape } from '../testing/shapes.js';
@@ -169,6 +169,31 @@ describe('a set that is judged', () => {
         two.points[v * 3 + 1]! > 0.01
       )
         expect(two.values[v]!).toBeLessThan(1e-9);
+  });
+
+  it('lists the same bare faces as when every vertex is asked, from set to set', () => {
+    const art = ballMesh(1, [0, 0, 0], 20);
+    const kept = new Comparer(art);
+    fc.assert(
+      fc.property(fc.array(anyShape, { minLength: 1, maxLength: 4 }), (shapes) => {
+        const fresh = new Comparer(art).inDetail(shapes, 0.05).uncovered;
+        expect(kept.bareFaces(shapes, 0.05)).toEqual(fresh);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('does not take a face for covered by a folded surface that only its corners lie on', () => {
+    // A valley one deep under a flat face between its rims.
+    const valley: Shape = {
+      kind: 'surface',
+      points: [-1, 0, -1, -1, 0, 1, 0, -1, -1, 0, -1, 1, 1, 0, -1, 1, 0, 1],
+      indices: [0, 1, 2, 2, 1, 3, 2, 3, 4, 4, 3, 5],
+    };
+    const lid = plainMesh([-1, 0, -1, -1, 0, 1, 1, 0, -1, 1, 0, 1], [0, 1, 2, 2, 1, 3]);
+    const comparer = new Comparer(lid);
+    expect(comparer.compare([valley]).artOutside.max).toBeCloseTo(Math.SQRT1_2, 2);
+    expect(comparer.bareFaces([valley], 0.1)).toEqual([[0, 1]]);
   });
 
   it('finds the place of a face between its samples that stands off most', () => {

@@ -93,7 +93,7 @@ export function judgeSet(
   { members, openings, partOfFace, toleranceMetres }: JudgeSetInput,
 ): JudgedSet {
   const shapes = members.map(({ shape }) => shape);
-  const { vertices: _vertices, uncovered, ...figures } = comparer.inDetail(shapes, toleranceMetres);
+  const figures = comparer.compare(shapes);
   const owners: (string | null)[] = [];
   const numberOf = (owner: string | null): number => {
     const known = owners.indexOf(owner);
@@ -110,7 +110,7 @@ export function judgeSet(
       ...each,
     })),
     crossings: crossingPairs(members),
-    bare: areasOfFaces(mesh, uncovered, comparer.outside(shapes)),
+    bare: areasOfFaces(mesh, comparer.bareFaces(shapes, toleranceMetres), comparer.outside(shapes)),
     blocked: blockedBy(members, openings),
   };
 }

@@ -1,11 +1,13 @@
 import type { Distance } from '../hull/index.js';
 import type { Vec3 } from '../math/index.js';
-import type { Deviation } from './comparison.js';
+import type { Deviation, Standing } from './comparison.js';
 import type { Samples, SurfacePlaces } from './samples.js';
 
 /** What is known of one shape: computed once, used in every set that has it. */
 export interface Measured {
   distance: Distance;
+  /** so that what it holds at all corners it holds between them; a surface does not */
+  convex: boolean;
   low: Vec3;
   high: Vec3;
   /** for each axis, [2 * rays]: where a ray is within; NaN where it misses */
@@ -18,6 +20,8 @@ export interface Measured {
   triangles: Float64Array;
   /** cubic metres of it beyond the art's bounds, where no rays go */
   beyond: number;
+  /** how much of it is empty, and how far off all art it is: once that was asked for */
+  filled?: Pick<Standing['shapes'][number], 'overfill' | 'away'>;
   /** its part of the surface of the last set it was in; holds while the same shapes are about it */
   outer?: {
     others: readonly Measured[];

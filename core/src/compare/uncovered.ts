@@ -15,9 +15,19 @@ export function uncoveredAreas(
     const middle = (k: number) => (p[a * 3 + k]! + p[b * 3 + k]! + p[c * 3 + k]!) / 3;
     if (most > tolerance || off(middle(0), middle(1), middle(2)) > tolerance) out[f] = 1;
   }
-  if (!out.includes(1)) return [];
-  const whole: Mesh = { ...mesh, uvs: [], groups: [] };
-  const neighbours = faceNeighbours(whole, weld(p));
+  return connectedAreas(out, out.includes(1) ? neighboursOf(mesh) : new Int32Array());
+}
+
+/** For each side of each face the face across it, or -1; places that lie together are one. */
+export const neighboursOf = (mesh: Pick<Mesh, 'positions' | 'indices'>): Int32Array =>
+  faceNeighbours({ ...mesh, uvs: [], groups: [] }, weld(mesh.positions));
+
+/**
+ * Marked faces in connected areas, the one with most faces first.
+ *
+ * @param out [t]: 1 where a face is marked; changed in place
+ */
+export function connectedAreas(out: Uint8Array, neighbours: ArrayLike<number>): number[][] {
   const areas: number[][] = [];
   for (let seed = 0; seed < out.length; seed++) {
     if (out[seed] !== 1) continue;
