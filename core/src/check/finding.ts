@@ -38,6 +38,8 @@ export interface Finding {
   mend?: { label: string; operation: Operation };
   /** what is done about it on the shapes: worked out on the art, and proposed with its figures first */
   setFix?: { label: string; fix: SetFix };
+  /** it is about faces that no shape covers: they can be chosen */
+  bareFaces?: true;
   /** where it is, in metres: the view goes there */
   at?: Vec3;
   /** ids of the shapes it is about: the view lights them */

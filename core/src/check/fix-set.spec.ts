@@ -1,7 +1,15 @@
 import { Comparer, judgeSet } from '../compare/index.js';
 import type { Vec3 } from '../math/index.js';
 import { joinMeshes } from '../mesh/index.js';
-import { applyEdit, collidingArt, placedArt, type PieceDocument, replaceProxies } from '../piece/index.js';
+import {
+  applyEdit,
+  areaFaces,
+  collidingArt,
+  placedArt,
+  type PieceDocument,
+  pieceDocumentSchema,
+  replaceProxies,
+} from '../piece/index.js';
 import { type Shape, shapeVolume } from '../shape/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
@@ -123,6 +131,50 @@ describe('a judged set', () => {
     expect(applyEdit(left, { kind: 'set-collision', parts: [rail!.id], collides: true }).nodes).toEqual(
       boxed.nodes,
     );
+  });
+
+  it('is measured without faces that nothing collides with, until they are counted in again', () => {
+    const scene = sceneOf(joinMeshes([boxMesh([1, 1, 1]), boxMesh([1, 0.1, 0.1], [0, 3, 0])]));
+    const railed = pieceOf(scene);
+    const boxed = applyEdit(railed.document, replaceProxies([{ id: 's1', shape: box([1, 1, 1]) }]));
+    const uncovered = (document: PieceDocument) => {
+      const placed = collidingArt(document, placedArt(document, railed.meshOf));
+      return new Comparer(placed.mesh).compare(document.proxies.map(({ shape }) => shape)).artOutside.max;
+    };
+    const part = boxed.nodes[0]!.id;
+    const rail = Array.from({ length: 12 }, (_, k) => 12 + k);
+    const faces = areaFaces(boxed, [{ part, faces: rail }]);
+    const left = applyEdit(boxed, { kind: 'set-faces-collision', faces, collides: false });
+    expect(uncovered(boxed)).toBeCloseTo(2.1, 6);
+    expect(uncovered(left)).toBeLessThan(1e-9);
+    expect(setKey(left, 0.04)).not.toBe(setKey(boxed, 0.04));
+    expect(pieceDocumentSchema.parse(JSON.parse(JSON.stringify(left)))).toEqual(left);
+    // Other art in the part: the faces are others, and count.
+    const [node] = left.nodes;
+    expect(uncovered({ ...left, noCollision: [{ ...faces[0]!, mesh: 'f'.repeat(64) }] })).toBeCloseTo(2.1, 6);
+    expect(node!.mesh).toBe(faces[0]!.mesh);
+    const some = areaFaces(boxed, [{ part, faces: rail.slice(6) }]);
+    const half = applyEdit(left, { kind: 'set-faces-collision', faces: some, collides: true });
+    expect(half.noCollision).toEqual(areaFaces(boxed, [{ part, faces: rail.slice(0, 6) }]));
+    expect(applyEdit(half, { kind: 'set-faces-collision', faces, collides: true })).toEqual(boxed);
+  });
+
+  it('takes what stands out on purpose as it was accepted, and no farther', () => {
+    const document = withShapes(
+      box([0.75, 1.5, 0.3], [-1.25, 1.5, 0]),
+      box([0.75, 1.5, 0.2], [1.25, 1.5, 0]),
+      box([0.5, 0.5, 0.2], [0, 2.5, 0]),
+    );
+    const [found] = judged(document).findings;
+    expect([found!.id, found!.fix!.label]).toEqual(['proxies-excess', 'Accept shape 1 as it stands']);
+    const accepted = applyEdit(document, found!.fix!.edit);
+    expect(accepted.proxies.map(({ acceptedExcess }) => acceptedExcess ?? null)).toEqual([0.1, null, null]);
+    const { findings } = judged(accepted);
+    expect(findings.map(({ id, severity }) => [id, severity])).toEqual([['excess-accepted', 'info']]);
+    expect(findings[0]!.says).toBe('Shape 1 stands out of the art by up to 100.0 mm, as accepted.');
+    const [first, ...others] = accepted.proxies;
+    const grown = { ...first!, shape: box([0.75, 1.5, 0.31], [-1.25, 1.5, 0]) };
+    expect(ids({ ...accepted, proxies: [grown, ...others] })).toEqual(['proxies-excess']);
   });
 
   it('cuts a box over a doorway into what is beside it and above', () => {

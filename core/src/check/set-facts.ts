@@ -61,6 +61,8 @@ export function setKey(document: PieceDocument, toleranceMetres: number): string
     clearances.map((clearance) => [clearance.id, clearanceShape(clearance)]),
     toleranceMetres,
     partsLeftOut(document),
+    // Keys of before faces could be left out stay what they were.
+    ...(document.noCollision.length ? [document.noCollision] : []),
   ]);
   return blobId(new TextEncoder().encode(text));
 }

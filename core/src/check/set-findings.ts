@@ -10,7 +10,7 @@ export function setFindings(document: PieceDocument, facts: SetFacts, agent: Che
   return [
     ...blocked(document, facts, number),
     ...bare(facts, agent),
-    ...standingOut(facts, agent, number),
+    ...standingOut(document, facts, agent, number),
     ...away(facts, agent, number),
     ...crossing(facts, number),
   ];
@@ -53,31 +53,64 @@ function bare({ uncovered, bare, bareCount }: SetFacts, agent: CheckRules['agent
       why: 'Where no shape is, whoever walks there goes through what they see. Things that are dropped fall through it.',
       ...(uncovered.at ? { at: uncovered.at } : {}),
       ...(largest
-        ? { setFix: { label: `Wrap ${counted(bareCount, 'bare area')}`, fix: { fix: 'wrap-bare' } } }
+        ? {
+            setFix: { label: `Wrap ${counted(bareCount, 'bare area')}`, fix: { fix: 'wrap-bare' } },
+            bareFaces: true as const,
+          }
         : {}),
     },
   ];
 }
 
-function standingOut({ excess, shapes }: SetFacts, agent: CheckRules['agent'], number: NumberOf): Finding[] {
+/** Less than this is how a figure was rounded, metres. */
+const ROUNDING_METRES = 1e-6;
+/** To the next tenth of a millimetre, so that what was accepted is not found again. */
+const rounded = (metres: number): number => Math.ceil((metres - ROUNDING_METRES) * 1e4) / 1e4;
+
+function standingOut(
+  { proxies }: PieceDocument,
+  { excess, shapes }: SetFacts,
+  agent: CheckRules['agent'],
+  number: NumberOf,
+): Finding[] {
   if (!agent || excess.max <= agent.detail) return [];
-  const out = shapes
+  const accepted = new Map(proxies.map(({ id, acceptedExcess }) => [id, acceptedExcess ?? 0]));
+  const felt = shapes
     .filter((shape) => shape.excess.max > agent.detail)
-    .sort((a, b) => b.excess.max - a.excess.max)
-    .map(({ id }) => id);
-  const what = out.length === 1 ? `Shape ${number(out[0]!)} stands` : `${counted(out.length, 'shape')} stand`;
+    .sort((a, b) => b.excess.max - a.excess.max);
+  const out = felt.filter(({ id, excess }) => excess.max > (accepted.get(id) ?? 0) + ROUNDING_METRES);
+  const which = (some: readonly { id: string }[]) =>
+    some.length === 1 ? `shape ${number(some[0]!.id)}` : counted(some.length, 'shape');
+  const Which = (some: readonly { id: string }[]) =>
+    some.length === 1 ? `Shape ${number(some[0]!.id)} stands` : `${counted(some.length, 'shape')} stand`;
+  if (!out.length)
+    return felt.slice(0, 1).map(({ excess }) => ({
+      id: 'excess-accepted',
+      step: 'proxies',
+      severity: 'info',
+      says: `${Which(felt)} out of the art by up to ${lengthText(excess.max)}, as accepted.`,
+      why: 'A slope over steps and a wall that nobody sees stand out on purpose. What was accepted is measured on every change, and found again when it stands out more.',
+      ...(excess.at ? { at: excess.at } : {}),
+      shapes: felt.map(({ id }) => id),
+    }));
+  const [worst] = out;
+  const ids = new Map(out.map(({ id, excess }) => [id, excess.max]));
+  const changed = proxies
+    .filter(({ id }) => ids.has(id))
+    .map((proxy) => ({ ...proxy, acceptedExcess: rounded(ids.get(proxy.id)!) }));
   return [
     {
       id: 'proxies-excess',
       step: 'proxies',
       severity: 'warning',
-      says: `${what} out of the art by up to ${lengthText(excess.max)}; a ${agent.name} feels all above ${lengthText(agent.detail)}.`,
+      says: `${Which(out)} out of the art by up to ${lengthText(worst!.excess.max)}; a ${agent.name} feels all above ${lengthText(agent.detail)}.`,
       why: 'Where shapes stand out, whoever walks there is stopped by air. What should fall in stays lying on top.',
-      ...(excess.at ? { at: excess.at } : {}),
-      shapes: out,
-      setFix: {
-        label: `Refit ${out.length === 1 ? `shape ${number(out[0]!)}` : counted(out.length, 'shape')}`,
-        fix: { fix: 'refit', shapes: out },
+      ...(worst!.excess.at ? { at: worst!.excess.at } : {}),
+      shapes: [...ids.keys()],
+      setFix: { label: `Refit ${which(out)}`, fix: { fix: 'refit', shapes: [...ids.keys()] } },
+      fix: {
+        label: `Accept ${which(out)} as ${out.length === 1 ? 'it stands' : 'they stand'}`,
+        edit: { kind: 'put-proxies', changed, removed: [] },
       },
     },
   ];

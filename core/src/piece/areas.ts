@@ -1,5 +1,5 @@
 import { artNodes, type PlacedArt } from './geometry.js';
-import type { Area, PieceDocument } from './document.js';
+import type { Area, FacesOfParts, PieceDocument } from './document.js';
 
 /** Faces of one part, numbered as in its own mesh. */
 export interface FacesOfOnePart {
@@ -23,7 +23,7 @@ export function runsOf(numbers: ArrayLike<number>): number[] {
 export const areaFaces = (
   { nodes }: Pick<PieceDocument, 'nodes'>,
   chosen: readonly FacesOfOnePart[],
-): Area['faces'] =>
+): FacesOfParts =>
   chosen.flatMap(({ part, faces }) => {
     const mesh = nodes.find(({ id }) => id === part)?.mesh;
     return mesh ? [{ part, mesh, runs: runsOf(faces) }] : [];
@@ -32,7 +32,7 @@ export const areaFaces = (
 /** The area that has just these faces, or else a new id for it. */
 export function areaWith(
   { areas }: Pick<PieceDocument, 'areas'>,
-  faces: Area['faces'],
+  faces: FacesOfParts,
 ): { id: string; known: Area | null } {
   const same = JSON.stringify(faces);
   const known = areas.find((area) => JSON.stringify(area.faces) === same) ?? null;
@@ -44,24 +44,44 @@ export function areaWith(
 export const areaStands = ({ nodes }: Pick<PieceDocument, 'nodes'>, { faces }: Area): boolean =>
   faces.every(({ part, mesh }) => nodes.some((node) => node.id === part && node.mesh === mesh));
 
+/** Ascending numbers that runs stand for. */
+export const numbersIn = (runs: readonly number[]): number[] =>
+  runs.flatMap((first, i) => (i % 2 ? [] : Array.from({ length: runs[i + 1]! }, (_, k) => first + k)));
+
+/** Faces that are in one of two lists, or only in the first. Those of a mesh that a part has no more are let go. */
+export function combinedFaces(
+  { nodes }: Pick<PieceDocument, 'nodes'>,
+  faces: FacesOfParts,
+  others: FacesOfParts,
+  how: 'add' | 'take',
+): FacesOfParts {
+  const parts = [...new Set([...faces, ...others].map(({ part }) => part))];
+  return parts.flatMap((part) => {
+    const mesh = nodes.find(({ id }) => id === part)?.mesh;
+    const numbers = (list: FacesOfParts) =>
+      list.filter((each) => each.part === part && each.mesh === mesh).flatMap(({ runs }) => numbersIn(runs));
+    const all = new Set(numbers(faces));
+    for (const number of numbers(others)) all[how === 'add' ? 'add' : 'delete'](number);
+    return mesh && all.size ? [{ part, mesh, runs: runsOf([...all]) }] : [];
+  });
+}
+
 /**
- * [t]: 1 for each face of placed art that is in an area.
+ * [t]: 1 for each face of placed art that is among faces by part. Those of a mesh that a part has no more count for
+ * nothing.
  *
  * @param placed the node and own face of each face
  */
 export function facesOfArea(
   { nodes }: Pick<PieceDocument, 'nodes'>,
-  { faces }: Area,
+  { faces }: { faces: FacesOfParts },
   placed: Pick<PlacedArt, 'node' | 'face'>,
 ): Uint8Array<ArrayBuffer> {
-  const runs = new Map(faces.map(({ part, runs }) => [part, runs]));
-  const parts = new Map(artNodes(nodes).map((i) => [i, runs.get(nodes[i]!.id)]));
-  const marks = new Uint8Array(placed.node.length);
-  placed.node.forEach((node, f) => {
-    const own = parts.get(node);
-    const number = placed.face[f]!;
-    for (let i = 0; own && i < own.length && !marks[f]; i += 2)
-      if (number >= own[i]! && number < own[i]! + own[i + 1]!) marks[f] = 1;
-  });
-  return marks;
+  const own = new Map(
+    artNodes(nodes).flatMap((i) => {
+      const listed = faces.find(({ part, mesh }) => part === nodes[i]!.id && mesh === nodes[i]!.mesh);
+      return listed ? [[i, new Set(numbersIn(listed.runs))] as const] : [];
+    }),
+  );
+  return Uint8Array.from(placed.node, (node, f) => (own.get(node)?.has(placed.face[f]!) ? 1 : 0));
 }

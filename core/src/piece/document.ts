@@ -121,6 +121,8 @@ export const proxySchema = z.object({
   response: innerNameSchema.optional(),
   /** kilograms a cubic metre, for what is simulated */
   density: z.number().positive().max(100_000).optional(),
+  /** metres that it may stand out of the art on purpose: a slope over steps, a wall that nobody sees */
+  acceptedExcess: z.number().positive().max(FARTHEST_COORDINATE).optional(),
 });
 export type Proxy = z.infer<typeof proxySchema>;
 
@@ -134,12 +136,17 @@ export const proxiesSchema = z
     'two shapes have one id',
   );
 
+/** Faces by part, with the mesh they were chosen on; runs of ascending face numbers: first and how many. */
+export const facesOfPartsSchema = z.array(
+  z.object({ part: partId, mesh: blobIdSchema, runs: z.array(index).max(200_000) }),
+);
+export type FacesOfParts = z.infer<typeof facesOfPartsSchema>;
+
 /** Chosen faces that are broken up by themselves, for an agent of their own. */
 export const areaSchema = z.object({
   id: z.string().min(1).max(40),
   name: z.string().trim().min(1).max(MAX_NAME_CHARACTERS),
-  /** by part, with the mesh they were chosen on; runs of ascending face numbers: first and how many */
-  faces: z.array(z.object({ part: partId, mesh: blobIdSchema, runs: z.array(index).max(200_000) })),
+  faces: facesOfPartsSchema,
   /** id of who collides; null for full detail */
   agent: z.string().nullable(),
   maxShapes: z.number().int().min(1),
@@ -245,6 +252,8 @@ const documentFields = z.object({
     .refine((sets) => new Set(sets.map(({ name }) => name)).size === sets.length, 'two sets have one name')
     .default([]),
   areas: z.array(areaSchema).max(MAX_AREAS).default([]),
+  /** nothing collides with these faces: they need no shapes, and are not measured against */
+  noCollision: facesOfPartsSchema.default([]),
   /** whether the parts leave as one mesh or each on its own pivot */
   leaves: z.enum(['as-one', 'each-part']).default('as-one'),
   meshName: z.string().max(200),

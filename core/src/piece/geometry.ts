@@ -21,6 +21,7 @@ import {
   unionOf,
   type Vec3,
 } from '../math/index.js';
+import { facesOfArea } from './areas.js';
 import { cornersOfFaces, speckless } from '../decompose/index.js';
 import { joinMeshes, type Mesh, mergeOrder, transformMesh } from '../mesh/index.js';
 import { metresPerUnit, type PieceDocument, type PieceNode } from './document.js';
@@ -114,15 +115,26 @@ export function placedArt(document: PieceDocument, meshOf: (blob: string) => Mes
 export const partsLeftOut = ({ nodes }: Pick<PieceDocument, 'nodes'>): string[] =>
   nodes.flatMap(({ id, noCollision }) => (noCollision ? [id] : []));
 
+/** A text that is the same for two documents of one art exactly when the same of it is left out. */
+export const leftOutKey = (document: Pick<PieceDocument, 'nodes' | 'noCollision'>): string =>
+  JSON.stringify([partsLeftOut(document), document.noCollision]);
+
 /**
  * The art that is collided with: without parts that are left out, and without loose specks, which widen every box.
  * Vertices stay as they are.
  */
-export function collidingArt({ nodes }: Pick<PieceDocument, 'nodes'>, placed: PlacedArt): PlacedArt {
-  const counted = nodes.some(({ noCollision }) => noCollision)
+export function collidingArt(
+  { nodes, noCollision }: Pick<PieceDocument, 'nodes' | 'noCollision'>,
+  placed: PlacedArt,
+): PlacedArt {
+  const someLeftOut = noCollision.length > 0 || nodes.some((node) => node.noCollision);
+  const leftOut = someLeftOut ? facesOfArea({ nodes }, { faces: noCollision }, placed) : null;
+  const counted = leftOut
     ? facesOf(
         placed,
-        Uint32Array.from(placed.node.keys()).filter((face) => !nodes[placed.node[face]!]!.noCollision),
+        Uint32Array.from(placed.node.keys()).filter(
+          (face) => !leftOut[face] && !nodes[placed.node[face]!]!.noCollision,
+        ),
       )
     : placed;
   const { kept, specks } = speckless(counted.mesh);

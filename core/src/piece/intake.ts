@@ -99,6 +99,7 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     })),
     sets: [],
     areas: [],
+    noCollision: [],
     leaves: 'as-one',
     meshName: options.meshName(name),
     target: options.target,

@@ -135,6 +135,7 @@ export function extractPiece(
       ),
     ),
     areas: document.areas.filter(({ faces }) => faces.every(({ part }) => ids.has(part))),
+    noCollision: document.noCollision.filter(({ part }) => ids.has(part)),
     clearances: document.clearances.filter(({ center }) => standsWith({ min: center, max: center })),
   };
 }

@@ -65,7 +65,7 @@ export function mergeProxies(
 }
 
 /** What a shape does, as far as that can be given to several at once. */
-export type ProxyUse = Pick<Proxy, 'part' | 'role' | 'surface' | 'response' | 'density'>;
+export type ProxyUse = Pick<Proxy, 'part' | 'role' | 'surface' | 'response' | 'density' | 'acceptedExcess'>;
 
 /** The edit that gives shapes to a part or says what they do; null takes a field away. Null when nothing changes. */
 export function useProxies(

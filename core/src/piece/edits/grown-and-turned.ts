@@ -31,7 +31,11 @@ export function grownAndTurned(document: PieceDocument, change: Change): PieceDo
         const turned = turnShape(scaleShape(proxy.shape, factor), turn);
         // p -> about + turn(factor (p - about)): what is left after growing and turning about the origin.
         // Their places to each other are no longer what they were linked by.
-        return { ...withoutLink(proxy), shape: moveShape(turned, changedPoint([0, 0, 0], change)) };
+        return {
+          ...withoutLink(proxy),
+          ...(proxy.acceptedExcess ? { acceptedExcess: proxy.acceptedExcess * factor } : {}),
+          shape: moveShape(turned, changedPoint([0, 0, 0], change)),
+        };
       }),
     ),
   };

@@ -12,6 +12,7 @@ import { resize } from './resize.js';
 import { setAreas } from './set-areas.js';
 import { setClearances } from './set-clearances.js';
 import { setCollision } from './set-collision.js';
+import { setFacesCollision } from './set-faces-collision.js';
 import { setFamily } from './set-family.js';
 import { setLeaves } from './set-leaves.js';
 import { setPivots } from './set-pivots.js';
@@ -48,6 +49,7 @@ const KINDS = {
   'set-areas': setAreas,
   'set-clearances': setClearances,
   'set-collision': setCollision,
+  'set-faces-collision': setFacesCollision,
   'put-proxies': putProxies,
   'change-sets': changeSets,
   resize,
@@ -71,6 +73,7 @@ export const editSchema = z.preprocess(
     setAreas.schema,
     setClearances.schema,
     setCollision.schema,
+    setFacesCollision.schema,
     putProxies.schema,
     changeSets.schema,
     resize.schema,

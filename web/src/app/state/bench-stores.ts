@@ -1,6 +1,7 @@
 import { AroundStore } from './around-store';
 import { ArtStore } from './art-store';
 import { BenchStore } from './bench-store';
+import { ChosenAreas } from './chosen-areas';
 import { DeviationStore } from './deviation-store';
 import { FacePicker } from './face-picker';
 import { LadderStore } from './ladder-store';
@@ -29,6 +30,7 @@ export const BENCH_STORES = [
   Picking,
   ArtStore,
   FacePicker,
+  ChosenAreas,
   Operations,
   ShapeEditor,
   AroundStore,

@@ -3,6 +3,7 @@ import type { SetFix } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import { BenchStore } from './bench-store';
+import { ChosenAreas } from './chosen-areas';
 import { LadderStore } from './ladder-store';
 import { Notices } from './notices';
 import { Proposals } from './proposals';
@@ -29,8 +30,26 @@ export class SetFixes {
   private readonly compute = inject(Compute);
   private readonly ladder = inject(LadderStore);
   private readonly notices = inject(Notices);
+  private readonly areas = inject(ChosenAreas);
   private readonly busy$ = new BehaviorSubject(false);
   readonly working$ = this.busy$.asObservable();
+
+  /** Chooses the faces that no shape covers: to wrap them, to break them up, or to leave them out. */
+  async chooseBare(): Promise<void> {
+    const { document, feltMetres } = this.bench;
+    this.busy$.next(true);
+    try {
+      const faces = await this.compute.run(
+        (jobs, progress) => jobs.bareFaces(document, feltMetres, progress),
+        { first: 'Measuring the shapes' },
+      );
+      if (this.bench.document === document) this.areas.choose({ faces });
+    } catch (error) {
+      if (!(error instanceof Stopped)) this.notices.error(error);
+    } finally {
+      this.busy$.next(false);
+    }
+  }
 
   async propose(fix: SetFix): Promise<void> {
     const { document, feltMetres } = this.bench;

@@ -47,6 +47,7 @@ const JOBS = [
   'measure',
   'judgeShapes',
   'fixShapes',
+  'bareFaces',
   'operate',
   'tryOperation',
   'faults',

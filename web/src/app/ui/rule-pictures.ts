@@ -40,6 +40,12 @@ export const RULE_PICTURES: Readonly<Record<string, PictureOfRule | undefined>> 
     shapes: [box(20, 16, 60, 36)],
     wrong: ['M20 16h40v12H40v12H20z'],
   },
+  'excess-accepted': {
+    says: 'A slope over steps stands out of each notch, on purpose',
+    art: STEPS,
+    shapes: ['M12 52L68 8h12v44z'],
+    wrong: ['M20 46v-6h8zM40 34v-6h0l8 0zM40 28h-6l6 -5z'],
+  },
   'proxies-off': {
     says: 'A box that stands out of the steps stops whoever walks there by air',
     art: STEPS,

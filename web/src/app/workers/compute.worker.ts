@@ -7,7 +7,7 @@ import { extractPieces } from './jobs/extract-pieces';
 import { faults } from './jobs/fault-places';
 import { importFile } from './jobs/import-file';
 import { ladder } from './jobs/ladder';
-import { fixShapes, judgeShapes } from './jobs/judge-set';
+import { bareFaces, fixShapes, judgeShapes } from './jobs/judge-set';
 import { makeShapes } from './jobs/make-shapes';
 import { measure } from './jobs/measure';
 import { measuredPivot } from './jobs/measured-pivot';
@@ -35,6 +35,7 @@ const jobs = {
   measure,
   judgeShapes,
   fixShapes,
+  bareFaces,
   openings,
   operate,
   tryOperation,

@@ -45,6 +45,11 @@ import { RulePicture } from '../../ui/rule-picture';
                   {{ fix.label }} …
                 </button>
               }
+              @if (finding.bareFaces) {
+                <button type="button" class="quiet-button" [disabled]="fixing()" (click)="fixes.chooseBare()">
+                  Choose their faces
+                </button>
+              }
               @if (finding.at; as at) {
                 <button type="button" class="quiet-button" (click)="marks.goTo(at)">Go there</button>
               }

@@ -3,9 +3,9 @@ import {
   collidingArt,
   centreOf,
   Comparer,
+  leftOutKey,
   type Mesh,
   meshBounds,
-  partsLeftOut,
   type PieceDocument,
   type PlacedArt,
   placedArt,
@@ -49,7 +49,7 @@ export async function measuredArt(
   progress: (share: number) => void,
 ): Promise<MeasuredArt> {
   const whole = await placedOf(document, progress);
-  const key = artKey(document) + partsLeftOut(document).join();
+  const key = artKey(document) + leftOutKey(document);
   if (measuring?.key !== key) {
     const placed = collidingArt(document, whole);
     measuring = { key, art: { placed, comparer: new Comparer(placed.mesh), known: new KnownShapes() } };

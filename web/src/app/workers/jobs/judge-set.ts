@@ -1,5 +1,8 @@
 import {
   applyEdit,
+  areaFaces,
+  type FacesOfParts,
+  facesOfPartsSchema,
   fixSet,
   judgeSet,
   type PieceDocument,
@@ -28,6 +31,31 @@ export async function judgeShapes(
     toleranceMetres,
   });
   return setFactsSchema.parse(setFactsOf(document, toleranceMetres, judged));
+}
+
+/** The faces of the art that no shape covers. */
+export async function bareFaces(
+  document: PieceDocument,
+  toleranceMetres: number,
+  progress: Progress,
+): Promise<FacesOfParts> {
+  const { placed, comparer } = await measuredArt(document, (share) =>
+    progress(share, 'Measuring the shapes'),
+  );
+  const shapes = document.proxies.map(({ shape }) => shape);
+  const byPart = new Map<string, number[]>();
+  for (const face of comparer.bareFaces(shapes, toleranceMetres).flat()) {
+    const part = document.nodes[placed.node[face]!]!.id;
+    const own = byPart.get(part) ?? [];
+    own.push(placed.face[face]!);
+    byPart.set(part, own);
+  }
+  return facesOfPartsSchema.parse(
+    areaFaces(
+      document,
+      [...byPart].map(([part, faces]) => ({ part, faces })),
+    ),
+  );
 }
 
 /** What mends a set of shapes, and its figures before and after. */

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Area, areaStands, counted, facesOfArea } from '@yard-brace/core';
-import { ArtStore } from '../../../../state/art-store';
+import { type Area, areaStands, counted } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
+import { ChosenAreas } from '../../../../state/chosen-areas';
 import { LadderStore } from '../../../../state/ladder-store';
 import { Selection } from '../../../../state/selection';
 
@@ -22,7 +22,7 @@ import { Selection } from '../../../../state/selection';
                 class="quiet-button grow"
                 title="Choose its faces"
                 [disabled]="!row.stands"
-                (click)="choose(row.area)"
+                (click)="areas.choose(row.area)"
               >
                 {{ row.area.name }}
               </button>
@@ -61,7 +61,7 @@ import { Selection } from '../../../../state/selection';
 })
 export class AreasPanel {
   private readonly bench = inject(BenchStore);
-  private readonly arts = inject(ArtStore);
+  protected readonly areas = inject(ChosenAreas);
   private readonly ladder = inject(LadderStore);
   private readonly selection = inject(Selection);
   private readonly document = toSignal(this.bench.document$);
@@ -82,16 +82,8 @@ export class AreasPanel {
     });
   });
 
-  protected choose(area: Area): boolean {
-    const art = this.arts.art?.art;
-    if (!art) return false;
-    const marks = facesOfArea(this.bench.document, area, { node: art.part, face: art.face });
-    this.selection.chooseFaces(marks, 'only');
-    return marks.includes(1);
-  }
-
   protected again(area: Area): void {
-    if (!this.choose(area)) return;
+    if (!this.areas.choose(area)) return;
     const faces = this.selection.selected.faces!.faces;
     const { agent, maxShapes, maxVertices, primitives, mayCross } = area;
     this.ladder.setInputs({ agent, maxShapes, maxVertices, primitives, mayCross });

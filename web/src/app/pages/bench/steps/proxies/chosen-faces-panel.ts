@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { counted } from '@yard-brace/core';
+import { BenchStore } from '../../../../state/bench-store';
+import { ChosenAreas } from '../../../../state/chosen-areas';
 import { Selection } from '../../../../state/selection';
 import { ChooseFaces } from '../../choose-faces';
 
@@ -14,15 +16,40 @@ import { ChooseFaces } from '../../choose-faces';
       <div class="row">
         <h3 class="grow">{{ title() }}</h3>
         @if (faces()) {
+          <button
+            type="button"
+            class="quiet-button"
+            title="Nothing collides with these faces: they need no shapes, and are not measured against"
+            (click)="areas.collide(false)"
+          >
+            Leave out
+          </button>
           <button type="button" class="quiet-button" (click)="selection.clearFaces()">Clear faces</button>
         }
       </div>
       <yb-choose-faces />
+      @if (leftOut(); as count) {
+        <p class="row" data-testid="left-out">
+          <span class="grow faded">{{ count }} left out of collision</span>
+          <button type="button" class="quiet-button" (click)="areas.choose({ faces: noCollision() })">
+            Choose
+          </button>
+          <button type="button" class="quiet-button" (click)="areas.collideWithAll()">Count in</button>
+        </p>
+      }
     </section>
   `,
 })
 export class ChosenFacesPanel {
   protected readonly selection = inject(Selection);
+  protected readonly areas = inject(ChosenAreas);
+  private readonly document = toSignal(inject(BenchStore).document$);
+  protected readonly noCollision = computed(() => this.document()?.noCollision ?? []);
+  protected readonly leftOut = computed(() => {
+    const runs = this.noCollision().flatMap(({ runs }) => runs);
+    const faces = runs.reduce((sum, count, i) => sum + (i % 2 ? count : 0), 0);
+    return faces ? counted(faces, 'face') : '';
+  });
   protected readonly faces = toSignal(this.selection.faces$, { requireSync: true });
   protected readonly title = computed(() => {
     const faces = this.faces();

@@ -13,6 +13,8 @@ import {
 import { type TestBench, testBench } from '../../../../testing/bench';
 import { postDocument, postPiece } from '../../../../testing/post';
 import { shown } from '../../../../testing/shown';
+import { ChosenAreas } from '../../../../state/chosen-areas';
+import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewMarks } from '../../../../state/view-marks';
 import { KeptSetsPanel } from './kept-sets-panel';
 import { ProxiesStep } from './proxies-step';
@@ -118,6 +120,44 @@ describe('findings of the set', () => {
     bench.jobs['fixShapes']!.and.resolveTo(null);
     await list.press('Wrap 1 bare area');
     expect(bench.said()).toBe('No area of the art is bare any more.');
+  });
+});
+
+describe('what is meant', () => {
+  it('is accepted as it stands, by the finding or by the figure, and judged again beyond that', async () => {
+    const bench = await judgedBench(box(0.5, 0.5), box(1, 0.2));
+    const page = await bench.show(ProxiesStep);
+    const accepted = () => bench.store.document.proxies.map(({ acceptedExcess }) => acceptedExcess);
+    await page.press('Accept shape 2 as it stands');
+    expect(accepted()).toEqual([undefined, 0.2]);
+    bench.get(ShapeEditor).choose('s2');
+    await page.rest();
+    const field = page.one<HTMLInputElement>('[aria-label="Accepted excess"]');
+    expect(field.value).toContain('200');
+    field.value = '0';
+    field.dispatchEvent(new Event('change'));
+    await page.rest();
+    expect(accepted()).toEqual([undefined, undefined]);
+  });
+
+  it('is art that is left out: chosen where it is bare, left out by faces, counted in again', async () => {
+    const bench = await judgedBench(box(0.25, 0.25));
+    const list = await bench.show(ProxiesStep);
+    const { mesh } = bench.store.document.nodes[0]!;
+    const faces = [{ part: 'n1', mesh: mesh!, runs: [2, 3] }];
+    bench.jobs['bareFaces']!.and.resolveTo(faces);
+    const chosen = spyOn(bench.get(ChosenAreas), 'choose');
+    await list.press('Choose their faces');
+    expect(chosen).toHaveBeenCalledOnceWith({ faces });
+    spyOn(bench.selection, 'facesByPart').and.returnValue([
+      { part: 'n1', faces: Uint32Array.from([2, 3, 4]) },
+    ]);
+    bench.get(ChosenAreas).collide(false);
+    await list.rest();
+    expect(bench.store.document.noCollision).toEqual(faces);
+    expect(list.one('[data-testid=left-out]').textContent).toContain('3 faces left out of collision');
+    await list.press('Count in');
+    expect(bench.store.document.noCollision).toEqual([]);
   });
 });
 

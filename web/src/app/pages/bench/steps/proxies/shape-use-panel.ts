@@ -4,6 +4,7 @@ import { artNodes, counted, type Proxy, type PROXY_ROLES } from '@yard-brace/cor
 import { InputText } from 'primeng/inputtext';
 import { BenchStore } from '../../../../state/bench-store';
 import { ShapeEditor } from '../../../../state/shape-editor';
+import { AmountField } from '../../../../ui/amount-field';
 import { Choice, type Option } from '../../../../ui/choice';
 import { NumberField } from '../../../../ui/number-field';
 
@@ -13,7 +14,7 @@ type Role = (typeof PROXY_ROLES)[number];
 @Component({
   selector: 'yb-shape-use-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Choice, InputText, NumberField],
+  imports: [AmountField, Choice, InputText, NumberField],
   template: `
     @if (count()) {
       <section class="panel" data-testid="shape-use">
@@ -58,6 +59,20 @@ type Role = (typeof PROXY_ROLES)[number];
             aria-label="Response"
             [value]="shared('response') ?? ''"
             (change)="editor.use({ response: $any($event.target).value.trim() || null })"
+          />
+        </div>
+        <div class="row">
+          <span
+            class="name faded"
+            title="How far it may stand out of the art on purpose: a slope over steps, a wall that nobody sees"
+            >Accepted excess</span
+          >
+          <yb-amount
+            [value]="1000 * (shared('acceptedExcess') ?? 0)"
+            unit="mm"
+            [digits]="1"
+            label="Accepted excess"
+            (changed)="editor.use({ acceptedExcess: $event > 0 ? $event / 1000 : null })"
           />
         </div>
         @if (shared('role') === 'simulated') {
