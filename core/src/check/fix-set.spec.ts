@@ -177,6 +177,41 @@ describe('a judged set', () => {
     expect(ids({ ...accepted, proxies: [grown, ...others] })).toEqual(['proxies-excess']);
   });
 
+  it('finds an edge that is ridden and that no shape follows, and lays bars along it', () => {
+    const corners = withShapes(
+      box([0.75, 1.485, 0.2], [-1.25, 1.485, 0]),
+      box([0.75, 1.5, 0.2], [1.25, 1.5, 0]),
+      box([0.5, 0.5, 0.2], [0, 2.5, 0]),
+    );
+    const coping: PieceDocument = {
+      ...corners,
+      riddenEdges: [
+        {
+          id: 'e1',
+          name: 'coping',
+          line: [
+            [-2, 3, 0.2],
+            [2, 3, 0.2],
+          ],
+          sides: [
+            [
+              [0, -1, 0],
+              [0, 0, -1],
+            ],
+          ],
+        },
+      ],
+    };
+    expect(ids(coping)).toEqual([]);
+    const moved = { ...coping, proxies: coping.proxies.slice(1) };
+    const found = judged(moved).findings.find(({ id }) => id === 'edges-bare')!;
+    expect(found.says).toBe('No shape has an edge along 1.48 m of the 4.00 m of “coping”.');
+    const after = judged(moved).mend(found.setFix!.fix);
+    expect(after.proxies.length).toBe(3);
+    expect(ids(after)).not.toContain('edges-bare');
+    expect(setKey(moved, 0.04)).not.toBe(setKey({ ...moved, riddenEdges: [] }, 0.04));
+  });
+
   it('cuts a box over a doorway into what is beside it and above', () => {
     const document = withDoorway(withShapes(box([2, 1.5, 0.2], [0, 1.5, 0])));
     const { findings, mend } = judged(document);

@@ -2,12 +2,13 @@ import * as z from 'zod';
 import {
   bodyOf,
   type Comparer,
+  edgesAlong,
   sharedBy,
   shapeDistance,
   TOUCH_METRES,
   crossingPairs,
 } from '../compare/index.js';
-import { DecomposeError } from '../decompose/index.js';
+import { barsAlong, DecomposeError } from '../decompose/index.js';
 import { cutOutOf, trimToMeet } from '../edit-shape/index.js';
 import { closestAround, pointsOfFaces, shapesAround, suggestShape, type WrapKind } from '../fit/index.js';
 import { hullShape, withVertexBudget } from '../hull/index.js';
@@ -27,12 +28,14 @@ import {
 } from '../piece/index.js';
 import { type Shape, shapeBounds, type ShapeKind, shapeVolume } from '../shape/index.js';
 import { setOf } from './set-facts.js';
+import { bareEdges } from './set-findings.js';
 
 /** What can be done about the findings of a set: worked out on the art, proposed, then kept or discarded. */
 export const setFixSchema = z.discriminatedUnion('fix', [
   z.object({ fix: z.literal('cut-back') }),
   z.object({ fix: z.literal('trim') }),
   z.object({ fix: z.literal('wrap-bare') }),
+  z.object({ fix: z.literal('lay-bars') }),
   z.object({ fix: z.literal('refit'), shapes: z.array(z.string()) }),
 ]);
 export type SetFix = z.infer<typeof setFixSchema>;
@@ -67,6 +70,8 @@ export function fixSet(fix: SetFix, input: FixSetInput): PutProxies | null {
       return proxiesBetween(document.proxies, trimmed(input).proxies);
     case 'wrap-bare':
       return wrappedBare(input);
+    case 'lay-bars':
+      return withBars(input);
     case 'refit':
       return refitted(new Set(fix.shapes), input);
   }
@@ -184,6 +189,34 @@ function wrappedBare({
     now = applyEdit(now, addProxies(now, shapes, part));
   }
   return proxiesBetween(document.proxies, now.proxies);
+}
+
+/** What is felt is this many times finer than bars under an edge are thick at least; they are no thicker than so many. */
+const MIN_BAR_TOLERANCES = 0.5;
+const MAX_BAR_TOLERANCES = 3;
+/** Where everything is felt, bars are made for this, metres. */
+const FINEST_METRES = 0.005;
+
+/** Bars under each edge along which no shape has an edge of its own; they belong to the piece. */
+function withBars({ document, placed, toleranceMetres }: FixSetInput): PutProxies | null {
+  const fine = Math.max(toleranceMetres, FINEST_METRES);
+  const edges = edgesAlong(document.riddenEdges, shapesOf(document), toleranceMetres);
+  const bare = new Set(bareEdges({ edges }).map(({ edge }) => edge));
+  const openings = document.clearances.map(clearanceShape);
+  const bars = document.riddenEdges
+    .filter(({ id }) => bare.has(id))
+    .flatMap((edge) =>
+      barsAlong(placed.mesh, edge, {
+        minMetres: fine * MIN_BAR_TOLERANCES,
+        maxMetres: fine * MAX_BAR_TOLERANCES,
+      }),
+    );
+  return bars.length
+    ? addProxies(
+        document,
+        bars.flatMap((bar) => keptFree(bar, openings)),
+      )
+    : null;
 }
 
 /** What of a shape lies outside all openings. */

@@ -5,5 +5,6 @@ export { type FixSetInput, fixSet, type SetFix, setFixSchema } from './fix-set.j
 export * from './proxy-facts.js';
 export { proxyKey } from './proxy-key.js';
 export { type SetFacts, setFactsOf, setFactsSchema, setKey, setOf } from './set-facts.js';
+export { bareEdges } from './set-findings.js';
 export * from './shelf-facts.js';
 export * from './stamps.js';

@@ -48,6 +48,11 @@ export const setFactsSchema = z.object({
     z.object({ area: metres, most: metres, at: vec3Schema, faces: z.number().int().nonnegative() }),
   ),
   bareCount: z.number().int().nonnegative(),
+  edges: z
+    .array(
+      z.object({ edge: z.string(), length: metres, bare: metres, off: metres.nullable(), at: vec3Schema }),
+    )
+    .default([]),
   blocked: z.array(z.object({ opening: z.string(), shape: z.string(), depth: metres, at: vec3Schema })),
 });
 export type SetFacts = z.infer<typeof setFactsSchema>;
@@ -61,23 +66,25 @@ export function setKey(document: PieceDocument, toleranceMetres: number): string
     clearances.map((clearance) => [clearance.id, clearanceShape(clearance)]),
     toleranceMetres,
     partsLeftOut(document),
-    // Keys of before faces could be left out stay what they were.
+    // Keys of before there were left out faces and ridden edges stay what they were.
     ...(document.noCollision.length ? [document.noCollision] : []),
+    ...(document.riddenEdges.length ? [document.riddenEdges.map(({ id, line }) => [id, line])] : []),
   ]);
   return blobId(new TextEncoder().encode(text));
 }
 
 /** What `judgeSet` is asked of a document. */
-export const setOf = (document: PieceDocument): Pick<JudgeSetInput, 'members' | 'openings'> => ({
+export const setOf = (document: PieceDocument): Pick<JudgeSetInput, 'members' | 'openings' | 'edges'> => ({
   members: document.proxies.map(({ id, shape, part }) => ({ id, shape, owner: part ?? null })),
   openings: document.clearances.map((clearance) => ({ id: clearance.id, shape: clearanceShape(clearance) })),
+  edges: document.riddenEdges,
 });
 
 /** What was judged, as it is kept with the piece. */
 export function setFactsOf(
   document: PieceDocument,
   toleranceMetres: number,
-  { figures, shapes, owners, crossings, bare, blocked }: JudgedSet,
+  { figures, shapes, owners, crossings, bare, blocked, edges }: JudgedSet,
 ): SetFacts {
   return {
     key: setKey(document, toleranceMetres),
@@ -97,5 +104,6 @@ export function setFactsOf(
     bare: bare.slice(0, MAX_LISTED),
     bareCount: bare.length,
     blocked: blocked.slice(0, MAX_LISTED),
+    edges,
   };
 }

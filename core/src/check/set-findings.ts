@@ -12,6 +12,7 @@ export function setFindings(document: PieceDocument, facts: SetFacts, agent: Che
     ...bare(facts, agent),
     ...standingOut(document, facts, agent, number),
     ...away(facts, agent, number),
+    ...edgesBare(document, facts),
     ...crossing(facts, number),
   ];
 }
@@ -135,6 +136,35 @@ function away({ shapes }: SetFacts, agent: CheckRules['agent'], number: NumberOf
       fix: {
         label: `Remove ${lost.length === 1 ? `shape ${number(farthest.id)}` : counted(lost.length, 'shape')}`,
         edit: { kind: 'put-proxies', changed: [], removed: ids },
+      },
+    },
+  ];
+}
+
+/** Shorter stretches of an edge are where shapes meet, as a share of it. */
+const MEETING_SHARE = 0.01;
+
+/** Edges along which nothing can slide, since no shape has an edge there. */
+export const bareEdges = ({ edges }: Pick<SetFacts, 'edges'>) =>
+  edges.filter(({ bare, length }) => bare > MEETING_SHARE * length).sort((a, b) => b.bare - a.bare);
+
+function edgesBare({ riddenEdges }: PieceDocument, facts: SetFacts): Finding[] {
+  const bare = bareEdges(facts);
+  const [worst] = bare;
+  if (!worst) return [];
+  const name = riddenEdges.find(({ id }) => id === worst.edge)?.name ?? worst.edge;
+  const others = bare.length > 1 ? `; ${counted(bare.length - 1, 'other edge')} likewise` : '';
+  return [
+    {
+      id: 'edges-bare',
+      step: 'proxies',
+      severity: 'warning',
+      says: `No shape has an edge along ${lengthText(worst.bare)} of the ${lengthText(worst.length)} of “${name}”${others}.`,
+      why: 'What slides or grips along an edge follows the edge of the shape, not that of the art. Where it is off, broken or bevelled it jolts, or lets go.',
+      at: worst.at,
+      setFix: {
+        label: `Lay bars along ${bare.length === 1 ? `“${name}”` : counted(bare.length, 'edge')}`,
+        fix: { fix: 'lay-bars' },
       },
     },
   ];

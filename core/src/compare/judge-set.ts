@@ -4,6 +4,7 @@ import type { Shape } from '../shape/index.js';
 import { areasOfFaces } from './bare-areas.js';
 import type { Comparer } from './comparer.js';
 import type { Deviation, ShapeComparison } from './comparison.js';
+import { type EdgeAlong, edgesAlong, type LineToFollow } from './edges-along.js';
 import { bodyOf, sharedBy } from './convex-overlap.js';
 
 /** Shapes that go into each other or into an opening by less only touch, metres. */
@@ -21,6 +22,8 @@ export interface JudgeSetInput {
   members: readonly SetMember[];
   /** volumes that have to stay open */
   openings: readonly { id: string; shape: Shape }[];
+  /** lines along which a shape has to have an edge */
+  edges?: readonly LineToFollow[];
   /** id of the part that a face of the mesh is on */
   partOfFace: (face: number) => string;
   /** art that is farther out of all shapes is bare, metres */
@@ -84,13 +87,14 @@ export interface JudgedSet {
   bare: BareArea[];
   /** the deepest first */
   blocked: BlockedOpening[];
+  edges: EdgeAlong[];
 }
 
 /** Everything that is measured of a set: in figures, by owner and by shape, and what is wrong with it and where. */
 export function judgeSet(
   comparer: Comparer,
   mesh: Pick<Mesh, 'positions' | 'indices'>,
-  { members, openings, partOfFace, toleranceMetres }: JudgeSetInput,
+  { members, openings, edges = [], partOfFace, toleranceMetres }: JudgeSetInput,
 ): JudgedSet {
   const shapes = members.map(({ shape }) => shape);
   const figures = comparer.compare(shapes);
@@ -112,6 +116,7 @@ export function judgeSet(
     crossings: crossingPairs(members),
     bare: areasOfFaces(mesh, comparer.bareFaces(shapes, toleranceMetres), comparer.outside(shapes)),
     blocked: blockedBy(members, openings),
+    edges: edgesAlong(edges, shapes, toleranceMetres),
   };
 }
 

@@ -3,6 +3,7 @@ import {
   axesFrom,
   cross,
   distance,
+  distanceToSegment,
   dot,
   normalized,
   scaled,
@@ -149,10 +150,7 @@ function offLine(line: readonly Vec3[], places: readonly Vec3[], closed: boolean
     ...line.map((p) => {
       let least = Infinity;
       for (let i = 0; i < links; i++) {
-        const [a, b] = [places[i]!, places[(i + 1) % places.length]!];
-        const ab = subtract(b, a);
-        const t = Math.min(1, Math.max(0, dot(subtract(p, a), ab) / (dot(ab, ab) || 1)));
-        least = Math.min(least, distance(p, add(a, scaled(ab, t))));
+        least = Math.min(least, distanceToSegment(p, places[i]!, places[(i + 1) % places.length]!));
       }
       return least;
     }),

@@ -1,3 +1,4 @@
+export { barsAlong, type BarsOptions } from './bars-along.js';
 export * from './border-walls.js';
 export { type CentreLine, findCentreLine } from './centre-line.js';
 export * from './chain.js';

@@ -7,4 +7,5 @@ export * from './transform.js';
 export * from './triangle.js';
 export * from './union-find.js';
 export * from './units.js';
+export * from './segment.js';
 export * from './vector.js';

@@ -2,6 +2,7 @@ export * from './border-loops.js';
 export * from './compute-normals.js';
 export * from './shells.js';
 export * from './cut-by-plane.js';
+export { edgeLine, type EdgeLine } from './edge-line.js';
 export * from './edge-normals.js';
 export * from './face-neighbours.js';
 export { featureEdges } from './feature-edges.js';

@@ -195,6 +195,22 @@ export const clearanceSchema = z.object({
 });
 export type Clearance = z.infer<typeof clearanceSchema>;
 
+/** Most ridden edges a piece may have, and most bends of one. */
+export const MAX_RIDDEN_EDGES = 64;
+const MAX_BENDS = 2000;
+
+/** An edge that something slides along or grips: a shape's edge has to lie straight along it. */
+export const riddenEdgeSchema = z
+  .object({
+    id: z.string().min(1).max(40),
+    name: z.string().trim().min(1).max(MAX_NAME_CHARACTERS),
+    /** see `EdgeLine`, metres in the piece's space */
+    line: z.array(corner).min(2).max(MAX_BENDS),
+    sides: z.array(z.tuple([vec3Schema, vec3Schema])),
+  })
+  .refine(({ line, sides }) => sides.length === line.length - 1, 'an edge has two sides for each stretch');
+export type RiddenEdge = z.infer<typeof riddenEdgeSchema>;
+
 /** A place in the tree: a part when it has a mesh, a group when it has none. */
 export const nodeSchema = z.object({
   /** stays the same for as long as the part lives */
@@ -245,6 +261,7 @@ const documentFields = z.object({
   /** variants that replace each other in place share a family's name and its pivot */
   family: z.string().trim().min(1).max(MAX_NAME_CHARACTERS).nullable().default(null),
   clearances: z.array(clearanceSchema).max(MAX_CLEARANCES).default([]),
+  riddenEdges: z.array(riddenEdgeSchema).max(MAX_RIDDEN_EDGES).default([]),
   proxies: proxiesSchema,
   sets: z
     .array(keptSetSchema)

@@ -1,6 +1,7 @@
 export * from './blob-id.js';
 export * from './clearance-between.js';
 export * from './areas.js';
+export * from './ridden-edges.js';
 export * from './clearances.js';
 export { linkedCopies, unlinked, withLinked, withoutLink } from './linked-shapes.js';
 export { type Make, type MakeOptions, makeSchema, makeShapes, MAX_SURFACE_TRIANGLES } from './make-shapes.js';

@@ -92,6 +92,7 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     pivot: pivotAt('as-it-came', [0, 0, 0]),
     family: null,
     clearances: [],
+    riddenEdges: [],
     proxies: (options.proxies ?? []).map(({ shape, owner }, i) => ({
       id: `came-${i + 1}`,
       shape: scaleShape(shape, UNITS[unit]),

@@ -1,5 +1,6 @@
 import {
   type Bounds,
+  boundsOf,
   centreOf,
   diagonalOf,
   emptyBounds,
@@ -136,6 +137,7 @@ export function extractPiece(
     ),
     areas: document.areas.filter(({ faces }) => faces.every(({ part }) => ids.has(part))),
     noCollision: document.noCollision.filter(({ part }) => ids.has(part)),
+    riddenEdges: document.riddenEdges.filter(({ line }) => standsWith(boundsOf(line.flat()))),
     clearances: document.clearances.filter(({ center }) => standsWith({ min: center, max: center })),
   };
 }

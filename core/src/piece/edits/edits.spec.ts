@@ -101,6 +101,27 @@ describe('the words of the undo button', () => {
       { kind: 'change-sets', keep: { name: 'rough' }, use: 'gull' },
       { kind: 'set-leaves', leaves: 'each-part' },
       { kind: 'set-clearances', clearances: [] },
+      {
+        kind: 'set-ridden-edges',
+        changed: [
+          {
+            id: 'e1',
+            name: 'nosing',
+            line: [
+              [0, 0, 0],
+              [1, 0, 0],
+            ],
+            sides: [
+              [
+                [0, -1, 0],
+                [0, 0, -1],
+              ],
+            ],
+          },
+        ],
+        removed: [],
+      },
+      { kind: 'set-ridden-edges', changed: [], removed: ['e1'] },
       { kind: 'set-unit', unit: 'cm' },
     ];
     for (const edit of edits) expect(editSchema.parse(edit)).toEqual(edit);
@@ -121,6 +142,8 @@ describe('the words of the undo button', () => {
       'use “gull”',
       'deliver each part',
       '0 clearances',
+      '1 ridden edge',
+      'remove 1 ridden edge',
       'unit cm',
     ]);
     expect(new Set(Object.values(OPERATION_LABELS)).size).toBe(Object.keys(OPERATION_LABELS).length);

@@ -1,4 +1,4 @@
-import { multiplyQuats, rotate } from '../../math/index.js';
+import { multiplyQuats, rotate, type Vec3 } from '../../math/index.js';
 import { moveShape, scaleShape, turnShape } from '../../shape/index.js';
 import type { PieceDocument } from '../document.js';
 import type { Pivot } from '../pivot.js';
@@ -25,6 +25,11 @@ export function grownAndTurned(document: PieceDocument, change: Change): PieceDo
       center: changedPoint(clearance.center, change),
       halfExtents: clearance.halfExtents.map((half) => half * factor) as typeof clearance.halfExtents,
       rotation: multiplyQuats(turn, clearance.rotation),
+    })),
+    riddenEdges: document.riddenEdges.map((edge) => ({
+      ...edge,
+      line: edge.line.map((place) => changedPoint(place, change)),
+      sides: edge.sides.map(([a, b]): [Vec3, Vec3] => [rotate(turn, a), rotate(turn, b)]),
     })),
     ...eachSet(document, (proxies) =>
       proxies.map((proxy) => {

@@ -16,6 +16,7 @@ import { setFacesCollision } from './set-faces-collision.js';
 import { setFamily } from './set-family.js';
 import { setLeaves } from './set-leaves.js';
 import { setPivots } from './set-pivots.js';
+import { setRiddenEdges } from './set-ridden-edges.js';
 import { setUnit } from './set-unit.js';
 import { takeNewArt } from './take-new-art.js';
 import { turn } from './turn.js';
@@ -48,6 +49,7 @@ const KINDS = {
   'set-leaves': setLeaves,
   'set-areas': setAreas,
   'set-clearances': setClearances,
+  'set-ridden-edges': setRiddenEdges,
   'set-collision': setCollision,
   'set-faces-collision': setFacesCollision,
   'put-proxies': putProxies,
@@ -72,6 +74,7 @@ export const editSchema = z.preprocess(
     setLeaves.schema,
     setAreas.schema,
     setClearances.schema,
+    setRiddenEdges.schema,
     setCollision.schema,
     setFacesCollision.schema,
     putProxies.schema,

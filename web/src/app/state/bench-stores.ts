@@ -13,6 +13,7 @@ import { Picking } from './picking';
 import { PieceSaver } from './piece-saver';
 import { Proposals } from './proposals';
 import { ProxyMeasure } from './proxy-measure';
+import { RiddenEdges } from './ridden-edges';
 import { Selection } from './selection';
 import { SetFixes } from './set-fixes';
 import { ShapeEditor } from './shape-editor';
@@ -31,6 +32,7 @@ export const BENCH_STORES = [
   ArtStore,
   FacePicker,
   ChosenAreas,
+  RiddenEdges,
   Operations,
   ShapeEditor,
   AroundStore,

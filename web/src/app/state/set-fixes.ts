@@ -13,12 +13,14 @@ const DONE: Record<SetFix['fix'], string> = {
   'cut-back': 'Shapes cut back out of the openings.',
   trim: 'Shapes trimmed so that they meet.',
   'wrap-bare': 'Bare areas wrapped.',
+  'lay-bars': 'Bars laid along ridden edges.',
   refit: 'Shapes fitted anew to their art.',
 };
 const NOTHING: Record<SetFix['fix'], string> = {
   'cut-back': 'No shape goes into an opening any more.',
   trim: 'These shapes cannot be trimmed without losing what they cover; move or cut them by hand.',
   'wrap-bare': 'No area of the art is bare any more.',
+  'lay-bars': 'Every ridden edge has an edge of a shape along it.',
   refit: 'A shape of the same kind would not lie closer there; add a shape, or choose another kind.',
 };
 

@@ -52,6 +52,7 @@ const JOBS = [
   'tryOperation',
   'faults',
   'edgeRun',
+  'riddenEdge',
   'seenFaces',
   'measuredPivot',
   'wallMetres',

@@ -52,6 +52,12 @@ export const RULE_PICTURES: Readonly<Record<string, PictureOfRule | undefined>> 
     shapes: [box(20, 16, 60, 36)],
     wrong: ['M20 16h40v12H40v12H20z'],
   },
+  'edges-bare': {
+    says: 'The art has a straight edge, the shape below it a bevelled one',
+    art: ['M20 52V16h80v36z'],
+    shapes: ['M20 52V30l14 -14h52l14 14v22z'],
+    wrong: ['M20 30V16h14z', 'M86 16h14v14z'],
+  },
   'shapes-away': {
     says: 'A box far from the art is in the way and not seen',
     art: STEPS,

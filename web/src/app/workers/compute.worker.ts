@@ -15,6 +15,7 @@ import { newArt } from './jobs/new-art';
 import { openings } from './jobs/openings';
 import { operate, tryOperation } from './jobs/operate';
 import { picture } from './jobs/picture';
+import { riddenEdge } from './jobs/ridden-edge';
 import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
 import { uvs } from './jobs/uvs';
@@ -41,6 +42,7 @@ const jobs = {
   tryOperation,
   faults,
   edgeRun,
+  riddenEdge,
   seenFaces,
   shapesAround,
   measuredPivot,

@@ -237,12 +237,19 @@ describe('layers', () => {
           ],
         ],
         points: [[0, 0, 0]],
+        ridden: [
+          [
+            [0, 0, 0],
+            [1, 0, 0],
+            [2, 0, 1],
+          ],
+        ],
         labels: [{ text: '1.00 m', at: [0.5, 0, 0] }],
       },
       0.02,
     );
-    // A cross of three axes with its point; a line with two ends; a tape with two ends; a point.
-    expect(drawnIn(layer.object).length).toBe(4 + 3 + 3 + 1);
+    // A cross of three axes with its point; a line with two ends; a tape with two ends; a point; a line with two ends.
+    expect(drawnIn(layer.object).length).toBe(4 + 3 + 3 + 1 + 3);
     expect(layer.places()).toEqual([{ id: '0', at: [0.5, 0, 0] }]);
     layer.set(NO_MARKS, 0.02);
     expect([drawnIn(layer.object).length, layer.places()]).toEqual([0, []]);

@@ -28,6 +28,8 @@ export interface MarksToDraw {
   tapes: readonly (readonly [Vec3, Vec3])[];
   /** from copies to what they follow */
   links: readonly (readonly [Vec3, Vec3])[];
+  /** edges that are ridden, place by place */
+  ridden: readonly (readonly Vec3[])[];
   points: readonly Vec3[];
   clearances: readonly (Clearance & { passes: boolean })[];
   labels: readonly Label[];
@@ -38,6 +40,7 @@ export const NO_MARKS: MarksToDraw = {
   hinge: null,
   tapes: [],
   links: [],
+  ridden: [],
   points: [],
   clearances: [],
   labels: [],
@@ -82,7 +85,10 @@ export class MarksLayer implements Layer {
 }
 
 /** All marks as one group, made anew when they change: there are few of them. */
-function drawMarks({ pivots, hinge, tapes, links, points, clearances }: MarksToDraw, unit: number): Group {
+function drawMarks(
+  { pivots, hinge, tapes, links, ridden, points, clearances }: MarksToDraw,
+  unit: number,
+): Group {
   const group = new Group();
   const line = (ends: readonly Vec3[], color: string, dashed = false) => {
     const geometry = new BufferGeometry();
@@ -123,6 +129,13 @@ function drawMarks({ pivots, hinge, tapes, links, points, clearances }: MarksToD
     dot(end(1), BRASS, unit * 0.3);
   }
   for (const link of links) line(link, INK, true);
+  for (const places of ridden) {
+    line(
+      places.slice(1).flatMap((place, i) => [places[i]!, place]),
+      BRASS,
+    );
+    for (const end of [places[0]!, places.at(-1)!]) dot(end, BRASS, unit * 0.2);
+  }
   for (const [a, b] of tapes) {
     line([a, b], INK);
     dot(a, INK, unit * 0.28);

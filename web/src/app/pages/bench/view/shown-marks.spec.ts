@@ -35,6 +35,7 @@ describe('what is drawn over a piece', () => {
       hinge: null,
       tapes: [],
       links: [],
+      ridden: [],
       points: [],
       clearances: [],
       labels: [],

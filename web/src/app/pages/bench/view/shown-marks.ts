@@ -59,6 +59,7 @@ export function marksOf({
     hinge: hingeMark(document, parts),
     tapes,
     links: linksOf(document, chosen),
+    ridden: document.riddenEdges.map(({ line }) => line),
     points: [point, place].filter((at) => at !== null),
     clearances: document.clearances.map((clearance) => ({
       ...clearance,
@@ -67,6 +68,7 @@ export function marksOf({
     labels: [
       ...tapes.map(tapeLabel),
       ...document.clearances.map(({ name, center }) => ({ text: name, at: center })),
+      ...document.riddenEdges.map(({ name, line }) => ({ text: name, at: line[line.length >> 1]! })),
       ...(dimensions ? dimensionLabels(document) : []),
     ],
   };

@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { counted } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { ChosenAreas } from '../../../../state/chosen-areas';
+import { RiddenEdges } from '../../../../state/ridden-edges';
 import { Selection } from '../../../../state/selection';
 import { ChooseFaces } from '../../choose-faces';
 
@@ -16,6 +17,16 @@ import { ChooseFaces } from '../../choose-faces';
       <div class="row">
         <h3 class="grow">{{ title() }}</h3>
         @if (faces()) {
+          @if (hasRun()) {
+            <button
+              type="button"
+              class="quiet-button"
+              title="Something slides along this run of edges, or grips it: a shape has to have an edge along it"
+              (click)="ridden.markRun()"
+            >
+              Mark as ridden
+            </button>
+          }
           <button
             type="button"
             class="quiet-button"
@@ -42,6 +53,8 @@ import { ChooseFaces } from '../../choose-faces';
 })
 export class ChosenFacesPanel {
   protected readonly selection = inject(Selection);
+  protected readonly ridden = inject(RiddenEdges);
+  protected readonly hasRun = computed(() => this.faces() !== null && this.selection.lastRun.length > 0);
   protected readonly areas = inject(ChosenAreas);
   private readonly document = toSignal(inject(BenchStore).document$);
   protected readonly noCollision = computed(() => this.document()?.noCollision ?? []);

@@ -11,6 +11,7 @@ import { DrawPanel } from './draw-panel';
 import { KeptSetsPanel } from './kept-sets-panel';
 import { LadderPanel } from './ladder-panel';
 import { MakePanel } from './make-panel';
+import { RiddenEdgesPanel } from './ridden-edges-panel';
 import { RungsPanel } from './rungs-panel';
 import { SetPanel } from './set-panel';
 import { ShapeActionsPanel } from './shape-actions-panel';
@@ -43,6 +44,7 @@ const WAYS: Record<MakeBy, string> = { ladder: 'Ladder', wrap: 'Wrap', make: 'Ma
     ShapeCopiesPanel,
     ShapeActionsPanel,
     ShapeUsePanel,
+    RiddenEdgesPanel,
     SetPanel,
     KeptSetsPanel,
   ],
@@ -80,6 +82,7 @@ const WAYS: Record<MakeBy, string> = { ladder: 'Ladder', wrap: 'Wrap', make: 'Ma
     <yb-shape-copies-panel />
     <yb-shape-actions-panel />
     <yb-shape-use-panel />
+    <yb-ridden-edges-panel />
     <yb-set-panel />
     <yb-kept-sets-panel />
   `,

@@ -14,6 +14,7 @@ import { type TestBench, testBench } from '../../../../testing/bench';
 import { postDocument, postPiece } from '../../../../testing/post';
 import { shown } from '../../../../testing/shown';
 import { ChosenAreas } from '../../../../state/chosen-areas';
+import { RiddenEdges } from '../../../../state/ridden-edges';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewMarks } from '../../../../state/view-marks';
 import { KeptSetsPanel } from './kept-sets-panel';
@@ -158,6 +159,48 @@ describe('what is meant', () => {
     expect(list.one('[data-testid=left-out]').textContent).toContain('3 faces left out of collision');
     await list.press('Count in');
     expect(bench.store.document.noCollision).toEqual([]);
+  });
+});
+
+describe('edges that are ridden', () => {
+  it('are marked along the run that was chosen, named, judged, and forgotten', async () => {
+    const bench = await judgedBench(box(0.5, 0.4));
+    const step = await bench.show(ProxiesStep);
+    spyOnProperty(bench.selection, 'lastRun').and.returnValue([{ part: 'n1', sides: Uint32Array.of(4) }]);
+    bench.jobs['riddenEdge']!.and.resolveTo(null);
+    await bench.get(RiddenEdges).markRun();
+    expect(bench.said()).toContain('no single run');
+    const line: [number, number, number][] = [
+      [0, 1, 0],
+      [1, 1, 0],
+    ];
+    bench.jobs['riddenEdge']!.and.resolveTo({
+      line,
+      sides: [
+        [
+          [0, -1, 0],
+          [0, 0, 1],
+        ],
+      ],
+    });
+    await bench.get(RiddenEdges).markRun();
+    expect(bench.jobs['riddenEdge']!.calls.mostRecent().args[1]).toEqual([
+      { part: 'n1', sides: Uint32Array.of(4) },
+    ]);
+    await step.rest();
+    const row = () => step.one('[data-edge=e1]');
+    expect(row().textContent).toContain('1.00 m');
+    const name = row().querySelector('input')!;
+    name.value = 'coping';
+    name.dispatchEvent(new Event('change'));
+    await step.rest();
+    expect(bench.store.document.riddenEdges.map((edge) => edge.name)).toEqual(['coping']);
+    const facts = judged(bench.store.document, bench.store.feltMetres);
+    const [found] = setRows(bench.store.document, facts, 0.04).filter(({ id }) => id === 'edges');
+    expect([found!.figure, found!.note, found!.share]).toEqual(['0 of 1', '125.0 mm without an edge', 2]);
+    row().querySelector<HTMLButtonElement>('[aria-label="Forget coping"]')!.click();
+    await step.rest();
+    expect(step.all('[data-edge]').length).toBe(0);
   });
 });
 

@@ -1,4 +1,5 @@
 import {
+  bareEdges,
   type Deviation,
   counted,
   countText,
@@ -56,6 +57,16 @@ export function setRows(document: PieceDocument, facts: SetFacts, feltMetres: nu
       share: blocked ? 2 : 0,
       at: facts.blocked[0]?.at ?? null,
       shapes: facts.blocked.map(({ shape }) => shape),
+    });
+  const [worst] = bareEdges(facts);
+  if (facts.edges.length)
+    held.push({
+      id: 'edges',
+      name: 'Ridden edges followed',
+      figure: `${facts.edges.length - bareEdges(facts).length} of ${facts.edges.length}`,
+      note: worst ? `${lengthText(worst.bare)} without an edge` : '',
+      share: worst ? 2 : 0,
+      at: worst?.at ?? null,
     });
   return [
     ...held.sort((a, b) => (b.share ?? 0) - (a.share ?? 0)),

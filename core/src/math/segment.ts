@@ -1,0 +1,8 @@
+import { distance, dot, subtract, type Vec3 } from './vector.js';
+
+/** Metres from a place to a straight stretch between two others. */
+export function distanceToSegment(p: Readonly<Vec3>, a: Readonly<Vec3>, b: Readonly<Vec3>): number {
+  const ab = subtract(b, a);
+  const t = Math.min(1, Math.max(0, dot(subtract(p, a), ab) / (dot(ab, ab) || 1)));
+  return distance(p, [a[0] + ab[0] * t, a[1] + ab[1] * t, a[2] + ab[2] * t]);
+}
