@@ -1,4 +1,4 @@
-import { distance, dot, scaled, subtract, type Vec3 } from '../math/index.js';
+import { areaVector, distanceToSegment, dot, normalized, type Vec3 } from '../math/index.js';
 import { faceNormals } from './compute-normals.js';
 import type { Mesh } from './mesh.js';
 
@@ -77,6 +77,9 @@ export function withMaterial(mesh: Mesh, material: number): Selection {
   return out;
 }
 
+/** Faces that turn by more than this meet in an edge: 20 degrees. */
+const EDGE_RADIANS = Math.PI / 9;
+
 /**
  * The run of edges that goes on from one edge: along an open border, or along edges that are sharper than
  * `angleRadians`. It stops where the run forks or ends. Answers the faces on both sides and the sides
@@ -87,7 +90,7 @@ export function edgeRun(
   neighbours: Int32Array,
   remap: Uint32Array,
   startSide: number,
-  angleRadians = Math.PI / 9,
+  angleRadians = EDGE_RADIANS,
 ): { faces: Selection; sides: number[] } {
   const normals = faceNormals(mesh.positions, mesh.indices);
   const limit = Math.cos(angleRadians);
@@ -141,18 +144,33 @@ export function edgeRun(
 const sameEdge = (a: [number, number], b: [number, number]) =>
   (a[0] === b[0] && a[1] === b[1]) || (a[0] === b[1] && a[1] === b[0]);
 
-/** The side (3 * face + k) of a face that lies nearest to a point of the mesh's space. */
-export function nearestSide({ positions: p, indices }: Mesh, face: number, at: Readonly<Vec3>): number {
+/**
+ * The side (3 * face + k) of a face that a point near it means: the nearest one that is a border or sharper than
+ * `angleRadians`, or else the nearest.
+ *
+ * @param at in the mesh's space
+ */
+export function meantSide(
+  mesh: Mesh,
+  neighbours: Int32Array,
+  face: number,
+  at: Readonly<Vec3>,
+  angleRadians = EDGE_RADIANS,
+): number {
+  const { positions: p, indices } = mesh;
   const corner = (side: number): Vec3 => {
     const v = indices[side]! * 3;
     return [p[v]!, p[v + 1]!, p[v + 2]!];
   };
-  const away = (k: number) => {
-    const [a, b] = [corner(face * 3 + k), corner(face * 3 + ((k + 1) % 3))];
-    const along = subtract(b, a);
-    const from = subtract(at, a);
-    const share = Math.min(1, Math.max(0, dot(from, along) / (dot(along, along) || 1)));
-    return distance(from, scaled(along, share));
-  };
-  return face * 3 + [0, 1, 2].reduce((best, k) => (away(k) < away(best) ? k : best));
+  const away = (side: number) =>
+    distanceToSegment(at, corner(side), corner(side % 3 === 2 ? side - 2 : side + 1));
+  const nearestFirst = [0, 1, 2].map((k) => face * 3 + k).sort((a, b) => away(a) - away(b));
+  const limit = Math.cos(angleRadians);
+  const normalOf = (f: number) =>
+    normalized(
+      areaVector(p, ...([0, 1, 2].map((k) => indices[f * 3 + k]! * 3) as [number, number, number])),
+    );
+  const isEdge = (side: number) =>
+    neighbours[side]! < 0 || dot(normalOf(face), normalOf(neighbours[side]!)) < limit;
+  return nearestFirst.find(isEdge) ?? nearestFirst[0]!;
 }

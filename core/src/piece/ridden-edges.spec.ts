@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { edgesAlong } from '../compare/index.js';
 import { barsAlong } from '../decompose/index.js';
 import { distance, rotate, type Vec3 } from '../math/index.js';
-import { edgeLine, edgeRun, faceNeighbours, type Mesh, nearestSide, plainMesh, weld } from '../mesh/index.js';
+import { edgeLine, edgeRun, faceNeighbours, type Mesh, meantSide, plainMesh, weld } from '../mesh/index.js';
 import { type Shape, shapeVolume } from '../shape/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { turn } from '../testing/shapes.js';
@@ -29,7 +29,8 @@ function marked(mesh: Mesh, at: Vec3, tolerance = 0.005) {
   const nearest = Array.from({ length: faces }, (_, f) => f).sort(
     (a, b) => distance(middle(a), at) - distance(middle(b), at),
   )[0]!;
-  const { sides } = edgeRun(mesh, faceNeighbours(mesh, joined), joined.remap, nearestSide(mesh, nearest, at));
+  const neighbours = faceNeighbours(mesh, joined);
+  const { sides } = edgeRun(mesh, neighbours, joined.remap, meantSide(mesh, neighbours, nearest, at));
   return edgeLine(mesh, sides, tolerance);
 }
 
@@ -84,6 +85,14 @@ describe('edges that are ridden', () => {
     expect(edgeLine(boxMesh([1, 1, 1]), [0, 1, 2], 0)!.line.length).toBe(4);
     const apart = plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0, 5, 0, 0, 6, 0, 0, 5, 1, 0], [0, 1, 2, 3, 4, 5]);
     expect(edgeLine(apart, [0, 3], 0)).toBeNull();
+  });
+
+  it('are meant by a click on a face beside them, though a side that is no edge lies nearer', () => {
+    // Near the diagonal of a face's two triangles, and nearer to it than to the edge.
+    const cube = boxMesh([1, 1, 1]);
+    const line = marked(cube, [0.05, 1, 0.02])!.line;
+    expect(line.length).toBe(2);
+    expect(distance(line[0]!, line[1]!)).toBeCloseTo(2, 9);
   });
 
   it('are followed by the edge of a box on them, and by none that is off, bevelled or round', () => {

@@ -1,7 +1,7 @@
 import {
   edgeRun as runOf,
   faceNeighbours,
-  nearestSide,
+  meantSide,
   type PieceDocument,
   type Vec3,
   weld,
@@ -19,7 +19,7 @@ export async function edgeRun(
   const placed = await placedOf(document, (share) => progress(share * 0.5, 'Following the edge'));
   const joined = weld(placed.mesh.positions);
   const neighbours = faceNeighbours(placed.mesh, joined);
-  const run = runOf(placed.mesh, neighbours, joined.remap, nearestSide(placed.mesh, face, at));
+  const run = runOf(placed.mesh, neighbours, joined.remap, meantSide(placed.mesh, neighbours, face, at));
   const byPart = new Map<number, number[]>();
   for (const side of run.sides) {
     const f = (side / 3) | 0;
