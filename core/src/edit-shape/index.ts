@@ -1,3 +1,4 @@
+export { type CornerHandle, cornerHandles, dragCorner } from './corner-handles.js';
 export { cutShape, type CutHalves, type CutShapePlane } from './cut-shape.js';
 export { boxBetween, cylinderBetween } from './draw-shape.js';
 export { type Facet, facetsOf } from './facets.js';
@@ -9,4 +10,5 @@ export { fromOwn, ownFrame, type OwnFrame } from './own-frame.js';
 export { repeatAlong, repeatRound, type RoundAxis } from './repeat-shape.js';
 export { type HeldSide, placeShape, resizeShape } from './resize-shape.js';
 export { type Ring, type Ringed, ringShape } from './ring-shape.js';
+export { angleAbout, anglesOfArt, axesAcross, type CaughtAngle, caughtAngle } from './snap-angles.js';
 export { caughtAt, planesOfArt, planesOfShapes, type SnapPlane } from './snap-planes.js';

@@ -1,9 +1,11 @@
 import { inject, Injectable } from '@angular/core';
 import {
   addProxies,
+  anglesOfArt,
   applyEdit,
   changeProxies,
   clearanceShape,
+  cornerHandles,
   countText,
   documentFault,
   type Isometry,
@@ -42,7 +44,12 @@ export interface ShapeDrag {
   /** the handle that is dragged; null when the whole shape is */
   handle: string | null;
   said: string;
+  /** degrees that the shapes were turned by, while they are */
+  turned?: number;
 }
+
+/** The handle that a shape is turned by. */
+export const TURN_HANDLE = 'turn';
 
 /** Shapes changed by hand: those that are chosen, and one drag of them at a time. */
 @Injectable()
@@ -78,14 +85,22 @@ export class ShapeEditor {
     shareReplay({ bufferSize: 1, refCount: true }),
   );
 
-  /** what can be dragged of the one shape in the hand, as it is while it is dragged */
-  readonly handles$ = combineLatest([this.chosen$, this.now$]).pipe(
+  /** the one shape in the hand, as it is while it is dragged; null when it is none or several */
+  readonly inHand$ = combineLatest([this.chosen$, this.now$]).pipe(
     map(([[first, ...more], drag]) =>
-      first && more.length === 0
-        ? shapeHandles(drag?.shapes.get(first.id) ?? first.shape).slice(0, MAX_TABS)
-        : [],
+      first && more.length === 0 ? (drag?.shapes.get(first.id) ?? first.shape) : null,
     ),
+    distinctUntilChanged(),
+    shareReplay({ bufferSize: 1, refCount: true }),
   );
+
+  /** the faces and radii by which it is dragged */
+  readonly handles$ = this.inHand$.pipe(
+    map((shape) => (shape ? shapeHandles(shape).slice(0, MAX_TABS) : [])),
+  );
+
+  /** the corners by which it is grown */
+  readonly corners$ = this.inHand$.pipe(map((shape) => (shape ? cornerHandles(shape) : [])));
 
   get chosen(): readonly Proxy[] {
     if (this.proposals.proposal) return [];
@@ -200,6 +215,12 @@ export class ShapeEditor {
       ),
       ...(art ? planesOfArt(direction, art, 'face of the art') : []),
     ];
+  }
+
+  /** Degrees about an axis at which a turned shape is square to the art. */
+  anglesAcross(axis: Readonly<Vec3>): number[] {
+    const art = this.arts.art?.art;
+    return art ? anglesOfArt(axis, art) : [];
   }
 
   private get ids(): ReadonlySet<string> {

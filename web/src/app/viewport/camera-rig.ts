@@ -4,7 +4,13 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { fitDistance } from '../drawing/fit-distance';
 import type { LooksFrom } from '../state/view-settings';
 
-const FROM: Record<Exclude<LooksFrom, 'free'>, Vec3> = { front: [0, 0, 1], side: [1, 0, 0], top: [0, 1, 0] };
+/** From where each straight view looks; null for the free one. */
+export const LOOKED_FROM: Readonly<Record<LooksFrom, Vec3 | null>> = {
+  free: null,
+  front: [0, 0, 1],
+  side: [1, 0, 0],
+  top: [0, 1, 0],
+};
 const FREE_DIRECTION = new Vector3(0.55, 0.4, 0.75).normalize();
 /** Room round what is fitted. */
 const MARGIN = 1.12;
@@ -51,7 +57,8 @@ export class CameraRig {
     const away = this.camera.position.distanceTo(target);
     const free = from === 'free';
     this.camera = free ? this.perspective : this.flat;
-    const direction = free ? FREE_DIRECTION : new Vector3(...FROM[from]);
+    const straight = LOOKED_FROM[from];
+    const direction = straight ? new Vector3(...straight) : FREE_DIRECTION;
     this.camera.position.copy(target).addScaledVector(direction, away);
     this.camera.up.set(0, 1, 0);
     this.flat.zoom = 1;

@@ -226,6 +226,7 @@ export class BenchScene {
           : null;
       },
       looking: viewport.rig.sight.direction,
+      towards: (at) => viewport.towardsEye([...at]),
       gridMetres,
     };
   }

@@ -7,9 +7,11 @@ import { Selection } from '../../../state/selection';
 import { ShapeEditor } from '../../../state/shape-editor';
 import { ViewMarks } from '../../../state/view-marks';
 import { ViewSettingsStore } from '../../../state/view-settings';
+import { LOOKED_FROM } from '../../../viewport/camera-rig';
 import type { MarksToDraw } from '../../../viewport/layers/marks-layer';
 import type { Reference } from '../../../viewport/layers/references-layer';
 import type { BenchScene } from './bench-scene';
+import { protractorOf, turnAxis } from './shape-drags';
 import { numberedShapes, swungParts, swungShapes } from './shown-marks';
 
 export interface BoundScene {
@@ -39,6 +41,8 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     selected: toSignal(selection.selected$, { requireSync: true }),
     drag: toSignal(inject(ShapeEditor).drag$, { requireSync: true }),
     handles: toSignal(inject(ShapeEditor).handles$, { initialValue: [] }),
+    corners: toSignal(inject(ShapeEditor).corners$, { initialValue: [] }),
+    inHand: toSignal(inject(ShapeEditor).inHand$, { initialValue: null }),
   };
   const settings = toSignal(view.settings$, { requireSync: true });
   const { art } = stores;
@@ -63,7 +67,6 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     }),
   );
   draw((s) => (shapes(), s.proxies.preview(stores.drag()?.shapes ?? null)));
-  draw((s) => s.handles.set(stores.handles()));
   draw((s) => (art(), s.setDeviation(stores.deviation())));
   draw((s) => s.pivot.set(stores.document()?.pivot ?? null));
   draw((s) => {
@@ -84,6 +87,11 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
   });
 
   const from = computed(() => settings().from);
+  draw((s) => {
+    const shape = stores.inHand();
+    const turn = shape && protractorOf(shape, turnAxis(LOOKED_FROM[from()]), stores.drag()?.turned ?? null);
+    s.handles.set(stores.handles(), stores.corners(), turn);
+  });
   draw((s) => {
     if (s.viewport.rig.from === from()) return;
     s.viewport.rig.lookFrom(from());

@@ -1,9 +1,17 @@
-import { replaceProxies, type Shape, shapeHandles, type Vec3 } from '@yard-brace/core';
+import { cornerHandles, replaceProxies, type Shape, shapeHandles, type Vec3 } from '@yard-brace/core';
 import { ShapeEditor } from '../../../state/shape-editor';
 import { type TestBench, testBench } from '../../../testing/bench';
 import { shown } from '../../../testing/shown';
 import type { PointerAt } from '../../../viewport/tool';
-import { type DragView, faceDrag, moveDrag } from './shape-drags';
+import {
+  cornerDrag,
+  type DragView,
+  faceDrag,
+  moveDrag,
+  protractorOf,
+  turnAxis,
+  turnDrag,
+} from './shape-drags';
 
 const box = (x: number): Shape => ({
   kind: 'box',
@@ -20,6 +28,7 @@ const view = (looking: Vec3 | null): DragView => ({
   metresPerPixel: () => 0.01,
   feature: ([x]) => (x === 97 ? { at: [0.8, 3, 3], name: 'vertex' } : null),
   looking,
+  towards: () => (looking ? [0, 0, 1] : [0, 1, 0]),
   gridMetres: 0.25,
 });
 const at = (x: number, y: number, over: Partial<PointerAt> = {}): PointerAt => ({
@@ -132,5 +141,52 @@ describe('dragging a shape', () => {
     ]);
     bench.store.undo();
     expect(kept(1).center).toEqual([2.13, 0.5, 0.5]);
+  });
+
+  it('by its protractor turns it about the upright axis, caught square to the art and at steps', () => {
+    spyOn(editor, 'anglesAcross').and.returnValue([20]);
+    const drag = turnDrag({ view: view(null), editor }, editor.chosen);
+    // About (0, 0.5): from the way along x, a quarter turn's share towards z is a turn the other way about y.
+    const on = (degrees: number, over: Partial<PointerAt> = {}) => {
+      const angle = (-degrees * Math.PI) / 180;
+      return at(200 * Math.cos(angle), 50 + 200 * Math.sin(angle), over);
+    };
+    drag.down(on(0));
+    drag.move(on(21));
+    expect(said()).toBe('+20.0°, square to the art');
+    drag.move(on(44));
+    expect(said()).toBe('+45.0°, every 15°');
+    drag.move(on(-100));
+    expect(said()).toBe('−100.0°');
+    drag.move(on(44, { alt: true }));
+    expect([said(), shown(editor.drag$)!.turned!.toFixed(6)]).toEqual(['+44.0°', '44.000000']);
+    drag.up();
+    const { center, rotation } = kept(0);
+    expect(center).toEqual([0, 0.5, 0.5]);
+    expect(rotation[1]).toBeCloseTo(Math.sin((22 * Math.PI) / 180), 9);
+    expect(turnAxis([0, 0, -1])).toEqual([0, 0, 1]);
+    expect(turnAxis([0.6, 0, 0.8])).toEqual([0, 1, 0]);
+  });
+
+  it('by a corner grows it in the plane that is looked at, the corner across stays, and faces catch it', () => {
+    const [proxy] = editor.chosen;
+    const corner = cornerHandles(proxy!.shape).find(({ id }) => id === 'corner+++')!;
+    const drag = cornerDrag({ view: view(null), editor }, proxy!, corner);
+    drag.down(at(50, 100));
+    drag.move(at(165, 133, { alt: true }));
+    expect(said()).toBe('2.15 × 1.00 × 1.33 m');
+    drag.move(at(165, 133));
+    expect(said()).toBe('2.13 × 1.00 × 1.33 m, face of 2');
+    drag.up();
+    const { center, halfExtents } = kept(0);
+    expect([0, 1, 2].map((k) => center[k]! - halfExtents[k]!)).toEqual([-0.5, 0, 0]);
+    expect(center[0] + halfExtents[0]).toBeCloseTo(1.63, 9);
+  });
+
+  it('shows a protractor at its foot, none where turning changes nothing', () => {
+    const found = protractorOf({ ...kept(0), halfExtents: [3, 1, 4] }, [0, 1, 0], null)!;
+    expect(found.center).toEqual([0, -0.5, 0.5]);
+    expect(found.radius).toBeCloseTo(5 * 1.08, 9);
+    expect(protractorOf({ kind: 'sphere', center: [0, 0, 0], radius: 1 }, [0, 1, 0], null)).toBeNull();
   });
 });

@@ -1,13 +1,21 @@
 import {
   add,
+  angleAbout,
+  axesAcross,
+  caughtAngle,
   caughtAt,
+  type CornerHandle,
+  cornerHandles,
   dot,
+  dragCorner,
   dragHandle,
   lengthText,
   measuredText,
   moveShape,
   ownFrame,
   type Proxy,
+  quatAbout,
+  rotate,
   scaled,
   type Shape,
   shapeBounds,
@@ -15,10 +23,12 @@ import {
   sizeText,
   type SnapPlane,
   subtract,
+  turnShapeAbout,
   type Vec3,
 } from '@yard-brace/core';
 import { alongLine, onPlane } from '../../../drawing/along-line';
-import type { ShapeEditor } from '../../../state/shape-editor';
+import { type ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
+import type { Protractor } from '../../../viewport/layers/handles-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { DragTool } from '../../../viewport/tools/drag-tool';
 
@@ -38,6 +48,8 @@ export interface DragView {
   feature: (at: ScreenPoint) => { at: Vec3; name: string } | null;
   /** where the view looks when it looks straight from a side; null when it looks freely */
   looking: Vec3 | null;
+  /** from a place towards the eye */
+  towards: (at: Readonly<Vec3>) => Vec3;
   gridMetres: number;
 }
 
@@ -109,6 +121,101 @@ export function moveDrag({ view, editor }: Dragging, proxies: readonly Proxy[]):
       const shapes = new Map(proxies.map(({ id, shape }): [string, Shape] => [id, moveShape(shape, by)]));
       const said = [measuredText(Math.hypot(...by)), ...names].join(', ');
       editor.show({ shapes, handle: null, said });
+    },
+    drop: () => editor.drop(),
+    cancel: () => editor.cancel(),
+  });
+}
+
+/** Degrees that a turn is caught at every so many, and within which. */
+const TURN_STEP_DEGREES = 15;
+const CATCH_DEGREES = 2;
+
+/** Turns shapes about the upright axis through the first one, or about the way that is looked straight along. */
+export function turnDrag({ view, editor }: Dragging, proxies: readonly Proxy[]): DragTool<number> {
+  const axis = turnAxis(view.looking);
+  const { center, rotation } = ownFrame(proxies[0]!.shape);
+  const art = editor.anglesAcross(axis);
+  const [first] = axesAcross(axis);
+  const sideways = rotate(rotation, [1, 0, 0]);
+  // What has no direction of its own counts its turn from nothing.
+  const start = Math.abs(dot(sideways, axis)) < 0.01 ? angleAbout(axis, sideways) : angleAbout(axis, first);
+  return new DragTool<number>({
+    where: (at) => {
+      const place = onPlane(view.sightline(at), center, axis);
+      return place && angleAbout(axis, subtract(place, center));
+    },
+    move: (from, to, free) => {
+      const wanted = start + withinTurn(to - from);
+      const caught = free
+        ? null
+        : caughtAngle(wanted, art, { within: CATCH_DEGREES, every: TURN_STEP_DEGREES });
+      const degrees = withinTurn((caught?.degrees ?? wanted) - start);
+      const turn = quatAbout(axis, (degrees * Math.PI) / 180);
+      const shapes = new Map(
+        proxies.map(({ id, shape }): [string, Shape] => [id, turnShapeAbout(shape, turn, center)]),
+      );
+      const said = [`${degrees < 0 ? '−' : '+'}${degreesText(Math.abs(degrees))}`, caught?.name];
+      editor.show({ shapes, handle: TURN_HANDLE, said: said.filter(Boolean).join(', '), turned: degrees });
+    },
+    drop: () => editor.drop(),
+    cancel: () => editor.cancel(),
+  });
+}
+
+/** What shapes are turned about as they are looked at: upright, or straight along the view. */
+export function turnAxis(looking: Readonly<Vec3> | null): Vec3 {
+  const straight = looking?.findIndex((v) => Math.abs(v) > 0.999) ?? -1;
+  return [...AXES[straight < 0 ? 1 : straight]!];
+}
+
+/** Clear of the tabs of its faces, degrees. */
+const TURN_TAB_DEGREES = 22.5;
+/** Its circle runs round the corners, with some room. */
+const PROTRACTOR_ROOM = 1.08;
+
+/** The protractor at the foot of a shape; null for what looks the same however it is turned. */
+export function protractorOf(shape: Shape, axis: Vec3, turned: number | null): Protractor | null {
+  if (shape.kind === 'sphere' || shape.kind === 'surface') return null;
+  const { center, rotation } = ownFrame(shape);
+  const corners = cornerHandles(shape).map(({ at }) => subtract(at, center));
+  const foot = Math.min(...corners.map((corner) => dot(corner, axis)));
+  const aside = corners.map((corner) => Math.hypot(...subtract(corner, scaled(axis, dot(corner, axis)))));
+  const own = 'rotation' in shape ? angleAbout(axis, rotate(rotation, [1, 0, 0])) : (turned ?? 0);
+  return {
+    id: TURN_HANDLE,
+    center: add(center, scaled(axis, foot)),
+    axis,
+    radius: Math.max(...aside) * PROTRACTOR_ROOM,
+    degrees: own + TURN_TAB_DEGREES,
+    turned,
+  };
+}
+
+/** More than half a turn one way is less the other way. */
+const withinTurn = (degrees: number): number => ((((degrees + 180) % 360) + 360) % 360) - 180;
+
+const degreesText = (degrees: number): string => `${degrees.toFixed(1)}°`;
+
+/** Grows a shape by a corner, in the plane that is looked at; the corner across from it stays. */
+export function cornerDrag({ view, editor }: Dragging, proxy: Proxy, corner: CornerHandle): DragTool<Vec3> {
+  const planes = AXES.map((axis) => editor.planesAcross(axis, new Set([proxy.id])));
+  const within = view.metresPerPixel(corner.at) * CATCH_PIXELS;
+  return new DragTool<Vec3>({
+    where: (at) => view.feature(at)?.at ?? onPlane(view.sightline(at), corner.at, view.towards(corner.at)),
+    move: (from, to, free) => {
+      const by = subtract(to, from);
+      const names = new Set<string>();
+      if (!free)
+        for (const k of [0, 1, 2] as const) {
+          const caught = caughtAt(corner.at[k] + by[k], planes[k]!, { within, ...gridOf(view) });
+          if (!caught) continue;
+          by[k] = caught.along - corner.at[k];
+          names.add(caught.name);
+        }
+      const shape = dragCorner(proxy.shape, corner.id, by);
+      const said = [sizeText(ownFrame(shape).size), ...names].join(', ');
+      editor.show({ shapes: new Map([[proxy.id, shape]]), handle: corner.id, said });
     },
     drop: () => editor.drop(),
     cancel: () => editor.cancel(),

@@ -5,11 +5,13 @@ import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
-import { ShapeEditor } from '../../../state/shape-editor';
+import { ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
 import { ViewSettingsStore } from '../../../state/view-settings';
+import type { Proxy } from '@yard-brace/core';
+import type { Tool } from '../../../viewport/tool';
 import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import type { BenchScene } from './bench-scene';
-import { faceDrag, labelPlace, moveDrag } from './shape-drags';
+import { cornerDrag, faceDrag, labelPlace, moveDrag, turnDrag } from './shape-drags';
 import { numberedShapes } from './shown-marks';
 
 /** Until the rules of the yard are there. */
@@ -48,11 +50,15 @@ export const DEFAULT_GRID_METRES = 4;
       @if (!tab.behind) {
         <span
           class="tab"
+          [class.corner]="tab.id.startsWith('corner')"
+          [class.turn]="tab.id === turnHandle"
+          [attr.title]="titleOf(tab.id)"
           [class.held]="drag()?.handle === tab.id"
           [attr.data-tab]="tab.id"
           [style.transform]="placed(tab)"
-          (pointerdown)="grabFace(tab.id, $event)"
-        ></span>
+          (pointerdown)="grabTab(tab.id, $event)"
+          >{{ tab.id === turnHandle ? '°' : '' }}</span
+        >
       }
     }
     @if (saidAt(); as place) {
@@ -131,6 +137,28 @@ export const DEFAULT_GRID_METRES = 4;
       pointer-events: auto;
       touch-action: none;
     }
+    .tab.corner {
+      z-index: 1;
+      left: -4.5px;
+      top: -4.5px;
+      width: 9px;
+      height: 9px;
+    }
+    .tab.turn {
+      left: -9px;
+      top: -9px;
+      width: 18px;
+      height: 18px;
+      border-radius: 50%;
+      font-weight: 700;
+      line-height: 17px;
+      text-align: center;
+      color: var(--ink);
+    }
+    .tab.turn:hover,
+    .tab.turn.held {
+      color: var(--card);
+    }
     .tab::before {
       content: '';
       position: absolute;
@@ -173,6 +201,8 @@ export class ShapeOverlay {
   protected readonly drag = toSignal(this.editor.drag$, { requireSync: true });
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
   private readonly handles = toSignal(this.editor.handles$, { initialValue: [] });
+  private readonly corners = toSignal(this.editor.corners$, { initialValue: [] });
+  protected readonly turnHandle = TURN_HANDLE;
   protected readonly chosenIds = computed(() => new Set(this.chosen().map(({ id }) => id)));
   protected readonly numbers = computed(
     () => new Map(numberedShapes(this.document() ?? { proxies: [] }).map(({ id, number }) => [id, number])),
@@ -208,13 +238,27 @@ export class ShapeOverlay {
     scene.viewport.grab(moveDrag(this.dragging(scene), [pressed, ...others]), event);
   }
 
-  /** A tab drags its face. */
-  protected grabFace(id: string, event: PointerEvent): void {
+  /** A tab drags its face, its corner, or turns the shape. */
+  protected grabTab(id: string, event: PointerEvent): void {
     const [scene, [proxy]] = [this.scene(), this.chosen()];
-    const handle = this.handles().find((each) => each.id === id);
-    if (event.button !== 0 || !scene || !proxy || !handle) return;
+    if (event.button !== 0 || !scene || !proxy) return;
+    const tool = this.toolOf(id, proxy, this.dragging(scene));
+    if (!tool) return;
     event.preventDefault();
-    scene.viewport.grab(faceDrag(this.dragging(scene), proxy, handle), event);
+    scene.viewport.grab(tool, event);
+  }
+
+  protected titleOf(id: string): string {
+    if (id === TURN_HANDLE) return 'Drag to turn; Alt turns freely';
+    return id.startsWith('corner') ? 'Drag to grow; Alt drags freely' : '';
+  }
+
+  private toolOf(id: string, proxy: Proxy, dragging: ReturnType<ShapeOverlay['dragging']>): Tool | null {
+    if (id === TURN_HANDLE) return turnDrag(dragging, [proxy]);
+    const corner = this.corners().find((each) => each.id === id);
+    if (corner) return cornerDrag(dragging, proxy, corner);
+    const handle = this.handles().find((each) => each.id === id);
+    return handle ? faceDrag(dragging, proxy, handle) : null;
   }
 
   private dragging(scene: BenchScene) {
