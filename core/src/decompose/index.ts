@@ -7,6 +7,7 @@ export { type ContainerOptions, containerAround, frameAround, type FrameOptions 
 export * from './decompose.js';
 export { DecomposeError } from './decompose-error.js';
 export { type DecomposeOptions, MAX_RUNG_SHAPES } from './options.js';
+export { placesAlong } from './places-along.js';
 export * from './reduced-proxy.js';
 export { deviationOf } from './rungs.js';
 export { slabBelow } from './slab.js';

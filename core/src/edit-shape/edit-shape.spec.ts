@@ -23,11 +23,13 @@ import {
   joinShapes,
   ownFrame,
   placeShape,
+  asPrism,
   repeatAlong,
   repeatRound,
   resizeShape,
   ringShape,
   shapeHandles,
+  withCorners,
 } from './index.js';
 
 const cube: BoxShape = { kind: 'box', center: [1, 2, 3], halfExtents: [0.5, 1, 2], rotation: [0, 0, 0, 1] };
@@ -377,4 +379,33 @@ describe('repeating', () => {
       const round = { point: [10, 0, 0] as Vec3, axis: rotate(axis, [0, 1, 0]), degrees: 360 / count };
       return alike(repeatRound(shape, round, count).at(-1)!, shape, 1e-7);
     }));
+});
+
+describe('corners', () => {
+  it('of a cylinder are those of a prism of its volume, whatever it tapers to', () =>
+    check(fc.tuple(anyCylinder, fc.integer({ min: 3, max: 32 })), ([cylinder, sides]) => {
+      const prism = asPrism(cylinder, sides)!;
+      return (
+        prism.kind === 'hull' &&
+        prism.points.length / 3 <= 2 * sides &&
+        Math.abs(shapeVolume(prism) / shapeVolume(cylinder) - 1) < 1e-6
+      );
+    }));
+
+  it('of a hull become fewer and keep its volume, and other kinds have none to lose', () => {
+    check(
+      fc.tuple(anyHull, fc.integer({ min: 4, max: 12 })),
+      ([hull, corners]) => {
+        const fewer = withCorners(hull, corners);
+        if (!fewer) return hull.kind !== 'hull' || hull.points.length / 3 <= corners;
+        return (
+          fewer.kind === 'hull' &&
+          fewer.points.length / 3 <= corners &&
+          Math.abs(shapeVolume(fewer) / shapeVolume(hull) - 1) < 1e-6
+        );
+      },
+      60,
+    );
+    expect([withCorners(cube, 4), asPrism(cube, 12)]).toEqual([null, null]);
+  });
 });

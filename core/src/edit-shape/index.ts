@@ -3,6 +3,7 @@ export { cutShape, type CutHalves, type CutShapePlane } from './cut-shape.js';
 export { boxBetween, cylinderBetween } from './draw-shape.js';
 export { type Facet, facetsOf } from './facets.js';
 export { cutOutOf, type Trimmed, trimToMeet } from './cut-out-of.js';
+export { asPrism, withCorners } from './fewer-corners.js';
 export { growShape } from './grow-shape.js';
 export { dragHandle, type ShapeHandle, shapeHandles } from './handles.js';
 export { joinShapes, type JoinOptions } from './join-shapes.js';

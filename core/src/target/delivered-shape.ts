@@ -1,5 +1,5 @@
 import { convexHull, hullShape } from '../hull/index.js';
-import { type Shape, shapePolygons } from '../shape/index.js';
+import { prismGrowth, type Shape, shapePolygons } from '../shape/index.js';
 import { deliveredKind, type TargetProfile } from './profile.js';
 
 /** Sides of the prism that stands for a cylinder where a target knows none, if it takes so many corners. */
@@ -23,11 +23,10 @@ export function asDelivered(profile: TargetProfile, shape: Shape): Shape {
 
 /**
  * A shape as it leaves for a target. A cylinder that becomes a prism is grown a little, so that the prism has
- * its volume: corners stand out as much as sides fall short (0.6 % of the radius with 24 sides).
+ * its volume: corners stand out as much as sides fall short.
  */
 export function deliveredShape(profile: TargetProfile, shape: Shape): Shape {
   if (shape.kind !== 'cylinder' || deliveredKind(profile, shape.kind) === 'cylinder') return shape;
-  const angle = (2 * Math.PI) / deliveredSides(profile);
-  const grow = Math.sqrt(angle / Math.sin(angle));
+  const grow = prismGrowth(deliveredSides(profile));
   return { ...shape, bottomRadius: shape.bottomRadius * grow, topRadius: shape.topRadius * grow };
 }

@@ -2,6 +2,7 @@ import { AroundStore } from './around-store';
 import { ArtStore } from './art-store';
 import { BenchStore } from './bench-store';
 import { ChosenAreas } from './chosen-areas';
+import { CopiesAlong } from './copies-along';
 import { DeviationStore } from './deviation-store';
 import { FacePicker } from './face-picker';
 import { LadderStore } from './ladder-store';
@@ -33,6 +34,7 @@ export const BENCH_STORES = [
   FacePicker,
   ChosenAreas,
   RiddenEdges,
+  CopiesAlong,
   Operations,
   ShapeEditor,
   AroundStore,

@@ -53,6 +53,7 @@ const JOBS = [
   'faults',
   'edgeRun',
   'riddenEdge',
+  'runPlaces',
   'seenFaces',
   'measuredPivot',
   'wallMetres',

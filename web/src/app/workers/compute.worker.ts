@@ -16,6 +16,7 @@ import { openings } from './jobs/openings';
 import { operate, tryOperation } from './jobs/operate';
 import { picture } from './jobs/picture';
 import { riddenEdge } from './jobs/ridden-edge';
+import { runPlaces } from './jobs/run-places';
 import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
 import { uvs } from './jobs/uvs';
@@ -43,6 +44,7 @@ const jobs = {
   faults,
   edgeRun,
   riddenEdge,
+  runPlaces,
   seenFaces,
   shapesAround,
   measuredPivot,

@@ -197,12 +197,18 @@ const withinTurn = (degrees: number): number => ((((degrees + 180) % 360) + 360)
 
 const degreesText = (degrees: number): string => `${degrees.toFixed(1)}°`;
 
-/** Grows a shape by a corner, in the plane that is looked at; the corner across from it stays. */
+/** Grows a shape by a corner, in the plane of its side that is looked at; the corner across from it stays. */
 export function cornerDrag({ view, editor }: Dragging, proxy: Proxy, corner: CornerHandle): DragTool<Vec3> {
   const planes = AXES.map((axis) => editor.planesAcross(axis, new Set([proxy.id])));
   const within = view.metresPerPixel(corner.at) * CATCH_PIXELS;
+  // In the view's own plane a thin shape would lose its thickness unseen.
+  const normal = sideLookedAt(proxy.shape, view.towards(corner.at));
+  const inPlane = (place: Vec3) => subtract(place, scaled(normal, dot(subtract(place, corner.at), normal)));
   return new DragTool<Vec3>({
-    where: (at) => view.feature(at)?.at ?? onPlane(view.sightline(at), corner.at, view.towards(corner.at)),
+    where: (at) => {
+      const place = view.feature(at)?.at ?? onPlane(view.sightline(at), corner.at, normal);
+      return place && inPlane(place);
+    },
     move: (from, to, free) => {
       const by = subtract(to, from);
       const names = new Set<string>();
@@ -213,13 +219,22 @@ export function cornerDrag({ view, editor }: Dragging, proxy: Proxy, corner: Cor
           by[k] = caught.along - corner.at[k];
           names.add(caught.name);
         }
-      const shape = dragCorner(proxy.shape, corner.id, by);
+      const shape = dragCorner(proxy.shape, corner.id, subtract(inPlane(add(corner.at, by)), corner.at));
       const said = [sizeText(ownFrame(shape).size), ...names].join(', ');
       editor.show({ shapes: new Map([[proxy.id, shape]]), handle: corner.id, said });
     },
     drop: () => editor.drop(),
     cancel: () => editor.cancel(),
   });
+}
+
+/** Which of a shape's own axes points most to the eye. */
+function sideLookedAt(shape: Shape, towards: Readonly<Vec3>): Vec3 {
+  const { rotation } = ownFrame(shape);
+  const facing = (axis: Vec3) => Math.abs(dot(axis, towards));
+  return AXES.map((axis) => rotate(rotation, axis)).reduce((most, axis) =>
+    facing(axis) > facing(most) ? axis : most,
+  );
 }
 
 /** Which of two sides is caught first, and how far it has to go for that. */

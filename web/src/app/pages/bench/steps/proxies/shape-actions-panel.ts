@@ -1,6 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { counted, cutShape, growShape, ownFrame, ringShape, rotate } from '@yard-brace/core';
+import {
+  asPrism,
+  counted,
+  cutShape,
+  growShape,
+  ownFrame,
+  ringShape,
+  rotate,
+  withCorners,
+} from '@yard-brace/core';
 import { Notices } from '../../../../state/notices';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { AmountField } from '../../../../ui/amount-field';
@@ -31,6 +40,37 @@ import { AXES, AxisButtons } from './axis-buttons';
           <button type="button" class="act" (click)="growBy(grow())">Grow</button>
           <button type="button" class="act" (click)="growBy(-grow())">Shrink</button>
         </div>
+        @if (rounds()) {
+          <div class="row">
+            <span class="name faded">As a prism of</span>
+            <yb-number
+              [value]="sides()"
+              label="Sides of a round"
+              [min]="3"
+              [max]="64"
+              [digits]="0"
+              [width]="48"
+              (changed)="sides.set($event)"
+            />
+            <span class="faded">sides</span>
+            <button type="button" class="act" (click)="prism()">Make a prism</button>
+          </div>
+        }
+        @if (mostCorners() > 4) {
+          <div class="row">
+            <span class="name faded">{{ mostCorners() }} corners; at most</span>
+            <yb-number
+              [value]="corners()"
+              label="Corners at most"
+              [min]="4"
+              [max]="255"
+              [digits]="0"
+              [width]="48"
+              (changed)="corners.set($event)"
+            />
+            <button type="button" class="act" (click)="fewerCorners()">Reduce</button>
+          </div>
+        }
         <div class="row">
           <span class="name faded">Ring at</span>
           <yb-number
@@ -83,6 +123,21 @@ export class ShapeActionsPanel {
   protected readonly at = signal(50);
   protected readonly factor = signal(120);
 
+  protected readonly sides = signal(12);
+  protected readonly corners = signal(16);
+  protected readonly rounds = computed(() => this.chosen().some(({ shape }) => shape.kind === 'cylinder'));
+  protected readonly mostCorners = computed(() =>
+    Math.max(0, ...this.chosen().map(({ shape }) => (shape.kind === 'hull' ? shape.points.length / 3 : 0))),
+  );
+
+  protected prism(): void {
+    this.editor.change((shape) => [asPrism(shape, this.sides()) ?? shape]);
+  }
+
+  protected fewerCorners(): void {
+    this.editor.change((shape) => [withCorners(shape, this.corners()) ?? shape]);
+  }
+
   protected cut(axis: 0 | 1 | 2): void {
     let whole = 0;
     this.editor.change((shape) => {
@@ -116,7 +171,11 @@ export class ShapeActionsPanel {
   protected ring(): void {
     let without = 0;
     this.editor.change((shape) => {
-      const ringed = ringShape(shape, { at: this.at() / 100, factor: this.factor() / 100 });
+      const ringed = ringShape(shape, {
+        at: this.at() / 100,
+        factor: this.factor() / 100,
+        sides: this.sides(),
+      });
       if (!ringed) without++;
       return ringed?.shapes ?? [shape];
     });

@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import {
   artBounds,
   centreOf,
+  counted,
   type Isometry,
   mirroredOver,
   ownFrame,
@@ -14,6 +15,9 @@ import {
   type Vec3,
 } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
+import { CopiesAlong } from '../../../../state/copies-along';
+import { Picking } from '../../../../state/picking';
+import { Selection } from '../../../../state/selection';
 import { SetFixes } from '../../../../state/set-fixes';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { NumberField } from '../../../../ui/number-field';
@@ -49,6 +53,14 @@ type About = 'middle' | 'pivot';
         <div class="row">
           <span class="name faded">Mirror along</span>
           <yb-axis-buttons verb="Mirror along" (pressed)="mirror($event)" />
+          <button
+            type="button"
+            class="act"
+            title="Over the plane of a face that is clicked in the view"
+            (click)="mirrorOverPicked()"
+          >
+            Over a face …
+          </button>
         </div>
         <div class="row">
           <yb-number
@@ -67,6 +79,14 @@ type About = 'middle' | 'pivot';
           <span class="name faded">as many round the full circle, about</span>
           <yb-axis-buttons verb="Repeat about" (pressed)="round($event)" />
         </div>
+        @if (faces(); as faces) {
+          <div class="row">
+            <span class="name faded">as many along the run of {{ faces }}</span>
+            <button type="button" class="act" [disabled]="along.working()" (click)="alongRun()">
+              Along the run
+            </button>
+          </div>
+        }
         <div class="row">
           <button type="button" class="act" [disabled]="fixing()" (click)="refit()">
             Refit each to its own art …
@@ -86,6 +106,13 @@ export class ShapeCopiesPanel {
   protected readonly editor = inject(ShapeEditor);
   private readonly bench = inject(BenchStore);
   private readonly fixes = inject(SetFixes);
+  protected readonly along = inject(CopiesAlong);
+  private readonly picking = inject(Picking);
+  private readonly chosenFaces = toSignal(inject(Selection).faces$, { requireSync: true });
+  protected readonly faces = computed(() => {
+    const faces = this.chosenFaces();
+    return faces && counted(faces.count, 'face');
+  });
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
   protected readonly fixing = toSignal(this.fixes.working$, { requireSync: true });
   protected readonly any = computed(() => this.chosen().length > 0);
@@ -115,6 +142,16 @@ export class ShapeCopiesPanel {
 
   protected mirror(axis: 0 | 1 | 2): void {
     this.editor.copyLinked([mirroredOver({ point: this.point, normal: AXES[axis] })], { keep: true });
+  }
+
+  protected async mirrorOverPicked(): Promise<void> {
+    const picked = await this.picking.ask('Click the face to mirror over.');
+    if (picked)
+      this.editor.copyLinked([mirroredOver({ point: picked.at, normal: picked.normal })], { keep: true });
+  }
+
+  protected alongRun(): void {
+    void this.along.copy(this.copies());
   }
 
   protected repeat(axis: 0 | 1 | 2): void {

@@ -2,13 +2,18 @@ import {
   add,
   artBounds,
   centreOf,
+  DecomposeError,
   moveShape,
   ownFrame,
   replaceProxies,
   type Shape,
   shapeVolume,
+  shifted,
   subtract,
 } from '@yard-brace/core';
+import { CopiesAlong } from '../../../../state/copies-along';
+import { MakeStore } from '../../../../state/make-store';
+import { Picking } from '../../../../state/picking';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewSettingsStore } from '../../../../state/view-settings';
 import { type TestBench, testBench } from '../../../../testing/bench';
@@ -63,6 +68,52 @@ describe('a shape in the hand', () => {
     expect(list.all('[aria-pressed=true]').length).toBe(2);
     await press(2);
     expect(editor.chosen.map(({ id }) => id)).toEqual(['b']);
+  });
+
+  it('is a prism of some sides, and a hull of fewer corners, in one step each', async () => {
+    const cylinder: Shape = {
+      kind: 'cylinder',
+      center: [0, 0, 0],
+      rotation: [0, 0, 0, 1],
+      halfHeight: 1,
+      bottomRadius: 0.5,
+      topRadius: 0.4,
+    };
+    bench.store.apply(replaceProxies([{ id: 'a', shape: cylinder }]));
+    editor.choose('a');
+    const page = await bench.show(ShapeActionsPanel);
+    await page.press('Make a prism');
+    const corners = () => shapes().map((shape) => (shape.kind === 'hull' ? shape.points.length / 3 : 0));
+    expect([corners(), page.text.includes('24 corners')]).toEqual([[24], true]);
+    expect(shapeVolume(shapes()[0]!)).toBeCloseTo(shapeVolume(cylinder), 6);
+    await page.press('Reduce');
+    expect(corners()[0]).toBeLessThanOrEqual(16);
+    bench.store.undo();
+    expect(corners()).toEqual([24]);
+  });
+
+  it('is mirrored over a face that is clicked, and copied along the run of chosen faces', async () => {
+    editor.choose('a');
+    const page = await bench.show(ShapeCopiesPanel);
+    page.one<HTMLButtonElement>('[title^="Over the plane"]').click();
+    const at: [number, number, number] = [4, 0, 0];
+    bench.get(Picking).pick({ kind: 'face', at, normal: [1, 0, 0], edge: [at, at], part: 'n1' });
+    await page.rest();
+    expect(shapes().map((shape) => ownFrame(shape).center[0])).toEqual([2, 5, 6]);
+    bench.store.undo();
+    editor.choose('a');
+    spyOnProperty(bench.get(MakeStore), 'faces').and.returnValue(Uint32Array.of(3));
+    bench.jobs['runPlaces']!.and.rejectWith(new DecomposeError('These faces are no run.'));
+    await bench.get(CopiesAlong).copy(2);
+    expect(bench.said()).toContain('no run');
+    bench.jobs['runPlaces']!.and.resolveTo([shifted([0, 0, 3]), shifted([0, 0, 6])]);
+    await bench.get(CopiesAlong).copy(2);
+    expect(bench.jobs['runPlaces']!.calls.mostRecent().args.slice(1, 3)).toEqual([
+      Uint32Array.of(3),
+      { at: [2, 0.5, 0.5], count: 2 },
+    ]);
+    expect(shapes().map((shape) => ownFrame(shape).center[2])).toEqual([0.5, 0, 3.5, 6.5]);
+    expect(bench.store.document.proxies.filter(({ link }) => link).length).toBe(3);
   });
 
   it('has its numbers: sums and units are understood, and what is none says so', async () => {
