@@ -13,4 +13,5 @@ export { deviationOf } from './rungs.js';
 export { slabBelow } from './slab.js';
 export * from './slope.js';
 export { cornersOfFaces, speckless, type Speckless } from './specks.js';
+export { type OwnedShape, vehicleOf } from './vehicle.js';
 export * from './wrap.js';

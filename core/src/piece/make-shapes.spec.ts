@@ -238,4 +238,61 @@ describe('shapes that are made of chosen art', () => {
       /too dear to collide/,
     );
   });
+
+  it('are a body and a ball for each wheel of a vehicle, each on its own part', async () => {
+    const bed = boxMesh([1, 0.1, 0.5], [0, 0.6, 0]);
+    const rail = boxMesh([1, 0.05, 0.02], [0, 0.9, 0.4]);
+    const wheel = (x: number, z: number) =>
+      tube(
+        [
+          [x, 0.3, z - 0.05],
+          [x, 0.3, z + 0.05],
+        ],
+        0.3,
+        24,
+      );
+    const { document, make } = piece(bed, rail, wheel(-0.7, 0.5), wheel(0.7, 0.5), wheel(0, -0.5));
+    const made = await make({ make: 'vehicle' });
+    expect(made.map(({ shape, part }) => [shape.kind, part])).toEqual([
+      ['hull', document.nodes[0]!.id],
+      ...[2, 3, 4].map((i): [string, string] => ['sphere', document.nodes[i]!.id]),
+    ]);
+    const balls = made.flatMap(({ shape }) => (shape.kind === 'sphere' ? [shape] : []));
+    for (const { radius, center } of balls)
+      expect([radius, center[1]].map((v) => v.toFixed(2))).toEqual(['0.30', '0.30']);
+    const body = shapeBounds(made[0]!.shape);
+    expect([body.min[1], body.max[1]].map((v) => v.toFixed(2))).toEqual(['0.50', '0.95']);
+    expect(await refused(piece(bed, rail).make({ make: 'vehicle' }))).toContain('No part is a wheel');
+  });
+
+  it('are solid ones in the place of a surface that caves in, and stay with its part', async () => {
+    const { document, placed } = piece(boxMesh([1, 1, 1]));
+    const corner = joinMeshes([boxOf([0, 0, 0], [2, 0.2, 1]), boxOf([0, 0.2, 0], [0.2, 2, 1])]);
+    const surface: Shape = {
+      kind: 'surface',
+      points: [...corner.positions],
+      indices: [...corner.indices],
+    };
+    const withSurface = (part?: string) =>
+      applyEdit(document, {
+        kind: 'put-proxies',
+        changed: [
+          { id: 's1', shape: { kind: 'sphere', center: [9, 0, 0], radius: 1 } },
+          { id: 's2', shape: surface, ...(part ? { part } : {}) },
+        ],
+        removed: 'others',
+      });
+    const before = withSurface(document.nodes[0]!.id);
+    const broken = await makeShapes(before, placed, { make: 'break-up', shape: 's2', maxShapes: 8 }, OPTIONS);
+    const after = applyEdit(before, broken).proxies;
+    expect(after.map(({ shape, part }) => [shape.kind, part])).toEqual([
+      ['sphere', undefined],
+      ['box', document.nodes[0]!.id],
+      ['box', document.nodes[0]!.id],
+    ]);
+    const volume = after.slice(1).reduce((sum, { shape }) => sum + shapeVolume(shape), 0);
+    expect(volume).toBeCloseTo(0.4 + 0.36, 6);
+    const asked = makeShapes(before, placed, { make: 'break-up', shape: 's1', maxShapes: 8 }, OPTIONS);
+    expect(await refused(asked)).toContain('no surface of triangles');
+  });
 });

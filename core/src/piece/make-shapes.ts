@@ -5,16 +5,19 @@ import {
   chainOfRun,
   containerAround,
   containerThickness,
+  decompose,
   DecomposeError,
   frameAround,
   MAX_LINKS,
+  MAX_RUNG_SHAPES,
   reducedProxy,
   slabBelow,
   slopeOf,
+  vehicleOf,
   wrap,
 } from '../decompose/index.js';
 import { pointsOfFaces, WRAP_KINDS } from '../fit/index.js';
-import { facesWhere, type Mesh } from '../mesh/index.js';
+import { facesWhere, type Mesh, plainMesh } from '../mesh/index.js';
 import { vec3Schema } from '../math/schemas.js';
 import type { Shape } from '../shape/index.js';
 import { clearanceAxes, clearanceShape } from './clearances.js';
@@ -78,6 +81,14 @@ export const makeSchema = z.discriminatedUnion('make', [
     as: z.enum(['hulls', 'surface']),
   }),
   z.object({ make: z.literal('own-triangles'), faces }),
+  /** a body and a ball a wheel, each on its own part */
+  z.object({ make: z.literal('vehicle') }),
+  /** a surface in the set, by its id, is broken up into solid shapes in its place */
+  z.object({
+    make: z.literal('break-up'),
+    shape: z.string(),
+    maxShapes: z.number().int().min(1).max(MAX_RUNG_SHAPES),
+  }),
 ]);
 export type Make = z.infer<typeof makeSchema>;
 
@@ -106,6 +117,8 @@ export async function makeShapes(
   // Faces are numbered as they are drawn, specks and all.
   const placed = 'faces' in make && make.faces ? whole : collidingArt(document, whole);
   if (make.make === 'wrap') return wrapped(document, placed, make, options);
+  if (make.make === 'vehicle') return vehicle(document, placed, options);
+  if (make.make === 'break-up') return brokenUp(document, make, options);
   const shapes = await shapesOf(document, placed.mesh, make, options);
   return addProxies(document, shapes, 'faces' in make ? ownerOf(document, placed, make.faces) : undefined);
 }
@@ -152,10 +165,46 @@ function wrapped(
   );
 }
 
+/** A vehicle takes the place of all shapes there are. */
+function vehicle(document: PieceDocument, placed: PlacedArt, { maxCorners }: MakeOptions): PutProxies {
+  const { body, wheels } = vehicleOf(placed.mesh, (face) => placed.node[face]!, { maxCorners });
+  const several = document.nodes.length > 1;
+  return {
+    kind: 'put-proxies',
+    changed: [body, ...wheels].map(({ shape, part }, i) => ({
+      id: `vehicle-${i + 1}`,
+      shape,
+      ...(several ? { part: document.nodes[part]!.id } : {}),
+    })),
+    removed: 'others',
+  };
+}
+
+/** A surface as solid shapes: the first rung that is close enough, or else the closest. */
+async function brokenUp(
+  document: PieceDocument,
+  { shape: id, maxShapes }: Extract<Make, { make: 'break-up' }>,
+  { maxCorners, toleranceMetres }: MakeOptions,
+): Promise<PutProxies> {
+  const proxy = document.proxies.find((each) => each.id === id);
+  if (proxy?.shape.kind !== 'surface')
+    throw new DecomposeError('That shape is no surface of triangles; only those can be broken up.');
+  const { points, indices } = proxy.shape;
+  const { rungs, goodEnough } = await decompose(plainMesh(points, indices), {
+    maxShapes,
+    maxVertices: maxCorners,
+    agentDetail: toleranceMetres,
+    clearances: document.clearances.map(clearanceShape),
+  });
+  const rung = rungs[goodEnough ?? rungs.length - 1]!;
+  const added = addProxies(document, rung.shapes, proxy.part);
+  return { ...added, removed: [id] };
+}
+
 async function shapesOf(
   document: PieceDocument,
   whole: Mesh,
-  make: Exclude<Make, { make: 'wrap' }>,
+  make: Exclude<Make, { make: 'wrap' | 'vehicle' | 'break-up' }>,
   { maxCorners, toleranceMetres }: MakeOptions,
 ): Promise<Shape[]> {
   switch (make.make) {

@@ -11,7 +11,7 @@ import { Choice, type Option } from '../../../../ui/choice';
 import { NumberField } from '../../../../ui/number-field';
 import { Segments } from '../../../../ui/segments';
 
-type Way = Exclude<Make['make'], 'wrap' | 'drawn-chain'>;
+type Way = Exclude<Make['make'], 'wrap' | 'drawn-chain' | 'break-up'>;
 
 const WAYS: Record<Way, { name: string; does: string; says: string }> = {
   chain: {
@@ -34,6 +34,11 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
     name: 'Container: floor and walls',
     does: 'Make a container of',
     says: 'A floor, and walls in a ring.',
+  },
+  vehicle: {
+    name: 'Vehicle: a body and a ball a wheel',
+    does: 'Make a vehicle of',
+    says: 'A body, and a ball for each wheel.',
   },
   frame: { name: 'Frame of an opening', does: 'Frame the opening in', says: 'A frame around the opening.' },
   reduced: { name: 'Reduced copy of the art', does: 'Reduce a copy of', says: 'A reduced copy of the art.' },
@@ -231,12 +236,17 @@ export class MakePanel {
       : (all[0]?.value ?? null);
   });
   protected readonly hint = computed(() =>
-    this.way() === 'slope' ? 'Choose its treads and risers, without the railing.' : '',
+    this.way() === 'slope'
+      ? 'Choose its treads and risers, without the railing.'
+      : this.way() === 'vehicle'
+        ? 'Its wheels are round parts on level axles.'
+        : '',
   );
   protected readonly action = computed(() => {
     const faces = this.faces();
     const { does } = WAYS[this.way()];
     if (this.way() === 'frame') return 'Frame the opening';
+    if (this.way() === 'vehicle') return 'Make a vehicle of the piece';
     return `${does} ${faces ? counted(faces.count, 'face') : 'the piece'}`;
   });
 
@@ -280,6 +290,8 @@ export class MakePanel {
         const clearance = this.opening();
         return clearance ? { make: 'frame', clearance, width: this.width(), sill: this.sill() } : null;
       }
+      case 'vehicle':
+        return { make: 'vehicle' };
       case 'reduced':
         return { make: 'reduced', faces, share: this.share() / 100, as: this.reducedAs() };
       default:

@@ -10,11 +10,15 @@ import {
   rotate,
   withCorners,
 } from '@yard-brace/core';
+import { MakeStore } from '../../../../state/make-store';
 import { Notices } from '../../../../state/notices';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { AmountField } from '../../../../ui/amount-field';
 import { NumberField } from '../../../../ui/number-field';
 import { AXES, AxisButtons } from './axis-buttons';
+
+/** Shapes that a surface is broken up into, at most. */
+const MAX_BROKEN_SHAPES = 32;
 
 /** What is done to the chosen shapes: grown, cut, joined, given a ring, removed. */
 @Component({
@@ -40,6 +44,14 @@ import { AXES, AxisButtons } from './axis-buttons';
           <button type="button" class="act" (click)="growBy(grow())">Grow</button>
           <button type="button" class="act" (click)="growBy(-grow())">Shrink</button>
         </div>
+        @if (surface(); as id) {
+          <div class="row">
+            <span class="name faded">A surface of triangles</span>
+            <button type="button" class="act" [disabled]="making()" (click)="breakUp(id)">
+              Break up into solids …
+            </button>
+          </div>
+        }
         @if (rounds()) {
           <div class="row">
             <span class="name faded">As a prism of</span>
@@ -129,6 +141,21 @@ export class ShapeActionsPanel {
   protected readonly mostCorners = computed(() =>
     Math.max(0, ...this.chosen().map(({ shape }) => (shape.kind === 'hull' ? shape.points.length / 3 : 0))),
   );
+
+  private readonly make = inject(MakeStore);
+  protected readonly making = toSignal(this.make.working$, { requireSync: true });
+  /** the one chosen shape, when it is a surface */
+  protected readonly surface = computed(() => {
+    const [first, ...more] = this.chosen();
+    return first?.shape.kind === 'surface' && !more.length ? first.id : null;
+  });
+
+  protected breakUp(shape: string): void {
+    void this.make.propose(
+      { make: 'break-up', shape, maxShapes: MAX_BROKEN_SHAPES },
+      'Solid shapes in the place of the surface.',
+    );
+  }
 
   protected prism(): void {
     this.editor.change((shape) => [asPrism(shape, this.sides()) ?? shape]);

@@ -17,6 +17,7 @@ import { Picking } from '../../../../state/picking';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewSettingsStore } from '../../../../state/view-settings';
 import { type TestBench, testBench } from '../../../../testing/bench';
+import { postDocument, postPiece } from '../../../../testing/post';
 import { AroundPanel } from './around-panel';
 import { ShapeActionsPanel } from './shape-actions-panel';
 import { ShapeCopiesPanel } from './shape-copies-panel';
@@ -54,6 +55,39 @@ describe('a shape in the hand', () => {
     await page.rest();
     return field.value;
   };
+
+  it('is given to a part by dragging it there in the list, and back to the piece', async () => {
+    const document = postDocument();
+    const [part] = document.nodes;
+    bench = await testBench(
+      postPiece({ ...document, nodes: [part!, { ...part!, id: 'lid', name: 'Lid', parent: null }] }),
+    );
+    editor = bench.get(ShapeEditor);
+    bench.store.apply(replaceProxies(['a', 'b'].map((id) => ({ id, shape: box(2) }))));
+    const list = await bench.show(ShapesPanel);
+    const owners = () => bench.store.document.proxies.map(({ part }) => part);
+    const dragTo = async (number: number, owner: string) => {
+      list.one(`[data-shape="${number}"]`).dispatchEvent(new DragEvent('dragstart'));
+      await new Promise((resolve) => setTimeout(resolve));
+      await list.rest();
+      const target = list.one(`[data-owner="${owner}"]`);
+      target.dispatchEvent(new DragEvent('dragover', { cancelable: true }));
+      target.dispatchEvent(new DragEvent('drop', { cancelable: true }));
+      await list.rest();
+    };
+    const id = 'lid';
+    await dragTo(2, id);
+    expect(owners()).toEqual([undefined, id]);
+    expect(list.all('.owner').length).toBe(2);
+    // All that are chosen go together.
+    editor.chooseAll(['a', 'b']);
+    await dragTo(1, id);
+    expect(owners()).toEqual([id, id]);
+    await dragTo(1, '');
+    expect(owners()).toEqual([undefined, undefined]);
+    bench.store.undo();
+    expect(owners()).toEqual([id, id]);
+  });
 
   it('is chosen in the list, one or several', async () => {
     const list = await bench.show(ShapesPanel);

@@ -1,6 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
+  artNodes,
   counted,
   ownFrame,
   removeProxy,
@@ -9,6 +10,7 @@ import {
   shapeCorners,
   shapeVolume,
   sizeText,
+  useProxies,
   volumeText,
 } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
@@ -72,9 +74,23 @@ export const costText = (shape: Shape): string =>
         <ul class="list">
           @for (entry of list(); track entry.id) {
             @if (entry.heading) {
-              <li class="owner faded">{{ entry.heading }}</li>
+              <li
+                class="owner faded"
+                [class.over]="over() === entry.owner && dragged()"
+                [attr.data-owner]="entry.owner ?? ''"
+                (dragover)="overOwner(entry.owner, $event)"
+                (dragleave)="over.set(undefined)"
+                (drop)="giveTo(entry.owner, $event)"
+              >
+                {{ entry.heading }}
+              </li>
             }
             <li
+              [draggable]="!proposed() && several()"
+              (dragstart)="drag(entry.id, $event)"
+              (dragend)="dragged.set(null)"
+              (dragover)="overOwner(entry.owner, $event)"
+              (drop)="giveTo(entry.owner, $event)"
               [class.lit]="entry.id === pointed()"
               [class.chosen]="chosen().has(entry.id)"
               [class.away]="settings().shapesHidden.has(entry.id)"
@@ -119,6 +135,20 @@ export const costText = (shape: Shape): string =>
               }
             </li>
           }
+          @if (dragged()) {
+            @for (part of bareParts(); track part.id) {
+              <li
+                class="owner faded"
+                [class.over]="over() === part.id"
+                [attr.data-owner]="part.id ?? ''"
+                (dragover)="overOwner(part.id, $event)"
+                (dragleave)="over.set(undefined)"
+                (drop)="giveTo(part.id, $event)"
+              >
+                {{ part.name }}
+              </li>
+            }
+          }
         </ul>
         @if (!proposed() && list().length > 1) {
           <button type="button" class="quiet-button danger" (click)="removeAll()">
@@ -141,6 +171,11 @@ export const costText = (shape: Shape): string =>
       margin-top: 4px;
       font-size: 11px;
       border: 0;
+    }
+    .owner.over {
+      color: var(--ink);
+      background: #17616e17;
+      box-shadow: inset 3px 0 0 var(--tide);
     }
     .away {
       opacity: 0.5;
@@ -211,6 +246,7 @@ export class ShapesPanel {
         .map(({ id, shape, number, link }, i) => ({
           id,
           number,
+          owner: owner ?? null,
           heading:
             grouped && i === 0 ? (owner === undefined ? 'The whole piece' : (names.get(owner) ?? owner)) : '',
           tint: tintOf(number),
@@ -222,6 +258,49 @@ export class ShapesPanel {
         })),
     );
   });
+
+  /** ids of the shapes that are dragged to another owner */
+  protected readonly dragged = signal<readonly string[] | null>(null);
+  /** the part that they are dragged over, null for the piece */
+  protected readonly over = signal<string | null | undefined>(undefined);
+  protected readonly several = computed(() => (this.shown()?.nodes.length ?? 0) > 1);
+  /** what owns no shape yet: it shows while shapes are dragged */
+  protected readonly bareParts = computed(() => {
+    const document = this.shown();
+    const taken = new Set(this.list().map(({ owner }) => owner));
+    const parts = document
+      ? artNodes(document.nodes).map((i) => ({
+          id: document.nodes[i]!.id as string | null,
+          name: document.nodes[i]!.name,
+        }))
+      : [];
+    const piece = taken.size > 1 || !taken.has(null) ? [{ id: null, name: 'The whole piece' }] : [];
+    return [...piece, ...parts].filter(({ id }) => !taken.has(id));
+  });
+
+  /** A shape is dragged alone, or with all that are chosen beside it. */
+  protected drag(id: string, event: DragEvent): void {
+    const chosen = this.chosen();
+    event.dataTransfer?.setData('text/plain', id);
+    // Rows must not move under a drag that has only just begun: the browser would end it.
+    setTimeout(() => this.dragged.set(chosen.has(id) ? [...chosen] : [id]));
+  }
+
+  protected overOwner(owner: string | null, event: DragEvent): void {
+    if (!this.dragged()) return;
+    event.preventDefault();
+    this.over.set(owner);
+  }
+
+  protected giveTo(owner: string | null, event: DragEvent): void {
+    const ids = this.dragged();
+    if (!ids) return;
+    event.preventDefault();
+    this.dragged.set(null);
+    this.over.set(undefined);
+    const edit = useProxies(this.bench.document, new Set(ids), { part: owner });
+    if (edit) this.bench.apply(edit);
+  }
 
   /** Only the chosen shapes are drawn. */
   protected alone(): void {
