@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { type Clearance, clearanceAxes } from '../piece/index.js';
+import { type Clearance, clearanceAxes, isHatch } from '../piece/index.js';
 
 /** Who collides: how much room it takes, what it can climb, and how small a detail it still feels. */
 export const agentSchema = z.object({
@@ -50,6 +50,7 @@ export function passageOf(clearance: Clearance, { height, radius }: Agent): Pass
   const width = 2 * clearance.halfExtents[axes.width];
   const free = 2 * clearance.halfExtents[axes.height];
   const widthLeft = width - 2 * radius;
-  const heightLeft = free - height;
+  // Through a hatch one climbs upright: it is as wide to all sides.
+  const heightLeft = free - (isHatch(clearance) ? 2 * radius : height);
   return { width, height: free, widthLeft, heightLeft, passes: widthLeft >= 0 && heightLeft >= 0 };
 }

@@ -64,6 +64,10 @@ export function clearanceAxes({ rotation, through }: Pick<Clearance, 'rotation' 
     : { width: other, height: 1, through: way };
 }
 
+/** Whether one goes through from above: a hatch in a floor. */
+export const isHatch = ({ rotation, through }: Pick<Clearance, 'rotation' | 'through'>): boolean =>
+  Math.abs(rotate(rotation, UNIT[through === 'x' ? 0 : 2]!)[1]) > Math.SQRT1_2;
+
 const UNIT: readonly Vec3[] = [
   [1, 0, 0],
   [0, 1, 0],

@@ -1,4 +1,4 @@
-import { type Vec3 } from '../math/index.js';
+import { rotate, type Vec3 } from '../math/index.js';
 import { joinMeshes, plainMesh } from '../mesh/index.js';
 import { boxMesh } from '../testing/meshes.js';
 import { type FoundOpening, findOpenings } from './index.js';
@@ -59,5 +59,25 @@ describe('openings that are found', () => {
     expect(findOpenings(boxMesh([1, 1, 1]))).toEqual([]);
     expect(findOpenings(plainMesh([], []))).toEqual([]);
     expect(findOpenings(wall(), { minMetres: 0.7 }).length).toBe(1);
+  });
+
+  it('are holes in a deck, seen from above, with the depth of the deck, and none that are open to a side', () => {
+    const deck = joinMeshes([
+      boxMesh([0.5, 0.1, 2], [-1.5, 3, 0]),
+      boxMesh([0.5, 0.1, 2], [1.5, 3, 0]),
+      boxMesh([1, 0.1, 0.75], [0, 3, -1.25]),
+      boxMesh([1, 0.1, 0.9], [0, 3, 1.1]),
+    ]);
+    const [hatch, ...more] = findOpenings(deck).filter(
+      ({ rotation }) => rotate(rotation, [0, 0, 1])[1] > 0.9,
+    );
+    expect(more).toEqual([]);
+    const [width, length, depth] = sizeOf(hatch!);
+    near([width, length].sort(), [0.7, 2], 6);
+    expect(depth).toBeCloseTo(0.2, 6);
+    near(hatch!.center, [0, 3, -0.15], 6);
+    expect(hatch!.toFloor).toBeFalse();
+    const shaped = joinMeshes([boxMesh([0.5, 0.1, 2], [-1.5, 3, 0]), boxMesh([1, 0.1, 0.75], [0, 3, -1.25])]);
+    expect(findOpenings(shaped)).toEqual([]);
   });
 });

@@ -17,7 +17,7 @@ export interface FoundOpening {
   center: Vec3;
   /** half of its width, its height and its depth through the whole wall */
   halfExtents: Vec3;
-  /** its own z is the way through, its own y is up */
+  /** its own z is the way through; its own y is up, or level where one goes through from above */
   rotation: Quat;
   /** it goes down to the lowest of the art: one walks in */
   toFloor: boolean;
@@ -40,7 +40,8 @@ const WALL_REACH_SHARE = 0.3;
 
 /**
  * Ways through walls, frames and under tops: seen along the directions that most upright faces look, each area that is
- * free from side to side and bounded left, right and above, by the largest rectangle in it, as exact as the art.
+ * free from side to side and bounded left, right and above, by the largest rectangle in it, as exact as the art. Holes
+ * in floors and decks likewise, seen from above and bounded all round.
  */
 export function findOpenings(
   mesh: Pick<Mesh, 'positions' | 'indices'>,
@@ -48,8 +49,13 @@ export function findOpenings(
 ): FoundOpening[] {
   const bounds = boundsOf(mesh.positions);
   if (mesh.indices.length === 0 || isEmpty(bounds)) return [];
-  return waysThrough(mesh)
-    .flatMap((way) => openingsAlong(mesh, way, { minMetres, cells, size: diagonalOf(bounds) }))
+  const level = waysThrough(mesh);
+  const looks: Look[] = [
+    ...level.map((way) => ({ way, up: [0, 1, 0] as Vec3, closedBelow: false })),
+    { way: [0, 1, 0], up: level[0] ?? [0, 0, 1], closedBelow: true },
+  ];
+  return looks
+    .flatMap((look) => openingsAlong(mesh, look, { minMetres, cells, size: diagonalOf(bounds) }))
     .sort((a, b) => areaOf(b) - areaOf(a))
     .slice(0, maxOpenings);
 }
@@ -92,6 +98,14 @@ function waysThrough({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>
   return ways;
 }
 
+/** From where openings are looked for: along a way, with what is up in the picture. */
+interface Look {
+  way: Vec3;
+  up: Vec3;
+  /** whether an opening has to be bounded below, too: nobody stands on the lower side of a hole in a floor */
+  closedBelow: boolean;
+}
+
 interface LookOptions {
   minMetres: number;
   cells: number;
@@ -108,16 +122,16 @@ interface Rectangle {
 
 function openingsAlong(
   { positions: p, indices }: Pick<Mesh, 'positions' | 'indices'>,
-  way: Vec3,
+  { way, up, closedBelow }: Look,
   { minMetres, cells, size }: LookOptions,
 ): FoundOpening[] {
-  const across = cross([0, 1, 0], way);
+  const across = cross(up, way);
   // Every triangle as it is seen along the way: across, up, and how far along.
   const seen = new Float64Array(indices.length * 3);
   indices.forEach((v, i) => {
     const at: Vec3 = [p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!];
     seen[i * 3] = dot(at, across);
-    seen[i * 3 + 1] = at[1];
+    seen[i * 3 + 1] = dot(at, up);
     seen[i * 3 + 2] = dot(at, way);
   });
   const { min, max } = boundsOf(seen);
@@ -136,7 +150,7 @@ function openingsAlong(
     });
   }
   const found: FoundOpening[] = [];
-  for (const area of freeAreas(taken, wide, high)) {
+  for (const area of freeAreas(taken, wide, high, closedBelow)) {
     const cellsOf = largestRectangle(area, wide, high);
     const rough = {
       left: min[0] + cellsOf.left * cell,
@@ -146,7 +160,7 @@ function openingsAlong(
     };
     const exact = toTheArt(rough, spans, cell, min[1]);
     if (Math.min(exact.right - exact.left, exact.high - exact.low) < minMetres) continue;
-    const depth = wallDepth(exact, spans);
+    const depth = wallDepth(exact, spans, closedBelow);
     if (!depth) continue;
     const [u, v, w] = [
       (exact.left + exact.right) / 2,
@@ -154,10 +168,10 @@ function openingsAlong(
       (depth[0] + depth[1]) / 2,
     ];
     found.push({
-      center: [0, 1, 2].map((k) => across[k]! * u + (k === 1 ? v : 0) + way[k]! * w) as Vec3,
+      center: [0, 1, 2].map((k) => across[k]! * u + up[k]! * v + way[k]! * w) as Vec3,
       halfExtents: [(exact.right - exact.left) / 2, (exact.high - exact.low) / 2, (depth[1] - depth[0]) / 2],
-      rotation: quatFromAxes(across, [0, 1, 0], way),
-      toFloor: exact.low - min[1] < size * 1e-6,
+      rotation: quatFromAxes(across, up, way),
+      toFloor: !closedBelow && exact.low - min[1] < size * 1e-6,
     });
   }
   return found;
@@ -239,8 +253,8 @@ class Spans {
   }
 }
 
-/** Connected free cells that reach neither side nor the top: numbers of cells each. */
-function freeAreas(taken: Uint8Array, wide: number, high: number): Set<number>[] {
+/** Connected free cells that reach neither side nor the top, nor below where that is closed: numbers of cells each. */
+function freeAreas(taken: Uint8Array, wide: number, high: number, closedBelow: boolean): Set<number>[] {
   const seen = Uint8Array.from(taken);
   const areas: Set<number>[] = [];
   for (let start = 0; start < seen.length; start++) {
@@ -250,7 +264,7 @@ function freeAreas(taken: Uint8Array, wide: number, high: number): Set<number>[]
     let bounded = true;
     for (const cell of area) {
       const [x, y] = [cell % wide, Math.floor(cell / wide)];
-      if (x === 0 || x === wide - 1 || y === high - 1) bounded = false;
+      if (x === 0 || x === wide - 1 || y === high - 1 || (closedBelow && y === 0)) bounded = false;
       for (const next of [x > 0 ? cell - 1 : -1, x < wide - 1 ? cell + 1 : -1, cell - wide, cell + wide]) {
         if (next < 0 || next >= seen.length || seen[next]) continue;
         seen[next] = 1;
@@ -306,12 +320,17 @@ function toTheArt(rough: Rectangle, spans: Spans, cell: number, floor: number): 
 }
 
 /** How deep the art goes along the way, close about an opening. */
-function wallDepth({ left, right, low, high }: Rectangle, spans: Spans): [number, number] | null {
+function wallDepth(
+  { left, right, low, high }: Rectangle,
+  spans: Spans,
+  closedBelow: boolean,
+): [number, number] | null {
   const reach = Math.min(right - left, high - low) * WALL_REACH_SHARE;
   const strips: Rectangle[] = [
     { left: left - reach, right: left, low, high },
     { left: right, right: right + reach, low, high },
     { left, right, low: high, high: high + reach },
+    ...(closedBelow ? [{ left, right, low: low - reach, high: low }] : []),
   ];
   const depths = strips.flatMap((strip) => spans.depthWithin(strip) ?? []);
   return depths.length ? [Math.min(...depths), Math.max(...depths)] : null;

@@ -3,8 +3,9 @@ import { shown } from '../testing/shown';
 import { Selection } from './selection';
 
 const marks = (bits: string) => Uint8Array.from([...bits].map(Number));
-const things = (parts: string[], proxies: string[]) =>
-  ({ nodes: parts.map((id) => ({ id })), proxies: proxies.map((id) => ({ id })) }) as never;
+const named = (ids: string[]) => ids.map((id) => ({ id }));
+const things = (parts: string[], proxies: string[], clearances: string[] = []) =>
+  ({ nodes: named(parts), proxies: named(proxies), clearances: named(clearances) }) as never;
 
 describe('Selection', () => {
   let selection: Selection;
@@ -40,6 +41,12 @@ describe('Selection', () => {
     const before = selection.selected;
     selection.setPiece(1, things(['a'], ['q']));
     expect(selection.selected).toBe(before);
+    selection.chooseClearance('c1');
+    expect(selection.selected.proxies.size).toBe(0);
+    selection.setPiece(1, things(['a'], ['q'], ['c1']));
+    expect(selection.selected.clearance).toBe('c1');
+    selection.setPiece(1, things(['a'], ['q']));
+    expect(selection.selected.clearance).toBeNull();
     selection.point('q');
     selection.setPiece(2, things(['a'], ['q']));
     expect(selection.selected.parts.size).toBe(0);

@@ -21,9 +21,11 @@ export interface Selected {
   parts: ReadonlySet<string>;
   /** ids of proxies */
   proxies: ReadonlySet<string>;
+  /** id of the clearance in the hand: there is one, or there are shapes */
+  clearance: string | null;
 }
 
-const NOTHING: Selected = { faces: null, parts: new Set(), proxies: new Set() };
+const NOTHING: Selected = { faces: null, parts: new Set(), proxies: new Set(), clearance: null };
 
 /** The one selection. It belongs to one piece: another piece, or other art, and what it names is gone. */
 @Injectable()
@@ -57,7 +59,10 @@ export class Selection {
   }
 
   /** Another piece is on the bench, or this one has changed: what it no longer has is not chosen any more. */
-  setPiece(piece: number, { nodes, proxies }: Pick<PieceDocument, 'nodes' | 'proxies'>): void {
+  setPiece(
+    piece: number,
+    { nodes, proxies, clearances }: Pick<PieceDocument, 'nodes' | 'proxies' | 'clearances'>,
+  ): void {
     if (this.piece !== piece) {
       this.piece = piece;
       this.now$.next(NOTHING);
@@ -67,8 +72,14 @@ export class Selection {
     const left = {
       parts: among(this.selected.parts, nodes),
       proxies: among(this.selected.proxies, proxies),
+      clearance: clearances.some(({ id }) => id === this.selected.clearance) ? this.selected.clearance : null,
     };
-    if (left.parts !== this.selected.parts || left.proxies !== this.selected.proxies) this.change(left);
+    if (
+      left.parts !== this.selected.parts ||
+      left.proxies !== this.selected.proxies ||
+      left.clearance !== this.selected.clearance
+    )
+      this.change(left);
   }
 
   point(proxy: string | null): void {
@@ -107,7 +118,11 @@ export class Selection {
   }
 
   chooseProxies(proxies: ReadonlySet<string>): void {
-    this.change({ proxies });
+    this.change({ proxies, clearance: null });
+  }
+
+  chooseClearance(clearance: string | null): void {
+    this.change({ clearance, proxies: new Set() });
   }
 
   clearFaces(): void {
@@ -116,8 +131,8 @@ export class Selection {
 
   /** Nothing is chosen any more. True when something was. */
   clear(): boolean {
-    const { faces, parts, proxies } = this.selected;
-    const something = faces !== null || parts.size > 0 || proxies.size > 0;
+    const { faces, parts, proxies, clearance } = this.selected;
+    const something = faces !== null || parts.size > 0 || proxies.size > 0 || clearance !== null;
     if (something) this.now$.next(NOTHING);
     return something;
   }

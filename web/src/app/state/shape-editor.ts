@@ -3,7 +3,9 @@ import {
   addProxies,
   anglesOfArt,
   applyEdit,
+  changeClearance,
   changeProxies,
+  type Clearance,
   clearanceShape,
   cornerHandles,
   countText,
@@ -48,6 +50,12 @@ export interface ShapeDrag {
   turned?: number;
 }
 
+/** A shape, or an opening as its box. */
+export type Held = Pick<Proxy, 'id' | 'shape'>;
+
+/** Under which id an opening is dragged: shapes have others. */
+export const heldId = ({ id }: Pick<Clearance, 'id'>): string => `opening ${id}`;
+
 /** The handle that a shape is turned by. */
 export const TURN_HANDLE = 'turn';
 
@@ -85,11 +93,30 @@ export class ShapeEditor {
     shareReplay({ bufferSize: 1, refCount: true }),
   );
 
-  /** the one shape in the hand, as it is while it is dragged; null when it is none or several */
-  readonly inHand$ = combineLatest([this.chosen$, this.now$]).pipe(
-    map(([[first, ...more], drag]) =>
-      first && more.length === 0 ? (drag?.shapes.get(first.id) ?? first.shape) : null,
+  /** the one thing in the hand, as it is kept; null when it is none or several */
+  readonly held$ = combineLatest([
+    this.chosen$,
+    this.bench.document$.pipe(
+      map(({ clearances }) => clearances),
+      distinctUntilChanged(),
     ),
+    this.selection.selected$.pipe(
+      map(({ clearance }) => clearance),
+      distinctUntilChanged(),
+    ),
+    this.proposals.proposal$,
+  ]).pipe(
+    map(([[first, ...more], clearances, id, proposal]): Held | null => {
+      if (first) return more.length ? null : first;
+      const clearance = proposal ? null : clearances.find((each) => each.id === id);
+      return clearance ? { id: heldId(clearance), shape: clearanceShape(clearance) } : null;
+    }),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+
+  /** its shape, as it is while it is dragged */
+  readonly inHand$ = combineLatest([this.held$, this.now$]).pipe(
+    map(([held, drag]) => held && (drag?.shapes.get(held.id) ?? held.shape)),
     distinctUntilChanged(),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
@@ -187,6 +214,8 @@ export class ShapeEditor {
     const drag = this.now$.value;
     if (!drag) return;
     this.now$.next(null);
+    const opening = this.bench.document.clearances.find((each) => drag.shapes.has(heldId(each)));
+    if (opening) return this.putOpening(opening, drag.shapes.get(heldId(opening))!);
     this.put(
       changeProxies(this.bench.document, new Set(drag.shapes.keys()), (shape, { id }) => [
         drag.shapes.get(id) ?? shape,
@@ -208,10 +237,12 @@ export class ShapeEditor {
       ...planesOfShapes(direction, others),
       ...planesOfShapes(
         direction,
-        this.bench.document.clearances.map((clearance) => ({
-          shape: clearanceShape(clearance),
-          name: `side of “${clearance.name}”`,
-        })),
+        this.bench.document.clearances
+          .filter((clearance) => !dragged.has(heldId(clearance)))
+          .map((clearance) => ({
+            shape: clearanceShape(clearance),
+            name: `side of “${clearance.name}”`,
+          })),
       ),
       ...(art ? planesOfArt(direction, art, 'face of the art') : []),
     ];
@@ -221,6 +252,12 @@ export class ShapeEditor {
   anglesAcross(axis: Readonly<Vec3>): number[] {
     const art = this.arts.art?.art;
     return art ? anglesOfArt(axis, art) : [];
+  }
+
+  private putOpening({ id }: Clearance, shape: Shape): void {
+    if (shape.kind !== 'box') return;
+    const { center, halfExtents, rotation } = shape;
+    this.bench.apply(changeClearance(this.bench.document, id, { center, halfExtents, rotation }));
   }
 
   private get ids(): ReadonlySet<string> {

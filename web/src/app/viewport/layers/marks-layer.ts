@@ -50,6 +50,8 @@ export const NO_MARKS: MarksToDraw = {
 export interface Label {
   text: string;
   at: Vec3;
+  /** id of the clearance that it names */
+  clearance?: string;
 }
 
 /** Points, lines and words over the piece. */

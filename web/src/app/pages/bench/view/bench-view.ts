@@ -17,6 +17,7 @@ import { Notices } from '../../../state/notices';
 import { Picking } from '../../../state/picking';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
+import { ShapeEditor } from '../../../state/shape-editor';
 import { ViewMarks } from '../../../state/view-marks';
 import { ViewSettingsStore } from '../../../state/view-settings';
 import type { FaceHit } from '../../../viewport/layers/art-layer';
@@ -31,7 +32,7 @@ import { DeviationLegend } from './deviation-legend';
 import { PickPrompt } from './pick-prompt';
 import { ProposalBar } from './proposal-bar';
 import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
-import { marksOf, numberedShapes } from './shown-marks';
+import { marksOf, numberedShapes, withDraggedOpenings } from './shown-marks';
 import { ViewBar } from './view-bar';
 import { bindViewKeys } from './view-keys';
 
@@ -58,7 +59,13 @@ export interface ProbedCanvas extends HTMLCanvasElement {
     <div class="tags" aria-hidden="true">
       @for (label of labelPlaces(); track label.id) {
         @if (!label.behind) {
-          <span class="label figures" [style.transform]="placed(label)">{{ labels()[+label.id]?.text }}</span>
+          <span
+            class="label figures"
+            [class.opening]="labels()[+label.id]?.clearance"
+            [style.transform]="placed(label)"
+            (pointerdown)="grabLabel(labels()[+label.id]?.clearance, $event)"
+            >{{ labels()[+label.id]?.text }}</span
+          >
         }
       }
       @if (handle(); as handle) {
@@ -104,13 +111,14 @@ export class BenchView implements OnDestroy {
   private readonly place = toSignal(inject(ViewMarks).place$, { requireSync: true });
   protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
+  private readonly drag = toSignal(inject(ShapeEditor).drag$, { requireSync: true });
   protected readonly art = toSignal(this.arts.art$, { requireSync: true });
   protected readonly waiting = toSignal(this.arts.waiting$, { requireSync: true });
 
   protected readonly shapes = computed(() => numberedShapes(this.document() ?? { proxies: [] }));
   protected readonly numbers = computed(() => new Map(this.shapes().map(({ id, number }) => [id, number])));
   private readonly marks = computed(() => {
-    const document = this.document();
+    const document = withDraggedOpenings(this.document(), this.drag()?.shapes);
     const { pivots, dimensions } = this.settings();
     const agents = this.piece()?.yard.rules.agents ?? [];
     return (
@@ -146,6 +154,7 @@ export class BenchView implements OnDestroy {
   );
 
   private readonly canvas = viewChild.required<ElementRef<ProbedCanvas>>('canvas');
+  private readonly overlay = viewChild.required(ShapeOverlay);
   private readonly bar = viewChild.required('bar', { read: ElementRef });
   protected readonly scene = signal<BenchScene | null>(null);
   private readonly sizes = new ResizeObserver(() => this.resize());
@@ -178,6 +187,10 @@ export class BenchView implements OnDestroy {
     event.preventDefault();
     const move = (share: number) => this.view.setCut({ at: (this.settings().cut?.at ?? 0) + share });
     scene.viewport.grab(scene.cutTool(cut.axis, move), event);
+  }
+
+  protected grabLabel(clearance: string | undefined, event: PointerEvent): void {
+    if (clearance) this.overlay().grabOpening(clearance, event);
   }
 
   private open(): void {

@@ -1,4 +1,11 @@
-import { cornerHandles, replaceProxies, type Shape, shapeHandles, type Vec3 } from '@yard-brace/core';
+import {
+  addClearance,
+  cornerHandles,
+  replaceProxies,
+  type Shape,
+  shapeHandles,
+  type Vec3,
+} from '@yard-brace/core';
 import { ShapeEditor } from '../../../state/shape-editor';
 import { type TestBench, testBench } from '../../../testing/bench';
 import { shown } from '../../../testing/shown';
@@ -12,6 +19,7 @@ import {
   turnAxis,
   turnDrag,
 } from './shape-drags';
+import { withDraggedOpenings } from './shown-marks';
 
 const box = (x: number): Shape => ({
   kind: 'box',
@@ -188,5 +196,42 @@ describe('dragging a shape', () => {
     expect(found.center).toEqual([0, -0.5, 0.5]);
     expect(found.radius).toBeCloseTo(5 * 1.08, 9);
     expect(protractorOf({ kind: 'sphere', center: [0, 0, 0], radius: 1 }, [0, 1, 0], null)).toBeNull();
+  });
+
+  it('is an opening as well: its sides, its place and its turn change by hand, one step each', () => {
+    bench.store.apply(
+      addClearance(bench.store.document, {
+        center: [0, 1, 3],
+        halfExtents: [0.5, 1, 0.2],
+        rotation: [0, 0, 0, 1],
+        through: 'z',
+      }),
+    );
+    const { id } = bench.store.document.clearances[0]!;
+    bench.selection.chooseClearance(id);
+    expect(editor.chosen).toEqual([]);
+    const held = () => shown(editor.held$)!;
+    const opening = () => bench.store.document.clearances[0]!;
+    const side = faceDrag({ view: view(null), editor }, held(), shapeHandles(held().shape)[0]!);
+    side.down(at(50, 300));
+    side.move(at(80, 300, { alt: true }));
+    expect(
+      withDraggedOpenings(bench.store.document, shown(editor.drag$)!.shapes)!.clearances[0]!.halfExtents[0],
+    ).toBeCloseTo(0.65, 9);
+    expect(opening().halfExtents[0]).toBe(0.5);
+    side.up();
+    expect([opening().halfExtents[0], opening().center[0]].map((v) => v.toFixed(3))).toEqual([
+      '0.650',
+      '0.150',
+    ]);
+    const move = moveDrag({ view: view(null), editor }, [held()]);
+    move.down(at(0, 0));
+    move.move(at(100, 0, { alt: true }));
+    move.up();
+    expect(opening().center[0]).toBeCloseTo(1.15, 9);
+    bench.store.undo();
+    expect(opening().center[0]).toBeCloseTo(0.15, 9);
+    editor.choose('b');
+    expect(bench.selection.selected.clearance).toBeNull();
   });
 });

@@ -13,7 +13,6 @@ import {
   measuredText,
   moveShape,
   ownFrame,
-  type Proxy,
   quatAbout,
   rotate,
   scaled,
@@ -27,7 +26,7 @@ import {
   type Vec3,
 } from '@yard-brace/core';
 import { alongLine, onPlane } from '../../../drawing/along-line';
-import { type ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
+import { type Held, type ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
 import type { Protractor } from '../../../viewport/layers/handles-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { DragTool } from '../../../viewport/tools/drag-tool';
@@ -65,7 +64,7 @@ interface Dragging {
 }
 
 /** Drags a face or a radius along its normal: what it meets is named, and how far it is to the next thing. */
-export function faceDrag({ view, editor }: Dragging, proxy: Proxy, handle: ShapeHandle): DragTool<AlongFace> {
+export function faceDrag({ view, editor }: Dragging, proxy: Held, handle: ShapeHandle): DragTool<AlongFace> {
   const planes = editor.planesAcross(handle.normal, new Set([proxy.id]));
   const start = dot(handle.at, handle.normal);
   const within = view.metresPerPixel(handle.at) * CATCH_PIXELS;
@@ -98,7 +97,7 @@ export function faceDrag({ view, editor }: Dragging, proxy: Proxy, handle: Shape
 }
 
 /** Moves shapes over the ground, or in the plane that is looked at straight: the faces of the first one are caught. */
-export function moveDrag({ view, editor }: Dragging, proxies: readonly Proxy[]): DragTool<Vec3> {
+export function moveDrag({ view, editor }: Dragging, proxies: readonly Held[]): DragTool<Vec3> {
   const dragged = new Set(proxies.map(({ id }) => id));
   const planes = AXES.map((axis) => editor.planesAcross(axis, dragged));
   const bounds = shapeBounds(proxies[0]!.shape);
@@ -132,7 +131,7 @@ const TURN_STEP_DEGREES = 15;
 const CATCH_DEGREES = 2;
 
 /** Turns shapes about the upright axis through the first one, or about the way that is looked straight along. */
-export function turnDrag({ view, editor }: Dragging, proxies: readonly Proxy[]): DragTool<number> {
+export function turnDrag({ view, editor }: Dragging, proxies: readonly Held[]): DragTool<number> {
   const axis = turnAxis(view.looking);
   const { center, rotation } = ownFrame(proxies[0]!.shape);
   const art = editor.anglesAcross(axis);
@@ -198,7 +197,7 @@ const withinTurn = (degrees: number): number => ((((degrees + 180) % 360) + 360)
 const degreesText = (degrees: number): string => `${degrees.toFixed(1)}°`;
 
 /** Grows a shape by a corner, in the plane of its side that is looked at; the corner across from it stays. */
-export function cornerDrag({ view, editor }: Dragging, proxy: Proxy, corner: CornerHandle): DragTool<Vec3> {
+export function cornerDrag({ view, editor }: Dragging, proxy: Held, corner: CornerHandle): DragTool<Vec3> {
   const planes = AXES.map((axis) => editor.planesAcross(axis, new Set([proxy.id])));
   const within = view.metresPerPixel(corner.at) * CATCH_PIXELS;
   // In the view's own plane a thin shape would lose its thickness unseen.

@@ -5,9 +5,8 @@ import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
-import { ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
+import { type Held, ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
 import { ViewSettingsStore } from '../../../state/view-settings';
-import type { Proxy } from '@yard-brace/core';
 import type { Tool } from '../../../viewport/tool';
 import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import type { BenchScene } from './bench-scene';
@@ -200,6 +199,7 @@ export class ShapeOverlay {
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
   protected readonly drag = toSignal(this.editor.drag$, { requireSync: true });
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
+  private readonly held = toSignal(this.editor.held$, { initialValue: null });
   private readonly handles = toSignal(this.editor.handles$, { initialValue: [] });
   private readonly corners = toSignal(this.editor.corners$, { initialValue: [] });
   protected readonly turnHandle = TURN_HANDLE;
@@ -238,11 +238,21 @@ export class ShapeOverlay {
     scene.viewport.grab(moveDrag(this.dragging(scene), [pressed, ...others]), event);
   }
 
+  /** A press on the name of an opening chooses it; the name of the one in the hand drags it. */
+  grabOpening(clearance: string, event: PointerEvent): void {
+    const scene = this.scene();
+    if (event.button !== 0 || !scene) return;
+    event.preventDefault();
+    this.selection.chooseClearance(clearance);
+    const held = this.held();
+    if (held) scene.viewport.grab(moveDrag(this.dragging(scene), [held]), event);
+  }
+
   /** A tab drags its face, its corner, or turns the shape. */
   protected grabTab(id: string, event: PointerEvent): void {
-    const [scene, [proxy]] = [this.scene(), this.chosen()];
-    if (event.button !== 0 || !scene || !proxy) return;
-    const tool = this.toolOf(id, proxy, this.dragging(scene));
+    const [scene, held] = [this.scene(), this.held()];
+    if (event.button !== 0 || !scene || !held) return;
+    const tool = this.toolOf(id, held, this.dragging(scene));
     if (!tool) return;
     event.preventDefault();
     scene.viewport.grab(tool, event);
@@ -253,12 +263,12 @@ export class ShapeOverlay {
     return id.startsWith('corner') ? 'Drag to grow; Alt drags freely' : '';
   }
 
-  private toolOf(id: string, proxy: Proxy, dragging: ReturnType<ShapeOverlay['dragging']>): Tool | null {
-    if (id === TURN_HANDLE) return turnDrag(dragging, [proxy]);
+  private toolOf(id: string, held: Held, dragging: ReturnType<ShapeOverlay['dragging']>): Tool | null {
+    if (id === TURN_HANDLE) return turnDrag(dragging, [held]);
     const corner = this.corners().find((each) => each.id === id);
-    if (corner) return cornerDrag(dragging, proxy, corner);
+    if (corner) return cornerDrag(dragging, held, corner);
     const handle = this.handles().find((each) => each.id === id);
-    return handle ? faceDrag(dragging, proxy, handle) : null;
+    return handle ? faceDrag(dragging, held, handle) : null;
   }
 
   private dragging(scene: BenchScene) {

@@ -2,6 +2,8 @@ import {
   type Agent,
   artBounds,
   artNodes,
+  type Clearance,
+  clearanceAxes,
   distance,
   lengthText,
   measuredText,
@@ -13,8 +15,11 @@ import {
   type PieceDocument,
   type Pivot,
   sizeOf,
+  sizeText,
+  type Shape,
   type Vec3,
 } from '@yard-brace/core';
+import { heldId } from '../../../state/shape-editor';
 import type { Swing, Tape } from '../../../state/view-marks';
 import type { SwungParts } from '../../../viewport/layers/art-layer';
 import type { Label, MarksToDraw } from '../../../viewport/layers/marks-layer';
@@ -67,7 +72,7 @@ export function marksOf({
     })),
     labels: [
       ...tapes.map(tapeLabel),
-      ...document.clearances.map(({ name, center }) => ({ text: name, at: center })),
+      ...document.clearances.map((clearance) => openingLabel(clearance)),
       ...document.riddenEdges.map(({ name, line }) => ({ text: name, at: line[line.length >> 1]! })),
       ...(dimensions ? dimensionLabels(document) : []),
     ],
@@ -92,6 +97,28 @@ function linksOf({ proxies }: PieceDocument, chosen: ReadonlySet<string>): Marks
     return others.map((other) => [first!, other] as const);
   });
 }
+
+/** The document with the opening that is dragged where it is now. */
+export function withDraggedOpenings<Document extends Pick<PieceDocument, 'clearances'>>(
+  document: Document | null,
+  dragged: ReadonlyMap<string, Shape> | undefined,
+): Document | null {
+  if (!document?.clearances.some((clearance) => dragged?.has(heldId(clearance)))) return document;
+  return {
+    ...document,
+    clearances: document.clearances.map((clearance) => {
+      const shape = dragged?.get(heldId(clearance));
+      return shape?.kind === 'box' ? { ...clearance, ...shape } : clearance;
+    }),
+  };
+}
+
+/** Its name and its free size, as on a drawing. */
+const openingLabel = (clearance: Clearance): Label => {
+  const { width, height } = clearanceAxes(clearance);
+  const size = [width, height].map((axis) => 2 * clearance.halfExtents[axis]!);
+  return { text: `${clearance.name}, ${sizeText(size)}`, at: clearance.center, clearance: clearance.id };
+};
 
 const tapeLabel = ([a, b]: Tape): Label => ({
   text: measuredText(distance(a, b)),

@@ -6,6 +6,9 @@ import {
   type Clearance,
   clearanceAxes,
   clearanceBetween,
+  isHatch,
+  multiplyQuats,
+  quatAbout,
   removeClearance,
   resizeClearance,
   wallProbes,
@@ -14,15 +17,18 @@ import { InputText } from 'primeng/inputtext';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
 import { Picking } from '../../../../state/picking';
+import { Selection } from '../../../../state/selection';
+import { AmountField } from '../../../../ui/amount-field';
 import { FactTable } from '../../../../ui/fact-table';
 import { NumberField } from '../../../../ui/number-field';
+import { degreesOf } from '../proxies/shape-turn';
 import { passageFacts } from './passage-facts';
 
 /** Openings that must stay open, and who passes them. */
 @Component({
   selector: 'yb-clearances-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FactTable, NumberField, InputText],
+  imports: [AmountField, FactTable, NumberField, InputText],
   template: `
     <section class="panel">
       <h3>Clearances: openings that must stay open</h3>
@@ -69,6 +75,36 @@ import { passageFacts } from './passage-facts';
               /></span>
             }
           </div>
+          <div class="row">
+            <span class="faded">Middle</span>
+            @for (axis of AXES; track axis) {
+              <yb-amount
+                [value]="clearance.center[axis]"
+                [width]="70"
+                [label]="clearance.name + ' ' + 'xyz'[axis]"
+                (changed)="place(clearance, axis, $event)"
+              />
+            }
+          </div>
+          <div class="row">
+            <span class="faded grow">Turned about the vertical by</span>
+            <yb-amount
+              [value]="turnOf(clearance)"
+              unit="°"
+              [digits]="1"
+              [width]="70"
+              [label]="clearance.name + ' turned by'"
+              (changed)="turnTo(clearance, $event)"
+            />
+            <button
+              type="button"
+              class="act"
+              (click)="hold(clearance)"
+              [attr.aria-label]="'Hold ' + clearance.name"
+            >
+              Hold in the view
+            </button>
+          </div>
           <yb-facts [facts]="passages(clearance)" [wraps]="true" />
         </div>
       }
@@ -87,6 +123,8 @@ export class ClearancesPanel {
   private readonly bench = inject(BenchStore);
   private readonly operations = inject(Operations);
   private readonly picking = inject(Picking);
+  private readonly selection = inject(Selection);
+  protected readonly AXES = [0, 1, 2] as const;
   protected readonly document = toSignal(this.bench.document$);
   private readonly piece = toSignal(this.bench.piece$);
   private readonly agents = computed(() => this.piece()?.yard.rules.agents ?? []);
@@ -94,7 +132,7 @@ export class ClearancesPanel {
     const { width, height, through } = clearanceAxes(clearance);
     return [
       { name: 'width', axis: width },
-      { name: 'height', axis: height },
+      { name: isHatch(clearance) ? 'length' : 'height', axis: height },
       { name: 'depth', axis: through },
     ];
   }
@@ -124,6 +162,25 @@ export class ClearancesPanel {
 
   protected resize({ id }: Clearance, axis: 0 | 1 | 2, metres: number): void {
     this.bench.apply(resizeClearance(this.bench.document, id, axis, metres));
+  }
+
+  protected place({ id, center }: Clearance, axis: 0 | 1 | 2, metres: number): void {
+    const next: typeof center = [...center];
+    next[axis] = metres;
+    this.bench.apply(changeClearance(this.bench.document, id, { center: next }));
+  }
+
+  protected turnOf = ({ rotation }: Clearance): number => degreesOf(rotation)[1];
+
+  protected turnTo(clearance: Clearance, degrees: number): void {
+    const turn = quatAbout([0, 1, 0], ((degrees - this.turnOf(clearance)) * Math.PI) / 180);
+    const rotation = multiplyQuats(turn, clearance.rotation);
+    this.bench.apply(changeClearance(this.bench.document, clearance.id, { rotation }));
+  }
+
+  /** Its sides, corners and protractor can be dragged in the view then. */
+  protected hold({ id }: Clearance): void {
+    this.selection.chooseClearance(id);
   }
 
   protected remove({ id }: Clearance): void {

@@ -1,6 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { counted, type FoundOpening, lengthText, passageOf, sizeText, usualAgent } from '@yard-brace/core';
+import {
+  type Clearance,
+  counted,
+  type FoundOpening,
+  isHatch,
+  lengthText,
+  passageOf,
+  sizeText,
+  usualAgent,
+} from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { OpeningsStore } from '../../../../state/openings-store';
 import { ViewMarks } from '../../../../state/view-marks';
@@ -73,13 +82,16 @@ export class FoundOpeningsPanel {
         opening,
         at: opening.center,
         size: sizeText(opening.halfExtents.map((half) => 2 * half)),
-        who: `${lengthText(2 * opening.halfExtents[2])} through; ${who.length ? who.map(({ name }) => name).join(', ') + (who.length === 1 ? ' passes' : ' pass') : 'nobody passes: it may be closed'}`,
+        who: `${isHatch(asClearance(opening)) ? 'from above, ' : ''}${lengthText(2 * opening.halfExtents[2])} through; ${who.length ? who.map(({ name }) => name).join(', ') + (who.length === 1 ? ' passes' : ' pass') : 'nobody passes: it may be closed'}`,
       };
     }),
   );
   protected readonly forAgent = computed(() => {
     const agent = this.agent();
-    return agent ? (this.found() ?? []).filter((opening) => passes(opening, agent)) : [];
+    // A hole in a floor is kept free one by one: few climb through it.
+    return agent
+      ? (this.found() ?? []).filter((opening) => passes(opening, agent) && !isHatch(asClearance(opening)))
+      : [];
   });
   protected readonly none = computed(() => {
     const kept = this.document()?.clearances.length ?? 0;
@@ -89,5 +101,6 @@ export class FoundOpeningsPanel {
   });
 }
 
+const asClearance = (opening: FoundOpening): Clearance => ({ ...opening, id: '', name: '', through: 'z' });
 const passes = (opening: FoundOpening, agent: Parameters<typeof passageOf>[1]): boolean =>
-  passageOf({ ...opening, id: '', name: '', through: 'z' }, agent).passes;
+  passageOf(asClearance(opening), agent).passes;
