@@ -2,6 +2,9 @@ import { type ConvexPolyhedron, clipConvex, facePlanes, hullVolume, verticesCent
 import type { Vec3 } from '../math/index.js';
 import { type Shape, shapePolygons } from '../shape/index.js';
 
+/** Sides of round shapes in a lens that is only drawn. */
+const LENS_SEGMENTS = 32;
+
 /** A convex body ready to be tested against others: its polyhedron and its face planes. */
 export interface ConvexBody extends ConvexPolyhedron {
   /** [4f] */
@@ -79,6 +82,13 @@ export function sharedBy(a: ConvexBody, b: ConvexBody, eps: number): Shared | nu
   const depth = leastWidth(points, a, b, eps);
   if (depth <= eps) return null;
   return { depth, volume: hullVolume({ points, faces: shared.faces }), at: verticesCentre(points) };
+}
+
+/** What two shapes share, as the lens between them; null where they only touch within `eps` metres, or are no solids. */
+export function lensBetween(a: Shape, b: Shape, eps: number): ConvexPolyhedron | null {
+  if (a.kind === 'surface' || b.kind === 'surface') return null;
+  const [one, other] = [bodyOf(a, LENS_SEGMENTS), bodyOf(b, LENS_SEGMENTS)];
+  return sharedBy(one, other, eps) && commonOf(one, other, eps / 4);
 }
 
 function commonOf(a: ConvexBody, b: ConvexBody, eps: number): ConvexPolyhedron | null {

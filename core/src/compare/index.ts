@@ -1,6 +1,6 @@
 export * from './comparer.js';
 export * from './comparison.js';
-export { bodyAround, bodyOf, sharedBy, type Shared } from './convex-overlap.js';
+export { bodyAround, bodyOf, lensBetween, sharedBy, type Shared } from './convex-overlap.js';
 export { type EdgeAlong, edgesAlong, type LineToFollow } from './edges-along.js';
 export * from './judge.js';
 export * from './judge-set.js';

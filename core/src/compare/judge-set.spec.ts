@@ -4,7 +4,8 @@ import { joinMeshes, plainMesh } from '../mesh/index.js';
 import { type Shape, shapeTriangles } from '../shape/index.js';
 import { boxMesh, ballMesh } from '../testing/meshes.js';
 import { anyShape } from '../testing/shapes.js';
-import { Comparer, judgeSet, type JudgeSetInput, shapeDistance } from './index.js';
+import { hullVolume } from '../hull/index.js';
+import { Comparer, judgeSet, type JudgeSetInput, lensBetween, shapeDistance, TOUCH_METRES } from './index.js';
 
 const box = (half: Vec3, center: Vec3 = [0, 0, 0]): Shape => ({
   kind: 'box',
@@ -205,5 +206,27 @@ describe('a set that is judged', () => {
     expect(points.length).toBe(24);
     // The top's far corner: 1.95 above the plate, farther than that from the post.
     expect(hollow.proxyOutside.max).toBeCloseTo(1.95, 2);
+  });
+});
+
+describe('the lens that two shapes share', () => {
+  it('has their common volume, and is none where they touch, stand apart or are surfaces', () => {
+    const at = (x: number): Shape => ({
+      kind: 'box',
+      center: [x, 0, 0],
+      halfExtents: [1, 1, 1],
+      rotation: [0, 0, 0, 1],
+    });
+    const lens = lensBetween(at(0), at(1.5), TOUCH_METRES)!;
+    expect(hullVolume({ points: Float64Array.from(lens.points), faces: lens.faces })).toBeCloseTo(0.5 * 4, 9);
+    const ball: Shape = { kind: 'sphere', center: [0, 0, 0], radius: 1 };
+    const round = lensBetween(ball, at(1), TOUCH_METRES)!;
+    const half = hullVolume({ points: Float64Array.from(round.points), faces: round.faces });
+    expect(Math.abs(half / ((2 / 3) * Math.PI) - 1)).toBeLessThan(0.03);
+    expect([lensBetween(at(0), at(2), TOUCH_METRES), lensBetween(at(0), at(5), TOUCH_METRES)]).toEqual([
+      null,
+      null,
+    ]);
+    expect(lensBetween(at(0), { kind: 'surface', points: [], indices: [] }, TOUCH_METRES)).toBeNull();
   });
 });

@@ -17,6 +17,7 @@ import { ProxyMeasure } from './proxy-measure';
 import { RiddenEdges } from './ridden-edges';
 import { Selection } from './selection';
 import { SetFixes } from './set-fixes';
+import { SetPlaces } from './set-places';
 import { ShapeEditor } from './shape-editor';
 import { ViewMarks } from './view-marks';
 import { ViewSettingsStore } from './view-settings';
@@ -41,6 +42,7 @@ export const BENCH_STORES = [
   LadderStore,
   MakeStore,
   SetFixes,
+  SetPlaces,
   OpeningsStore,
   NewArtStore,
   DeviationStore,

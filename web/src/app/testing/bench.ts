@@ -48,6 +48,7 @@ const JOBS = [
   'judgeShapes',
   'fixShapes',
   'bareFaces',
+  'setPlaces',
   'operate',
   'tryOperation',
   'faults',

@@ -7,7 +7,7 @@ import { extractPieces } from './jobs/extract-pieces';
 import { faults } from './jobs/fault-places';
 import { importFile } from './jobs/import-file';
 import { ladder } from './jobs/ladder';
-import { bareFaces, fixShapes, judgeShapes } from './jobs/judge-set';
+import { bareFaces, fixShapes, judgeShapes, setPlaces } from './jobs/judge-set';
 import { makeShapes } from './jobs/make-shapes';
 import { measure } from './jobs/measure';
 import { measuredPivot } from './jobs/measured-pivot';
@@ -38,6 +38,7 @@ const jobs = {
   judgeShapes,
   fixShapes,
   bareFaces,
+  setPlaces,
   openings,
   operate,
   tryOperation,

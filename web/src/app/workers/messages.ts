@@ -3,6 +3,7 @@ import {
   type Vec3,
   type Outcome,
   type Edit,
+  type FacesOfParts,
   type Ladder,
   MAX_RUNG_SHAPES,
   type NewArtReport,
@@ -43,6 +44,14 @@ export const setRequestSchema = z.object({
   maxCorners: z.number().int().min(4),
 });
 export type SetRequest = z.infer<typeof setRequestSchema>;
+
+/** Where a set is not as it should be. */
+export interface SetPlaces {
+  /** faces that no shape covers */
+  bare: FacesOfParts;
+  /** what pairs of shapes share, [3n] and their faces */
+  lenses: { points: number[]; faces: number[][] }[];
+}
 
 /** A set that was mended or added to, and is not kept yet. */
 export interface FixedSet {

@@ -3,6 +3,7 @@ import { type LineSegments, Mesh, type Object3D, Raycaster, Vector3 } from 'thre
 import { boxRound, crateArt } from '../../testing/crate';
 import { ArtLayer } from './art-layer';
 import { CutLayer, outlineCorners } from './cut-layer';
+import { LensesLayer } from './lenses-layer';
 import { HandlesLayer } from './handles-layer';
 import { MarksLayer, NO_MARKS } from './marks-layer';
 import { NeighboursLayer } from './neighbours-layer';
@@ -265,5 +266,25 @@ describe('layers', () => {
     expect(sizeAt(0.02) / sizeAt(0.01)).toBeCloseTo(2, 9);
     layer.set(null);
     expect(layer.object.visible).toBeFalse();
+  });
+
+  it('what shapes share is drawn as a lens each, and goes with them', () => {
+    const layer = new LensesLayer(changed);
+    const points = [10000, 0, 0, 10001, 0, 0, 10000, 1, 0, 10000, 0, 1];
+    const faces = [
+      [0, 2, 1],
+      [0, 1, 3],
+      [1, 2, 3],
+      [0, 3, 2],
+    ];
+    layer.set([
+      { points, faces },
+      { points, faces },
+    ]);
+    expect([layer.object.children.length, drawnIn(layer.object).length]).toEqual([2, 4]);
+    expect(layer.object.children[0]!.position.toArray()).toEqual([10000.5, 0.5, 0.5]);
+    layer.set([]);
+    expect(layer.object.children.length).toBe(0);
+    layer.dispose();
   });
 });

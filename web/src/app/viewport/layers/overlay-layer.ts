@@ -21,6 +21,7 @@ export class OverlayLayer implements Layer {
     color: string,
     opacity: number,
     private readonly changed: () => void,
+    { hatched = false } = {},
   ) {
     this.faces = new Mesh(
       new BufferGeometry(),
@@ -30,6 +31,7 @@ export class OverlayLayer implements Layer {
       new BufferGeometry(),
       new LineBasicMaterial({ color, depthTest: false, transparent: true }),
     );
+    if (hatched) hatch(this.faces.material);
     this.faces.renderOrder = 4;
     this.lines.renderOrder = 5;
     this.object.add(this.faces, this.lines);
@@ -71,4 +73,17 @@ export class OverlayLayer implements Layer {
     this.faces.material.dispose();
     this.lines.material.dispose();
   }
+}
+
+/** Lines aslant the screen instead of a full face, as on a drawing: CSS pixels from one to the next, and how wide. */
+const HATCH_PIXELS = 7;
+const HATCH_WIDTH_PIXELS = 1.6;
+
+function hatch(material: MeshBasicMaterial): void {
+  material.onBeforeCompile = (shader) => {
+    shader.fragmentShader = shader.fragmentShader.replace(
+      'void main() {',
+      `void main() {\n  if (mod(gl_FragCoord.x + gl_FragCoord.y, ${HATCH_PIXELS.toFixed(1)} * 1.4142) > ${HATCH_WIDTH_PIXELS.toFixed(1)} * 1.4142) discard;`,
+    );
+  };
 }

@@ -1,10 +1,12 @@
 import {
   applyEdit,
   areaFaces,
+  crossingPairs,
   type FacesOfParts,
   facesOfPartsSchema,
   fixSet,
   judgeSet,
+  lensBetween,
   type PieceDocument,
   type PutProxies,
   type SetFacts,
@@ -13,8 +15,9 @@ import {
   setFactsSchema,
   setFixSchema,
   setOf,
+  TOUCH_METRES,
 } from '@yard-brace/core';
-import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
+import { type FixedSet, type Progress, type SetPlaces, setRequestSchema, type SetRequest } from '../messages';
 import { measuredArt, withKnownShapes } from './art';
 
 /** The set of shapes judged against the art, as it is kept with the piece. */
@@ -31,6 +34,22 @@ export async function judgeShapes(
     toleranceMetres,
   });
   return setFactsSchema.parse(setFactsOf(document, toleranceMetres, judged));
+}
+
+/** Pairs whose lens is drawn, at most: the deepest. */
+const MAX_LENSES = 64;
+
+/** What is drawn of a judged set: the faces that no shape covers, and what shapes share. */
+export async function setPlaces(
+  document: PieceDocument,
+  toleranceMetres: number,
+  progress: Progress,
+): Promise<SetPlaces> {
+  const shapes = new Map(document.proxies.map(({ id, shape }) => [id, shape]));
+  const lenses = crossingPairs(setOf(document).members)
+    .slice(0, MAX_LENSES)
+    .flatMap(({ a, b }) => lensBetween(shapes.get(a)!, shapes.get(b)!, TOUCH_METRES) ?? []);
+  return { bare: await bareFaces(document, toleranceMetres, progress), lenses };
 }
 
 /** The faces of the art that no shape covers. */

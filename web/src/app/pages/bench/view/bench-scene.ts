@@ -8,6 +8,7 @@ import type { Cut } from '../../../state/view-settings';
 import { ArtLayer, type FaceHit } from '../../../viewport/layers/art-layer';
 import { CutLayer } from '../../../viewport/layers/cut-layer';
 import { HandlesLayer } from '../../../viewport/layers/handles-layer';
+import { LensesLayer } from '../../../viewport/layers/lenses-layer';
 import { MarksLayer, type MarksToDraw } from '../../../viewport/layers/marks-layer';
 import { NeighboursLayer } from '../../../viewport/layers/neighbours-layer';
 import { OverlayLayer } from '../../../viewport/layers/overlay-layer';
@@ -57,6 +58,8 @@ export class BenchScene {
   private readonly references: ReferencesLayer;
   private readonly chosen: OverlayLayer;
   private readonly faults: OverlayLayer;
+  private readonly bare: OverlayLayer;
+  private readonly lenses: LensesLayer;
   private drawn: { art: ArtOfPiece; piece: number } | null = null;
   private painted = false;
   private look: ShapesLook = {
@@ -81,6 +84,8 @@ export class BenchScene {
     this.references = new ReferencesLayer(changed);
     this.chosen = new OverlayLayer('#17616E', 0.5, changed);
     this.faults = new OverlayLayer('#C8412B', 0.6, changed);
+    this.bare = new OverlayLayer('#C8412B', 0.9, changed, { hatched: true });
+    this.lenses = new LensesLayer(changed);
     this.viewport.add(
       this.art,
       this.neighbours,
@@ -89,6 +94,8 @@ export class BenchScene {
       this.faces,
       this.chosen,
       this.faults,
+      this.bare,
+      this.lenses,
       this.cut,
       this.marks,
       this.pivot,
@@ -102,6 +109,7 @@ export class BenchScene {
     const same = this.drawn?.piece === piece;
     this.chosen.show(null, null);
     this.faults.show(null, null);
+    this.bare.show(null, null);
     this.art.set(art);
     if (!art) return;
     this.drawn = { art, piece };
@@ -143,6 +151,12 @@ export class BenchScene {
 
   setFaults(faces: Iterable<number> | null, edges: Float32Array | null): void {
     this.faults.show(this.drawn?.art.art ?? null, faces, edges);
+  }
+
+  /** @param bare the faces that no shape covers */
+  setSetPlaces(bare: Iterable<number> | null, lenses: Parameters<LensesLayer['set']>[0]): void {
+    this.bare.show(bare ? (this.drawn?.art.art ?? null) : null, bare);
+    this.lenses.set(lenses);
   }
 
   setCut(cut: Cut | null): void {

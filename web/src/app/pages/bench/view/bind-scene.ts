@@ -1,9 +1,11 @@
+import { facesOfArea } from '@yard-brace/core';
 import { computed, effect, inject, type Signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { DeviationStore } from '../../../state/deviation-store';
 import { Selection } from '../../../state/selection';
+import { SetPlaces } from '../../../state/set-places';
 import { ShapeEditor } from '../../../state/shape-editor';
 import { ViewMarks } from '../../../state/view-marks';
 import { ViewSettingsStore } from '../../../state/view-settings';
@@ -38,6 +40,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     swing: toSignal(inject(ViewMarks).swing$, { requireSync: true }),
     faults: toSignal(inject(ViewMarks).faults$, { requireSync: true }),
     place: toSignal(inject(ViewMarks).place$, { requireSync: true }),
+    setPlaces: toSignal(inject(SetPlaces).places$, { requireSync: true }),
     selected: toSignal(selection.selected$, { requireSync: true }),
     drag: toSignal(inject(ShapeEditor).drag$, { requireSync: true }),
     handles: toSignal(inject(ShapeEditor).handles$, { initialValue: [] }),
@@ -79,6 +82,22 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     art();
     const faults = stores.faults();
     s.setFaults(faults?.faces ?? null, faults?.edges ?? null);
+  });
+
+  draw((s) => {
+    const drawn = art();
+    const places = stores.setPlaces();
+    const bare =
+      drawn && places?.bare.length
+        ? marked(
+            facesOfArea(
+              drawn.document,
+              { faces: places.bare },
+              { node: drawn.art.part, face: drawn.art.face },
+            ),
+          )
+        : null;
+    s.setSetPlaces(bare, places?.lenses ?? []);
   });
 
   draw((s) => {

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { SetPlaces } from '../../../../state/set-places';
 import { MAKE_BY, type MakeBy, ViewSettingsStore } from '../../../../state/view-settings';
 import { Segments } from '../../../../ui/segments';
 import { FindingList } from '../../finding-list';
@@ -91,4 +92,10 @@ export class ProxiesStep {
   protected readonly view = inject(ViewSettingsStore);
   protected readonly settings = toSignal(this.view.settings$, { requireSync: true });
   protected readonly ways = MAKE_BY.map((value) => ({ label: WAYS[value], value }));
+
+  constructor() {
+    const places = inject(SetPlaces);
+    places.show(true);
+    inject(DestroyRef).onDestroy(() => places.show(false));
+  }
 }

@@ -15,6 +15,7 @@ import { postDocument, postPiece } from '../../../../testing/post';
 import { shown } from '../../../../testing/shown';
 import { ChosenAreas } from '../../../../state/chosen-areas';
 import { RiddenEdges } from '../../../../state/ridden-edges';
+import { SetPlaces } from '../../../../state/set-places';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewMarks } from '../../../../state/view-marks';
 import { KeptSetsPanel } from './kept-sets-panel';
@@ -121,6 +122,31 @@ describe('findings of the set', () => {
     bench.jobs['fixShapes']!.and.resolveTo(null);
     await list.press('Wrap 1 bare area');
     expect(bench.said()).toBe('No area of the art is bare any more.');
+  });
+});
+
+describe('where a set is not as it should be', () => {
+  it('is shown while the step is open and the judgement is of what is there, and not over a proposal', async () => {
+    const bench = await judgedBench(box(0.25, 0.25));
+    const places = { bare: [], lenses: [{ points: [0, 0, 0], faces: [] }] };
+    bench.jobs['setPlaces']!.and.resolveTo(places);
+    const shownPlaces = () => shown(bench.get(SetPlaces).places$);
+    expect(shownPlaces()).toBeNull();
+    const step = await bench.show(ProxiesStep);
+    expect(shownPlaces()).toBe(places);
+    bench.proposals.propose({
+      source: 'set',
+      title: 'Fewer',
+      edit: replaceProxies([]),
+      figures: [],
+    });
+    expect(shownPlaces()).toBeNull();
+    bench.proposals.discard();
+    await step.rest();
+    expect(shownPlaces()).toBe(places);
+    bench.store.apply(replaceProxies([{ id: 'x', shape: box(0.4, 0.4) }]));
+    expect(shownPlaces()).toBeNull();
+    expect(bench.jobs['setPlaces']).toHaveBeenCalledTimes(2);
   });
 });
 
