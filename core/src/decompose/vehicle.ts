@@ -1,12 +1,12 @@
-import { freeCylinder, pointsOfFaces } from '../fit/index.js';
+import { freeCylinder, outline2d, pointsOfFaces } from '../fit/index.js';
 import { convexHull, hullShape, hullVolume, withVertexBudget } from '../hull/index.js';
-import { rotate } from '../math/index.js';
+import { dot, rotate, subtract, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
-import { type CylinderShape, type Shape, type SphereShape, shapeVolume } from '../shape/index.js';
+import type { CylinderShape, Shape, SphereShape } from '../shape/index.js';
 import { DecomposeError } from './decompose-error.js';
 
-/** The hull of a wheel fills this much of the cylinder round it: a box fills 0.64 of its own. */
-const ROUND_SHARE = 0.8;
+/** Seen along its axle, a wheel fills this much of the circle round it: a square fills 0.64, eight sides 0.9. */
+const ROUND_SHARE = 0.88;
 /** A wheel is no wider than this many diameters … */
 const MAX_WIDTH_DIAMETERS = 1.2;
 /** … its axle lies level: the most that it rises, as a sine … */
@@ -70,19 +70,30 @@ interface MeasuredPart {
 function measuredPart(part: number, points: Float64Array): MeasuredPart {
   const found = convexHull(points);
   if (found.span !== 'solid') return { part, points, volume: 0, wheel: null };
-  const volume = hullVolume(found.hull);
   const around = freeCylinder(found.hull.points);
-  const wheel: SphereShape | null = isWheel(around, volume)
+  const wheel: SphereShape | null = isWheel(around, found.hull.points)
     ? { kind: 'sphere', center: around.center, radius: around.topRadius }
     : null;
-  return { part, points, volume, wheel };
+  return { part, points, volume: hullVolume(found.hull), wheel };
 }
 
-function isWheel(around: CylinderShape, volume: number): boolean {
-  const axle = rotate(around.rotation, [0, 1, 0]);
-  return (
-    volume >= shapeVolume(around) * ROUND_SHARE &&
-    around.halfHeight <= around.topRadius * MAX_WIDTH_DIAMETERS &&
-    Math.abs(axle[1]) <= MAX_AXLE_RISE
-  );
+function isWheel(around: CylinderShape, points: ArrayLike<number>): boolean {
+  const { rotation, center, topRadius, halfHeight } = around;
+  const [across, axle, up] = [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ].map((axis) => rotate(rotation, axis as Vec3)) as [Vec3, Vec3, Vec3];
+  if (halfHeight > topRadius * MAX_WIDTH_DIAMETERS || Math.abs(axle[1]) > MAX_AXLE_RISE) return false;
+  const seen = Array.from({ length: points.length / 3 }, (_, v): [number, number] => {
+    const off = subtract([points[v * 3]!, points[v * 3 + 1]!, points[v * 3 + 2]!], center);
+    return [dot(off, across), dot(off, up)];
+  });
+  return areaOf(outline2d(seen)) >= ROUND_SHARE * Math.PI * topRadius ** 2;
 }
+
+const areaOf = (outline: readonly (readonly [number, number])[]): number =>
+  outline.reduce((sum, [x, y], i) => {
+    const [nextX, nextY] = outline[(i + 1) % outline.length]!;
+    return sum + (x * nextY - nextX * y) / 2;
+  }, 0);

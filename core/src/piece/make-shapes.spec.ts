@@ -242,15 +242,17 @@ describe('shapes that are made of chosen art', () => {
   it('are a body and a ball for each wheel of a vehicle, each on its own part', async () => {
     const bed = boxMesh([1, 0.1, 0.5], [0, 0.6, 0]);
     const rail = boxMesh([1, 0.05, 0.02], [0, 0.9, 0.4]);
-    const wheel = (x: number, z: number) =>
+    const disc = (x: number, z: number, radius: number, half: number) =>
       tube(
         [
-          [x, 0.3, z - 0.05],
-          [x, 0.3, z + 0.05],
+          [x, 0.3, z - half],
+          [x, 0.3, z + half],
         ],
-        0.3,
+        radius,
         24,
       );
+    // The hub stands out of the rim to both sides: its hull is no cylinder.
+    const wheel = (x: number, z: number) => joinMeshes([disc(x, z, 0.3, 0.03), disc(x, z, 0.05, 0.15)]);
     const { document, make } = piece(bed, rail, wheel(-0.7, 0.5), wheel(0.7, 0.5), wheel(0, -0.5));
     const made = await make({ make: 'vehicle' });
     expect(made.map(({ shape, part }) => [shape.kind, part])).toEqual([
