@@ -111,6 +111,11 @@ describe('a judged set', () => {
     ] as const)
       expect(setKey(other, tolerance)).not.toBe(key);
     expect(setKey({ ...document, meshName: 'Other' }, 0.04)).toBe(key);
+    // What leaves is measured: where a target could replace a kind, it is another set for another target.
+    const elsewhere = { target: 'elsewhere' };
+    expect(setKey({ ...document, ...elsewhere }, 0.04)).toBe(key);
+    const ball = withShapes({ kind: 'sphere', center: [0, 1, 0], radius: 1 });
+    expect(setKey({ ...ball, ...elsewhere }, 0.04)).not.toBe(setKey(ball, 0.04));
   });
 
   it('is measured against the art that is collided with alone', () => {

@@ -56,12 +56,13 @@ export function proxyFindings(
     ...new Set(proxies.map(({ shape }) => shape.kind).filter((kind) => !rules.kinds.includes(kind))),
   ];
   for (const kind of strange) {
+    const count = proxies.filter(({ shape }) => shape.kind === kind).length;
     findings.push({
       id: `kind-${kind}`,
       step: 'proxies',
-      severity: 'warning',
-      says: `The target knows no ${kind}; it is delivered as the nearest kind the target knows.`,
-      why: 'The nearest kind has corners where the shape was round, or fills what was hollow. It is measured in the read-back.',
+      severity: 'info',
+      says: `The target knows no ${kind}; ${counted(count, 'shape')} ${count === 1 ? 'is' : 'are'} delivered as the nearest kind it knows, and measured as that.`,
+      why: 'The nearest kind has corners where the shape was round, or fills what was hollow. The figures of the set are those of what leaves.',
     });
   }
   return findings;

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { type Deviation, type JudgedSet, type JudgeSetInput } from '../compare/index.js';
 import { vec3Schema } from '../math/schemas.js';
 import { blobId, clearanceShape, partsLeftOut, type PieceDocument } from '../piece/index.js';
-import { shapeCorners } from '../shape/index.js';
+import { shapeCorners, type ShapeKind } from '../shape/index.js';
 import { proxyKey } from './proxy-key.js';
 
 /** Entries of one list that are kept, the worst ones. */
@@ -57,6 +57,9 @@ export const setFactsSchema = z.object({
 });
 export type SetFacts = z.infer<typeof setFactsSchema>;
 
+/** Kinds that leave as they are for every target. */
+const EVERYWHERE: ReadonlySet<ShapeKind> = new Set(['box', 'hull']);
+
 /** A name for everything that a judgement depends on: art, shapes, their owners, openings, and what is felt. */
 export function setKey(document: PieceDocument, toleranceMetres: number): string {
   const { proxies, clearances } = document;
@@ -66,6 +69,8 @@ export function setKey(document: PieceDocument, toleranceMetres: number): string
     clearances.map((clearance) => [clearance.id, clearanceShape(clearance)]),
     toleranceMetres,
     partsLeftOut(document),
+    // What no target replaces is measured alike for all.
+    ...(proxies.every(({ shape }) => EVERYWHERE.has(shape.kind)) ? [] : [document.target]),
     // Keys of before there were left out faces and ridden edges stay what they were.
     ...(document.noCollision.length ? [document.noCollision] : []),
     ...(document.riddenEdges.length ? [document.riddenEdges.map(({ id, line }) => [id, line])] : []),

@@ -1,5 +1,5 @@
 import { shapeBounds, shapeCorners, shapePolygons, type Shape, shapeVolume } from '../shape/index.js';
-import { asDelivered, deliveredShape, deliveredSides } from './delivered-shape.js';
+import { asDelivered, deliveredShape, deliveredSides, proxiesAsDelivered } from './delivered-shape.js';
 import type { TargetProfile } from './profile.js';
 import { PREFIX_TAGS } from './profiles.js';
 
@@ -28,6 +28,21 @@ describe('what a level gets', () => {
       indices: [0, 1, 2, 0, 1, 3],
     };
     expect(asDelivered(PREFIX_TAGS, sheet).kind).toBe('hull');
+  });
+});
+
+describe('a set as a level gets it', () => {
+  it('is the same again for the same shapes, and keeps what belongs to them', () => {
+    const box: Shape = { kind: 'box', center: [0, 0, 0], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] };
+    const set = [
+      { id: 'a', shape: box, part: 'n1' },
+      { id: 'b', shape: pipe, part: 'n2' },
+    ];
+    const [first, second] = proxiesAsDelivered(PREFIX_TAGS, set);
+    expect(first).toBe(set[0]);
+    expect([second!.shape.kind, second!.part]).toEqual(['hull', 'n2']);
+    expect(proxiesAsDelivered(PREFIX_TAGS, [{ ...set[1]! }])[0]!.shape).toBe(second!.shape);
+    expect(proxiesAsDelivered(taking(8), set)[1]!.shape).not.toBe(second!.shape);
   });
 });
 

@@ -30,3 +30,19 @@ export function deliveredShape(profile: TargetProfile, shape: Shape): Shape {
   const grow = prismGrowth(deliveredSides(profile));
   return { ...shape, bottomRadius: shape.bottomRadius * grow, topRadius: shape.topRadius * grow };
 }
+
+const delivered = new WeakMap<TargetProfile, WeakMap<Shape, Shape>>();
+
+/**
+ * Proxies with the shapes that a level gets of them: what is measured is what leaves. The same shape answers the same
+ * object, so that what is kept by shape holds.
+ */
+export function proxiesAsDelivered<P extends { shape: Shape }>(profile: TargetProfile, proxies: readonly P[]): P[] {
+  const known = delivered.get(profile) ?? new WeakMap<Shape, Shape>();
+  delivered.set(profile, known);
+  return proxies.map((proxy) => {
+    const shape = known.get(proxy.shape) ?? asDelivered(profile, proxy.shape);
+    known.set(proxy.shape, shape);
+    return shape === proxy.shape ? proxy : { ...proxy, shape };
+  });
+}

@@ -1,6 +1,6 @@
 export * from './assemble.js';
 export * from './delivered-mesh.js';
-export { asDelivered } from './delivered-shape.js';
+export { asDelivered, proxiesAsDelivered } from './delivered-shape.js';
 export * from './expectation.js';
 export { landed } from './import-sheet.js';
 export * from './profile.js';

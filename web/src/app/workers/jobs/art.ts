@@ -9,6 +9,9 @@ import {
   type PieceDocument,
   type PlacedArt,
   placedArt,
+  PREFIX_TAGS,
+  profileById,
+  proxiesAsDelivered,
   type Vec3,
 } from '@yard-brace/core';
 import { getBlob } from '../../api/get-blob';
@@ -61,6 +64,12 @@ export async function measuredArt(
 export const withKnownShapes = (document: PieceDocument, { known }: MeasuredArt): PieceDocument => ({
   ...document,
   proxies: document.proxies.map((proxy) => ({ ...proxy, shape: known.same(proxy.shape) })),
+});
+
+/** The document with its shapes as its target gets them: what is measured is what leaves. */
+export const asItLeaves = (document: PieceDocument): PieceDocument => ({
+  ...document,
+  proxies: proxiesAsDelivered(profileById(document.target) ?? PREFIX_TAGS, document.proxies),
 });
 
 /** The point that drawn positions are relative to. */

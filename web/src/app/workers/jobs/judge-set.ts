@@ -18,7 +18,7 @@ import {
   TOUCH_METRES,
 } from '@yard-brace/core';
 import { type FixedSet, type Progress, type SetPlaces, setRequestSchema, type SetRequest } from '../messages';
-import { measuredArt, withKnownShapes } from './art';
+import { asItLeaves, measuredArt, withKnownShapes } from './art';
 
 /** The set of shapes judged against the art, as it is kept with the piece. */
 export async function judgeShapes(
@@ -29,7 +29,7 @@ export async function judgeShapes(
   const art = await measuredArt(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
   const { placed, comparer } = art;
   const judged = judgeSet(comparer, placed.mesh, {
-    ...setOf(withKnownShapes(document, art)),
+    ...setOf(asItLeaves(withKnownShapes(document, art))),
     partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
     toleranceMetres,
   });

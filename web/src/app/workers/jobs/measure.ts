@@ -1,7 +1,7 @@
 import type { PaintedShapes, PieceDocument, Shape, Vec3 } from '@yard-brace/core';
 import { transfer } from 'comlink';
 import type { Measured, PaintedFaces, Progress } from '../messages';
-import { measuredArt, originOf, placedOf } from './art';
+import { asItLeaves, measuredArt, originOf, placedOf } from './art';
 
 /** How far shapes lie from the art, in figures and at each vertex. */
 export async function measure(
@@ -12,7 +12,8 @@ export async function measure(
   const { mesh } = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
   progress(0.3, 'Measuring');
   const { comparer, known } = await measuredArt(document, () => undefined);
-  const shapes = given.map((shape) => known.same(shape));
+  const proxies = given.map((shape, i) => ({ id: String(i), shape: known.same(shape) }));
+  const shapes = asItLeaves({ ...document, proxies }).proxies.map(({ shape }) => shape);
   const { vertices, uncovered: _uncovered, ...figures } = comparer.inDetail(shapes);
   const values = new Float32Array(vertices);
   const faces = paintedFaces(comparer.painted(shapes), originOf(mesh));

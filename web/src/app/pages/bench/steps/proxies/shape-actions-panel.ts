@@ -4,10 +4,12 @@ import {
   asPrism,
   counted,
   cutShape,
+  fromOwn,
   growShape,
   ownFrame,
   ringShape,
   rotate,
+  scaled,
   withCorners,
 } from '@yard-brace/core';
 import { MakeStore } from '../../../../state/make-store';
@@ -35,7 +37,18 @@ const MAX_BROKEN_SHAPES = 32;
           <button type="button" class="act danger" (click)="editor.remove()">Remove {{ what() }}</button>
         </div>
         <div class="row">
-          <span class="name faded">Cut in two, across its own</span>
+          <span class="faded">Cut in two at</span>
+          <yb-number
+            [value]="cutAt()"
+            unit="%"
+            label="Cut at"
+            [min]="1"
+            [max]="99"
+            [digits]="1"
+            [width]="62"
+            (changed)="cutAt.set($event)"
+          />
+          <span class="name faded">of its own</span>
           <yb-axis-buttons verb="Cut across" (pressed)="cut($event)" />
         </div>
         <div class="row">
@@ -131,6 +144,8 @@ export class ShapeActionsPanel {
   protected readonly what = computed(() => (this.count() === 1 ? 'shape' : counted(this.count(), 'shape')));
   /** millimetres */
   protected readonly grow = signal(10);
+  /** hundredths of its extent along the axis that is cut across */
+  protected readonly cutAt = signal(50);
   /** hundredths of its height, and of its width there */
   protected readonly at = signal(50);
   protected readonly factor = signal(120);
@@ -168,8 +183,10 @@ export class ShapeActionsPanel {
   protected cut(axis: 0 | 1 | 2): void {
     let whole = 0;
     this.editor.change((shape) => {
-      const { center, rotation } = ownFrame(shape);
-      const { below, above } = cutShape(shape, { point: center, normal: rotate(rotation, AXES[axis]) });
+      const frame = ownFrame(shape);
+      const along = scaled(AXES[axis], (this.cutAt() / 100 - 0.5) * frame.size[axis]);
+      const plane = { point: fromOwn(frame, along), normal: rotate(frame.rotation, AXES[axis]) };
+      const { below, above } = cutShape(shape, plane);
       if (below && above) return [below, above];
       whole++;
       return [shape];
