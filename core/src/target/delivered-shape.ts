@@ -37,7 +37,10 @@ const delivered = new WeakMap<TargetProfile, WeakMap<Shape, Shape>>();
  * Proxies with the shapes that a level gets of them: what is measured is what leaves. The same shape answers the same
  * object, so that what is kept by shape holds.
  */
-export function proxiesAsDelivered<P extends { shape: Shape }>(profile: TargetProfile, proxies: readonly P[]): P[] {
+export function proxiesAsDelivered<P extends { shape: Shape }>(
+  profile: TargetProfile,
+  proxies: readonly P[],
+): P[] {
   const known = delivered.get(profile) ?? new WeakMap<Shape, Shape>();
   delivered.set(profile, known);
   return proxies.map((proxy) => {

@@ -77,6 +77,22 @@ describe('ProxyMeasure', () => {
     expect(measured()).toBeNull();
   });
 
+  it('measures again what was dropped, when it is there again', async () => {
+    const slow = gate();
+    const facts = figures(bench, 9);
+    bench.jobs['judgeShapes']!.and.returnValue(slow.opened.then(() => facts));
+    bench.store.apply(sphere(1));
+    await bench.clock.move(1000);
+    bench.store.apply(replaceProxies([]));
+    await bench.clock.move(1000);
+    slow.open();
+    await settle();
+    bench.jobs['judgeShapes']!.and.callFake(async () => figures(bench, 0.01));
+    bench.store.undo();
+    await bench.clock.move(1000);
+    expect([asked(), measured()?.artOutside]).toEqual([2, 0.01]);
+  });
+
   it('does not try again what cannot be measured, until it changes', async () => {
     spyOn(console, 'warn');
     bench.jobs['judgeShapes']!.and.rejectWith(new Error('no'));

@@ -52,7 +52,11 @@ export class ProxyMeasure implements OnDestroy {
         (jobs, progress) => jobs.judgeShapes(document, this.bench.feltMetres, progress),
         { first: 'Measuring the shapes', quick: true },
       );
-      if (this.keyOf(this.bench.document) !== key) return;
+      if (this.keyOf(this.bench.document) !== key) {
+        // Undone, it may be wanted again.
+        if (this.tried === key) this.tried = '';
+        return;
+      }
       await this.bench.measured({
         key: proxyKey(document),
         artOutside: judged.uncovered.max,
