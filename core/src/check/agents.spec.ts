@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Clearance } from '../piece/index.js';
-import { agentSchema, FIRST_AGENTS, passageOf, usualAgent } from './agents.js';
+import { agentSchema, FIRST_AGENTS, judgedAgent, passageOf, usualAgent } from './agents.js';
 
 const opening = (width: number, height: number, depth: number, through: 'x' | 'z'): Clearance => ({
   id: 'c1',
@@ -18,6 +18,9 @@ describe('agents', () => {
     expect(usualAgent(FIRST_AGENTS)!.id).toBe('deckhand');
     expect(usualAgent(FIRST_AGENTS.filter(({ id }) => id !== 'deckhand'))!.id).toBe('gantry-rig');
     expect(usualAgent([])).toBeUndefined();
+    expect(judgedAgent({ agent: 'gull' }, FIRST_AGENTS)!.id).toBe('gull');
+    expect(judgedAgent({ agent: 'gone' }, FIRST_AGENTS)!.id).toBe('deckhand');
+    expect(judgedAgent({ agent: null }, FIRST_AGENTS)!.id).toBe('deckhand');
     // By what they feel, whatever they are called and in whatever order.
     const renamed = [...FIRST_AGENTS].reverse().map((agent, i) => ({ ...agent, id: `agent-${i}` }));
     expect(usualAgent(renamed)!.name).toBe('deckhand');

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { type Clearance, clearanceAxes, isHatch } from '../piece/index.js';
+import { type Clearance, clearanceAxes, isHatch, type PieceDocument } from '../piece/index.js';
 
 /** Who collides: how much room it takes, what it can climb, and how small a detail it still feels. */
 export const agentSchema = z.object({
@@ -33,6 +33,12 @@ export const FIRST_AGENTS: readonly Agent[] = [
 /** For whom a piece of a yard is judged where nobody was chosen: neither the coarsest nor the finest of its agents. */
 export const usualAgent = (agents: readonly Agent[]): Agent | undefined =>
   [...agents].sort((a, b) => b.detail - a.detail)[Math.floor((agents.length - 1) / 2)];
+
+/** For whom a piece is judged: the agent that was chosen for it, while the yard has it, or the usual one. */
+export const judgedAgent = (
+  { agent }: Pick<PieceDocument, 'agent'>,
+  agents: readonly Agent[],
+): Agent | undefined => agents.find(({ id }) => id === agent) ?? usualAgent(agents);
 
 export interface Passage {
   /** free width and height, in metres */

@@ -271,6 +271,8 @@ const documentFields = z.object({
   areas: z.array(areaSchema).max(MAX_AREAS).default([]),
   /** nothing collides with these faces: they need no shapes, and are not measured against */
   noCollision: facesOfPartsSchema.default([]),
+  /** id of the agent that the shapes are judged for; null for the yard's usual one */
+  agent: z.string().max(40).nullable().default(null),
   /** whether the parts leave as one mesh or each on its own pivot */
   leaves: z.enum(['as-one', 'each-part']).default('as-one'),
   meshName: z.string().max(200),

@@ -101,6 +101,7 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     sets: [],
     areas: [],
     noCollision: [],
+    agent: null,
     leaves: 'as-one',
     meshName: options.meshName(name),
     target: options.target,

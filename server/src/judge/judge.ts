@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { saveHistorySchema, saveStepsSchema } from '@yard-brace/contract';
 import {
   agentSchema,
+  judgedAgent,
   blobsOfHistory,
   blobsOfMeshes,
   checkRulesOf,
@@ -19,7 +20,6 @@ import {
   proxyFactsSchema,
   shelfFactsOf,
   unpackMeshes,
-  usualAgent,
   withSteps,
 } from '@yard-brace/core';
 import type * as z from 'zod';
@@ -238,7 +238,7 @@ function whatIsNew({ edits }: History, before: History | undefined): Pick<Judged
 
 function factsOf(document: PieceDocument, { agents, lastDelivery, version, measured }: JudgeSurroundings) {
   const profile = profileById(document.target) ?? PREFIX_TAGS;
-  const agent = usualAgent(agentSchema.array().parse(JSON.parse(agents)));
+  const agent = judgedAgent(document, agentSchema.array().parse(JSON.parse(agents)));
   return shelfFactsOf(
     document,
     { ...checkRulesOf(profile), ...(agent ? { agent } : {}) },

@@ -9,6 +9,7 @@ import { renameParts } from './rename-parts.js';
 import { renamePiece } from './rename-piece.js';
 import { reshape } from './reshape.js';
 import { resize } from './resize.js';
+import { setAgent } from './set-agent.js';
 import { setAreas } from './set-areas.js';
 import { setClearances } from './set-clearances.js';
 import { setCollision } from './set-collision.js';
@@ -47,6 +48,7 @@ const KINDS = {
   'set-pivots': setPivots,
   'set-family': setFamily,
   'set-leaves': setLeaves,
+  'set-agent': setAgent,
   'set-areas': setAreas,
   'set-clearances': setClearances,
   'set-ridden-edges': setRiddenEdges,
@@ -72,6 +74,7 @@ export const editSchema = z.preprocess(
     setPivots.schema,
     setFamily.schema,
     setLeaves.schema,
+    setAgent.schema,
     setAreas.schema,
     setClearances.schema,
     setRiddenEdges.schema,

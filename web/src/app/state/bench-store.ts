@@ -9,13 +9,13 @@ import {
   type History,
   type PieceDocument,
   PREFIX_TAGS,
+  judgedAgent,
   profileById,
   type ProxyFacts,
   pushEdit,
   redo,
   type TargetProfile,
   undo,
-  usualAgent,
 } from '@yard-brace/core';
 import {
   BehaviorSubject,
@@ -129,7 +129,7 @@ export class BenchStore implements OnDestroy {
 
   /** What those feel for whom the piece is judged: metres below which detail does not matter. */
   get feltMetres(): number {
-    return usualAgent(this.piece.yard.rules.agents)?.detail ?? 0;
+    return judgedAgent(this.document, this.piece.yard.rules.agents)?.detail ?? 0;
   }
 
   /** True while something on this page would be lost by leaving it. */

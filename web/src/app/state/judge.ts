@@ -3,13 +3,13 @@ import {
   checkRulesOf,
   type Finding,
   findingsOf,
+  judgedAgent,
   type PieceDocument,
   type PieceSurroundings,
   PREFIX_TAGS,
   profileById,
   stampsOf,
   type Tally,
-  usualAgent,
 } from '@yard-brace/core';
 
 /** A document with what is to be said about it. */
@@ -21,7 +21,7 @@ export interface Judged {
 
 /** The findings and stamps of a piece, for those who collide in its yard. */
 export function judge(document: PieceDocument, agents: readonly Agent[], around: PieceSurroundings): Judged {
-  const agent = usualAgent(agents);
+  const agent = judgedAgent(document, agents);
   const rules = {
     ...checkRulesOf(profileById(document.target) ?? PREFIX_TAGS),
     ...(agent ? { agent } : {}),

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { counted, lengthText, usualAgent } from '@yard-brace/core';
+import { counted, lengthText, judgedAgent } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { BenchStore } from '../../../../state/bench-store';
 import { LadderStore } from '../../../../state/ladder-store';
@@ -84,7 +84,8 @@ export class LadderPanel {
   protected readonly inputs = toSignal(this.ladder.inputs$, { requireSync: true });
   protected readonly agentId = computed(() => {
     const { agent } = this.inputs();
-    return agent === undefined ? (usualAgent(this.piece()?.yard.rules.agents ?? [])?.id ?? null) : agent;
+    const [document, agents] = [this.document(), this.piece()?.yard.rules.agents ?? []];
+    return agent === undefined ? ((document && judgedAgent(document, agents)?.id) ?? null) : agent;
   });
 
   protected readonly agents = computed((): Option<string | null>[] => [

@@ -77,6 +77,27 @@ describe('the judged set', () => {
     expect(row('cost').note).toMatch(/^16 corners for /);
   });
 
+  it('is judged for whoever is chosen: what one feels goes unfelt by another', async () => {
+    const bench = await judgedBench(box(0.5, 0.5), box(1, 0.1));
+    const step = await bench.show(ProxiesStep);
+    const ids = () => step.all('[data-finding]').map((each) => each.dataset['finding']);
+    expect(ids()).toContain('proxies-excess');
+    expect([bench.store.feltMetres, step.text.includes('deckhand, feels 40.0 mm')]).toEqual([0.04, true]);
+    bench.store.apply({ kind: 'set-agent', agent: 'gantry-rig' });
+    expect(bench.store.feltMetres).toBe(0.25);
+    const facts = judged(bench.store.document, bench.store.feltMetres);
+    await bench.store.measured({
+      key: proxyKey(bench.store.document),
+      artOutside: facts.uncovered.max,
+      proxyOutside: facts.excess.max,
+      judged: facts,
+    });
+    await step.rest();
+    expect(ids()).not.toContain('proxies-excess');
+    bench.store.undo();
+    expect(bench.store.feltMetres).toBe(0.04);
+  });
+
   it('goes to the place where a measure is worst, and takes the shapes in hand that it is about', async () => {
     const bench = await judgedBench(box(0.5, 0.5), box(0.6, 0.2));
     const page = await bench.show(SetPanel);

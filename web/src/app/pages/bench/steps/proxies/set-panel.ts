@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { setKey, type Vec3 } from '@yard-brace/core';
+import { judgedAgent, lengthText, setKey, type Vec3 } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewMarks } from '../../../../state/view-marks';
+import { Choice, type Option } from '../../../../ui/choice';
 import { Disclosure } from '../../../../ui/disclosure';
 import { ownerRows, setRows, shapeRows } from './set-rows';
 
@@ -11,11 +12,14 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
 @Component({
   selector: 'yb-set-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Disclosure],
+  imports: [Choice, Disclosure],
   template: `
     @if (count()) {
       <section class="panel" data-testid="set">
-        <h3>The set, judged</h3>
+        <div class="row">
+          <h3 class="grow">The set, judged for</h3>
+          <yb-choice label="Judged for" [options]="agents()" [value]="agent()" (chosen)="judgeFor($event)" />
+        </div>
         @if (!rows() || stale()) {
           <p class="faded" role="status">Measuring the shapes …</p>
         }
@@ -221,6 +225,22 @@ export class SetPanel {
     const facts = this.facts();
     return facts ? shapeRows(facts.document, facts.judged) : [];
   });
+
+  private readonly piece = toSignal(this.bench.piece$);
+  protected readonly agents = computed((): Option<string>[] =>
+    (this.piece()?.yard.rules.agents ?? []).map(({ id, name, detail }) => ({
+      label: `${name}, feels ${lengthText(detail)}`,
+      value: id,
+    })),
+  );
+  protected readonly agent = computed(() => {
+    const document = this.document();
+    return (document && judgedAgent(document, this.piece()?.yard.rules.agents ?? [])?.id) ?? null;
+  });
+
+  protected judgeFor(agent: string | null): void {
+    if (agent && agent !== this.agent()) this.bench.apply({ kind: 'set-agent', agent });
+  }
 
   /** Hundredths of the bar: what is just not felt reaches its middle. */
   protected readonly width = (share: number): number => Math.min(100, share * 50);

@@ -5,10 +5,10 @@ import {
   counted,
   type FoundOpening,
   isHatch,
+  judgedAgent,
   lengthText,
   passageOf,
   sizeText,
-  usualAgent,
 } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { OpeningsStore } from '../../../../state/openings-store';
@@ -74,7 +74,10 @@ export class FoundOpeningsPanel {
   protected readonly working = toSignal(this.store.working$, { requireSync: true });
   protected readonly found = toSignal(this.store.found$, { initialValue: null });
   private readonly agents = computed(() => this.piece()?.yard.rules.agents ?? []);
-  protected readonly agent = computed(() => usualAgent(this.agents()));
+  protected readonly agent = computed(() => {
+    const document = this.document();
+    return document && judgedAgent(document, this.agents());
+  });
   protected readonly rows = computed(() =>
     (this.found() ?? []).map((opening) => {
       const who = this.agents().filter((agent) => passes(opening, agent));
