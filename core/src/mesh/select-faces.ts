@@ -167,9 +167,7 @@ export function meantSide(
   const nearestFirst = [0, 1, 2].map((k) => face * 3 + k).sort((a, b) => away(a) - away(b));
   const limit = Math.cos(angleRadians);
   const normalOf = (f: number) =>
-    normalized(
-      areaVector(p, ...([0, 1, 2].map((k) => indices[f * 3 + k]! * 3) as [number, number, number])),
-    );
+    normalized(areaVector(p, ...([0, 1, 2].map((k) => indices[f * 3 + k]! * 3) as [number, number, number])));
   const isEdge = (side: number) =>
     neighbours[side]! < 0 || dot(normalOf(face), normalOf(neighbours[side]!)) < limit;
   return nearestFirst.find(isEdge) ?? nearestFirst[0]!;

@@ -83,10 +83,7 @@ describe('what is drawn over a piece', () => {
     const document = { ...postDocument(2), clearances: [clearance(0.01), clearance(3)] };
     const shown = marks({ document });
     expect(shown.clearances.map(({ passes }) => passes)).toEqual([false, true]);
-    expect(shown.labels.map(({ text }) => text)).toEqual([
-      'hatch, 20.0 × 20.0 mm',
-      'hatch, 6.00 × 6.00 m',
-    ]);
+    expect(shown.labels.map(({ text }) => text)).toEqual(['hatch, 20.0 × 20.0 mm', 'hatch, 6.00 × 6.00 m']);
     expect(marks({ document, agents: [] }).clearances.some(({ passes }) => passes)).toBeFalse();
   });
 
