@@ -6,6 +6,7 @@ import {
   givenNameSchema,
   historySchema,
   historyStepsSchema,
+  MAX_NAME_CHARACTERS,
   proxyFactsSchema,
   readBackSchema,
   shelfFactsSchema,
@@ -113,13 +114,20 @@ export const setPictureSchema = z.object({ blob: blobIdSchema });
 
 export const blobSchema = z.object({ id: blobIdSchema, bytes: z.number().int().nonnegative() });
 
-export const newDeliverySchema = z.object({ version, target: z.string().max(60) });
+export const newDeliverySchema = z.object({
+  version,
+  target: z.string().max(60),
+  /** name of a set that is kept beside the one in use: it leaves instead */
+  set: z.string().max(MAX_NAME_CHARACTERS).optional(),
+});
 
 export const deliverySchema = z.object({
   id: idSchema,
   piece: z.object({ id: idSchema, name: z.string() }),
   version,
   target: z.string(),
+  /** the set of shapes that left; null for the one in use */
+  set: z.string().nullable(),
   at: when,
   files: z.array(z.object({ name: z.string(), type: z.string(), bytes: z.number() })),
   readBack: readBackSchema,

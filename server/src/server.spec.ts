@@ -9,7 +9,7 @@ import {
   yardListSchema,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
-import { MAX_FILE_BYTES } from '@yard-brace/core';
+import { currentDocument, MAX_FILE_BYTES, pushEdit } from '@yard-brace/core';
 import { strFromU8, unzipSync } from 'fflate';
 import { Client, eventually, renamed, sha } from './testing/client.js';
 import { cratePiece } from './testing/sample-piece.js';
@@ -234,6 +234,24 @@ describe('the server', () => {
       expect((await ask('GET', `${routes.pieceDeliveries(piece.id)}?before=x`)).status).toBe(400);
       const bundle = await fetch(server.address + routes.deliveryBundle(again.id));
       expect(unzipSync(new Uint8Array(await bundle.arrayBuffer()))).toEqual(files);
+    });
+
+    it('is of a set that is kept beside the one in use, which stays in use', async () => {
+      const piece = await addPiece('Oyster tray');
+      const { proxies } = currentDocument(piece.history);
+      const two = [proxies[0]!, { ...proxies[0]!, id: 'second' }];
+      let history = pushEdit(piece.history, { kind: 'change-sets', keep: { name: 'rough' } });
+      history = pushEdit(history, { kind: 'put-proxies', changed: two, removed: 'others' });
+      const saved = await ask('PUT', routes.piece(piece.id), { version: 1, history });
+      expect(saved.status).toBe(200);
+      const send = async (set?: string) =>
+        (await ask('POST', routes.pieceDeliveries(piece.id), { version: 2, target: 'prefix-tags', set }))
+          .json;
+      const rough = deliverySchema.parse(await send('rough'));
+      expect([rough.set, rough.agreed, rough.readBack.shapes.length]).toEqual(['rough', true, 1]);
+      const inUse = deliverySchema.parse(await send());
+      expect([inUse.set, inUse.readBack.shapes.length]).toEqual([null, 2]);
+      expect((await send('gone'))['message']).toBe('There is no set “gone” any more; choose another one.');
     });
 
     it('of an old version, for no target, or with a name that stops is refused', async () => {

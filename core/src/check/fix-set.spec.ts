@@ -5,6 +5,7 @@ import {
   applyEdit,
   areaFaces,
   collidingArt,
+  documentFault,
   placedArt,
   type PieceDocument,
   pieceDocumentSchema,
@@ -215,6 +216,17 @@ describe('a judged set', () => {
     expect(after.proxies.length).toBe(3);
     expect(ids(after)).not.toContain('edges-bare');
     expect(setKey(moved, 0.04)).not.toBe(setKey({ ...moved, riddenEdges: [] }, 0.04));
+  });
+
+  it('a million metres away, of no size or one micron thin gives figures that can be kept, or is refused', () => {
+    const far = judged(withShapes(box([1, 1, 1], [1e6, 0, 0])));
+    expect(far.findings.map(({ id }) => id)).toContain('shapes-away');
+    expect(Object.values(far.facts.excess).flat().every(Number.isFinite)).toBeTrue();
+    expect(far.findings.find(({ id }) => id === 'shapes-away')!.says).toContain('999,997');
+    const thin = judged(withShapes(box([1e-6, 1, 1])));
+    expect(thin.facts.overfill).toBeGreaterThanOrEqual(0);
+    const none = { ...art, proxies: [{ id: 's1', shape: box([0, 1, 1]) }] };
+    expect(documentFault(none, art)?.path).toContain('halfExtents');
   });
 
   it('cuts a box over a doorway into what is beside it and above', () => {

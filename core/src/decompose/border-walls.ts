@@ -1,5 +1,6 @@
 import { convexHull } from '../hull/index.js';
-import { quatFromAxes, type Vec3 } from '../math/index.js';
+import { lengthText } from '../math/figures.js';
+import { boundsOf, quatFromAxes, type Vec3 } from '../math/index.js';
 import { borderLoops, faceNeighbours, type Mesh, weld } from '../mesh/index.js';
 import type { Shape } from '../shape/index.js';
 import { DecomposeError } from './decompose-error.js';
@@ -23,6 +24,17 @@ export interface BorderWallOptions {
 
 /** Walls of one border at most. */
 const MAX_WALLS = 256;
+
+/** Walls that are thicker than the floor is wide, or than half of it when they stand on it, meet across it. */
+function refuseThick(places: readonly Vec3[], thickness: number, side: 'outside' | 'inside'): void {
+  const { min, max } = boundsOf(places.flat());
+  const wide = Math.min(max[0] - min[0], max[2] - min[2]);
+  const most = side === 'inside' ? wide / 2 : wide;
+  if (thickness < most || !(wide > 0)) return;
+  throw new DecomposeError(
+    `Walls ${lengthText(thickness)} thick are too thick for a floor ${lengthText(wide)} wide; make them thinner than ${lengthText(most)}.`,
+  );
+}
 
 /**
  * Walls along the open borders of a floor, upright, one convex shape for each straight stretch; neighbours meet in
@@ -48,6 +60,7 @@ export function borderWalls(mesh: Mesh, options: BorderWallOptions): Shape[] {
     const kept = straightened(loop.map(at), tolerance);
     if (kept.length < 2) continue;
     const places = kept.map((i) => at(loop[i]!));
+    refuseThick(places, thickness, side);
     const isEnd = options.ends === false ? shortEnds(places) : new Set<number>();
     const out = kept.map((i, k) => {
       const j = kept[(k + 1) % kept.length]!;

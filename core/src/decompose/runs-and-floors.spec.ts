@@ -161,6 +161,13 @@ describe('walls along a border', () => {
       /no open border/,
     );
     expect(() => borderWalls(floor, { height: 0, thickness: 1 })).toThrowError(DecomposeError, /above 0/);
+    // Thicker than the floor they would meet across it, or go on far beyond it.
+    for (const side of ['inside', 'outside'] as const) {
+      expect(() => borderWalls(floor, { height: 1, thickness: 50, side })).toThrowError(
+        DecomposeError,
+        /^Walls 50\.00 m thick are too thick for a floor .* wide; make them thinner than/,
+      );
+    }
   });
 });
 

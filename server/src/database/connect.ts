@@ -6,6 +6,7 @@ import { Agents1764100000000 } from './migrations/2-agents.js';
 import { ShelfFacts1764200000000 } from './migrations/3-shelf-facts.js';
 import { HistoryEdits1764300000000 } from './migrations/4-history-edits.js';
 import { JudgedSets1764400000000 } from './migrations/5-judged-sets.js';
+import { DeliveredSets1764500000000 } from './migrations/6-delivered-sets.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -30,6 +31,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       ShelfFacts1764200000000,
       HistoryEdits1764300000000,
       JudgedSets1764400000000,
+      DeliveredSets1764500000000,
     ],
     migrationsRun: true,
     synchronize: false,

@@ -68,6 +68,8 @@ export interface DeliveryRow {
   readBack: string;
   comparison: string;
   bundleId: number;
+  /** the set of shapes that left, when it was not the one in use */
+  setName: string | null;
 }
 
 export interface DeliveryFileRow {
@@ -165,6 +167,7 @@ export const Deliveries = new EntitySchema<DeliveryRow>({
     readBack: { name: 'read_back', type: 'longtext' },
     comparison: { type: 'longtext' },
     bundleId: { ...number, name: 'bundle_id' },
+    setName: { name: 'set_name', type: 'varchar', length: 120, nullable: true },
   },
 });
 

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { pieceSchema, routes, savedSchema, yardListSchema } from '@yard-brace/contract';
+import { deliveryListSchema, pieceSchema, routes, savedSchema, yardListSchema } from '@yard-brace/contract';
 import { currentDocument, MAX_PROXIES, pushEdit, type SetFacts, stepsBetween } from '@yard-brace/core';
 import { DataSource } from 'typeorm';
 import { Client } from '../testing/client.js';
@@ -148,6 +148,17 @@ describe('a database of before', () => {
       edits: JSON.stringify(edits),
       cursor: 4,
     });
+    const bundle = await insert('`blob`', { sha256: 'e'.repeat(64), bytes: 3, created_at: now });
+    await insert('delivery', {
+      piece_id: piece,
+      version: 2,
+      target: 'prefix-tags',
+      delivered_at: now,
+      agreed: true,
+      read_back: JSON.stringify({ target: 'prefix-tags', meshes: [], shapes: [], changed: [], ignored: [] }),
+      comparison: '[]',
+      bundle_id: bundle,
+    });
     await old.destroy();
 
     const server = await startTestServer();
@@ -173,6 +184,11 @@ describe('a database of before', () => {
         ...measured,
         judged: { ...judged.judged, edges: [] },
       });
+      // Before kept sets could leave, the one in use did.
+      const { deliveries } = deliveryListSchema.parse(
+        (await client.ask('GET', routes.pieceDeliveries(piece))).json,
+      );
+      expect(deliveries.map(({ version, set }) => [version, set])).toEqual([[2, null]]);
       // Edits that several revisions hold are one row.
       const [{ n }] = await server.source.query('SELECT COUNT(*) n FROM history_edit');
       expect(Number(n)).toBe(edits.length);

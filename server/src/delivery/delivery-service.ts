@@ -1,5 +1,6 @@
-import type { Delivery, DeliveryList } from '@yard-brace/contract';
-import { blobsOfMeshes, comparisonSchema, readBackSchema } from '@yard-brace/core';
+import type { Delivery, DeliveryList, newDeliverySchema } from '@yard-brace/contract';
+import { blobsOfMeshes, comparisonSchema, type PieceDocument, readBackSchema } from '@yard-brace/core';
+import type * as z from 'zod';
 import { Piscina } from 'piscina';
 import { type DataSource, LessThan } from 'typeorm';
 import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
@@ -11,6 +12,14 @@ import type { DeliverResult, DeliverTask } from './deliver-task.js';
 
 /** Deliveries that one answer lists, at most. */
 export const DELIVERIES_AT_ONCE = 50;
+
+/** The document with a kept set in use. @throws HttpProblem when it has none of that name */
+function withSet(document: PieceDocument, name: string | undefined): PieceDocument {
+  if (name === undefined) return document;
+  const set = document.sets.find((each) => each.name === name);
+  if (!set) throw new HttpProblem('refused', `There is no set “${name}” any more; choose another one.`);
+  return { ...document, proxies: set.proxies };
+}
 
 /** Assembles deliveries on worker threads and keeps what left. */
 export class DeliveryService {
@@ -28,8 +37,12 @@ export class DeliveryService {
   ) {}
 
   /** @throws HttpProblem when the piece has moved on or cannot leave as it is; AbortError when the signal fires */
-  async deliver(pieceId: number, version: number, target: string, signal: AbortSignal): Promise<Delivery> {
-    const document = await this.pieces.documentAt(pieceId, version);
+  async deliver(
+    pieceId: number,
+    { version, target, set }: z.infer<typeof newDeliverySchema>,
+    signal: AbortSignal,
+  ): Promise<Delivery> {
+    const document = withSet(await this.pieces.documentAt(pieceId, version), set);
     const blobs = new Map<string, Uint8Array>();
     for (const id of [
       ...blobsOfMeshes(document.meshes),
@@ -54,6 +67,7 @@ export class DeliveryService {
         readBack: JSON.stringify(result.readBack),
         comparison: JSON.stringify(result.comparison),
         bundleId,
+        setName: set ?? null,
       } as DeliveryRow);
       const fileIds = await this.blobs.rowsOf(
         manager,
@@ -87,6 +101,7 @@ export class DeliveryService {
       piece: { id: piece.id, name: piece.name },
       version: row.version,
       target: row.target,
+      set: row.setName,
       at: row.deliveredAt.toISOString(),
       files: files.map(({ name, type, bytes }) => ({ name, type, bytes })),
       readBack: readBackSchema.parse(JSON.parse(row.readBack)),

@@ -128,10 +128,10 @@ export function apiRouter({ source, yards, pieces, blobs, deliveries }: ApiParts
     ),
   );
   router.post(routes.pieceDeliveries(':id'), json, async (ctx) => {
-    const { version, target } = received(ctx, newDeliverySchema);
+    const wanted = received(ctx, newDeliverySchema);
     const stop = new AbortController();
     ctx.res.once('close', () => stop.abort());
-    answer(ctx, deliverySchema, await deliveries.deliver(id(ctx), version, target, stop.signal), 201);
+    answer(ctx, deliverySchema, await deliveries.deliver(id(ctx), wanted, stop.signal), 201);
   });
   router.get(routes.deliveryBundle(':id'), async (ctx) => {
     const delivery = await deliveries.get(id(ctx));

@@ -87,7 +87,7 @@ describe('the API client', () => {
     const away = await refused(api.yards());
     expect([away.code, away.message]).toEqual(['unavailable', 'The server cannot be reached just now.']);
     fetched.and.rejectWith(new DOMException('aborted', 'AbortError'));
-    expect((await refused(api.deliver(1, 1, 'x'))).name).toBe('AbortError');
+    expect((await refused(api.deliver(1, { version: 1, target: 'x' }))).name).toBe('AbortError');
   });
 
   it('a picture is stored first, then put on its piece', async () => {

@@ -86,8 +86,11 @@ export class Api {
       before === undefined ? routes.pieceDeliveries(pieceId) : routes.deliveriesBefore(pieceId, before),
       deliveryListSchema,
     );
-  deliver = (pieceId: number, version: number, target: string, signal?: AbortSignal): Promise<Delivery> =>
-    call('POST', routes.pieceDeliveries(pieceId), deliverySchema, { version, target }, signal);
+  deliver = (
+    pieceId: number,
+    wanted: { version: number; target: string; set?: string },
+    signal?: AbortSignal,
+  ): Promise<Delivery> => call('POST', routes.pieceDeliveries(pieceId), deliverySchema, wanted, signal);
 
   async setPicture(pieceId: number, blob: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
     const response = await send('PUT', routes.blob(blob), bytes);

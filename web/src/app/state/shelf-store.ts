@@ -95,7 +95,7 @@ export class ShelfStore {
     const { target } = this.yard!.rules;
     const delivered: { name: string; agreed: boolean }[] = [];
     await this.each(pieces, async ({ id, name, version }) => {
-      delivered.push({ name, agreed: (await this.api.deliver(id, version, target)).agreed });
+      delivered.push({ name, agreed: (await this.api.deliver(id, { version, target })).agreed });
     });
     if (delivered.length)
       this.notices.say(deliveredText(delivered), !delivered.every(({ agreed }) => agreed));

@@ -80,8 +80,11 @@ export class FakeApi {
     return { deliveries: left.slice(0, 2), more: Math.max(0, left.length - 2) };
   };
 
-  deliver = async (piece: number, version: number, target: string): Promise<Delivery> => {
-    const made = delivered(this.left.length + 1, piece, { version, target });
+  deliver = async (
+    piece: number,
+    { set = null, ...wanted }: { version: number; target: string; set?: string | null },
+  ): Promise<Delivery> => {
+    const made = delivered(this.left.length + 1, piece, { ...wanted, set });
     this.left = [made, ...this.left];
     return made;
   };

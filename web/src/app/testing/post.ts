@@ -53,6 +53,7 @@ export const delivered = (id: number, piece = 1, change: Partial<Delivery> = {})
   piece: { id: piece, name: 'Post' },
   version: 1,
   target: 'prefix-tags',
+  set: null,
   at: `2026-01-01T10:0${id % 10}:00.000Z`,
   files: [{ name: 'Post.glb', type: 'model/gltf-binary', bytes: 1234 }],
   readBack: { target: 'prefix-tags', meshes: [], shapes: [], changed: [], ignored: [] },

@@ -46,13 +46,18 @@ export class Deliveries implements OnDestroy {
     this.chosen.set(id);
   }
 
-  async deliver(): Promise<void> {
+  /** @param set a set that is kept beside the one in use; null for the one in use */
+  async deliver(set: string | null = null): Promise<void> {
     const id = this.pieceId()!;
     const stopper = (this.stopper = new AbortController());
     this.busy.set(true);
     try {
       const version = await this.bench.settled();
-      const delivery = await this.api.deliver(id, version, this.bench.profile.id, stopper.signal);
+      const delivery = await this.api.deliver(
+        id,
+        { version, target: this.bench.profile.id, ...(set === null ? {} : { set }) },
+        stopper.signal,
+      );
       if (this.pieceId() !== id) return;
       this.all.update((all) => [delivery, ...all]);
       this.chosen.set(delivery.id);

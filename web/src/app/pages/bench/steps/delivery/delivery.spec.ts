@@ -25,6 +25,17 @@ describe('the delivery step', () => {
     expect(page.text).toContain('1.2 kB');
   });
 
+  it('is of a set that is kept beside the one in use, when that is chosen', async () => {
+    const document = postDocument();
+    await open({ ...document, sets: [{ name: 'rough', proxies: [] }] });
+    await page.choose('Shapes that leave', 'rough, 0 shapes');
+    await page.press('Deliver for');
+    await bench.clock.move(10_000);
+    await page.rest();
+    expect(bench.api.left.map(({ set }) => set)).toEqual(['rough']);
+    expect(page.text).toContain('the set “rough”');
+  });
+
   it('an error of any step keeps it here, with its sentence', async () => {
     await open();
     bench.store.apply({ kind: 'rename-mesh', name: 'no good name' });
