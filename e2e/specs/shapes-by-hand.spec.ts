@@ -31,9 +31,9 @@ test('a shape is chosen in the view, dragged by a face, moved, typed, copied, cu
   const size = (axis: string) => page.getByLabel(`Size ${axis}`, { exact: true });
   const metres = async (axis: string) => parseFloat(await size(axis).inputValue());
 
-  // A press on its tag takes it in the hand: a tab at each face, its numbers in the card.
+  // A press on its tag takes it in the hand: a tab at each face and corner, one to turn it by, its numbers in the card.
   await page.locator('[data-tag="1"]').click();
-  await expect(page.locator('[data-tab]')).toHaveCount(6);
+  await expect(page.locator('[data-tab]')).toHaveCount(6 + 8 + 1);
   await expectAccessible(page, 'a shape in the hand');
   await expectNothingClipped(page, 'a shape in the hand');
   const before = await metres('y');
@@ -59,6 +59,18 @@ test('a shape is chosen in the view, dragged by a face, moved, typed, copied, cu
   await at.fill('0.4+0.02');
   await at.press('Enter');
   await expect(at).toHaveValue('0.42 m');
+
+  // Turned by its protractor, grown by a corner; both are taken back.
+  const turned = page.getByLabel('Rotation y', { exact: true });
+  await drag(page, '[data-tab=turn]', [60, -20]);
+  await expect(turned).not.toHaveValue('0°');
+  await page.getByTestId('undo').click();
+  await expect(turned).toHaveValue('0°');
+  const wide = await metres('x');
+  await drag(page, '[data-tab="corner+++"]', [50, -10]);
+  await expect.poll(() => metres('x')).not.toBe(wide);
+  await page.getByTestId('undo').click();
+  await expect.poll(() => metres('x')).toBe(wide);
 
   // Copied, mirrored, cut, joined, removed.
   await page.getByRole('button', { name: 'Duplicate' }).click();
@@ -97,7 +109,7 @@ test('a belly is added, a click beside the shapes lets go, a click on a shape ta
   await keep(page);
   const view = (await page.getByTestId('view').boundingBox())!;
   await page.mouse.click(view.x + view.width / 2, view.y + view.height / 2);
-  await expect(page.locator('[data-tab]')).toHaveCount(6);
+  await expect(page.locator('[data-tab]')).toHaveCount(6 + 8 + 1);
   await page.getByRole('button', { name: 'Belly' }).click();
   await expect(page.locator('[data-kind=hull]')).toHaveCount(1);
   await expect(page.locator('[data-tab]').first()).toBeVisible();
