@@ -126,8 +126,8 @@ export class ShapeEditor {
     map((shape) => (shape ? shapeHandles(shape).slice(0, MAX_TABS) : [])),
   );
 
-  /** the corners by which it is grown */
-  readonly corners$ = this.inHand$.pipe(map((shape) => (shape ? cornerHandles(shape) : [])));
+  /** the corners by which a box is grown; those of other kinds would hang in the air */
+  readonly corners$ = this.inHand$.pipe(map((shape) => (shape?.kind === 'box' ? cornerHandles(shape) : [])));
 
   get chosen(): readonly Proxy[] {
     if (this.proposals.proposal) return [];

@@ -16,9 +16,16 @@ import { ownerRows, setRows, shapeRows } from './set-rows';
   template: `
     @if (count()) {
       <section class="panel" data-testid="set">
+        <h3>The set, judged</h3>
         <div class="row">
-          <h3 class="grow">The set, judged for</h3>
-          <yb-choice label="Judged for" [options]="agents()" [value]="agent()" (chosen)="judgeFor($event)" />
+          <span class="faded">for</span>
+          <yb-choice
+            class="grow"
+            label="Judged for"
+            [options]="agents()"
+            [value]="agent()"
+            (chosen)="judgeFor($event)"
+          />
         </div>
         @if (!rows() || stale()) {
           <p class="faded" role="status">Measuring the shapes …</p>

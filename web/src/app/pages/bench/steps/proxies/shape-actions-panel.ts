@@ -48,7 +48,7 @@ const MAX_BROKEN_SHAPES = 32;
             [width]="62"
             (changed)="cutAt.set($event)"
           />
-          <span class="name faded">of its own</span>
+          <span class="name faded">across</span>
           <yb-axis-buttons verb="Cut across" (pressed)="cut($event)" />
         </div>
         <div class="row">

@@ -80,7 +80,8 @@ import { passageFacts } from './passage-facts';
             @for (axis of AXES; track axis) {
               <yb-amount
                 [value]="clearance.center[axis]"
-                [width]="70"
+                [digits]="3"
+                [width]="82"
                 [label]="clearance.name + ' ' + 'xyz'[axis]"
                 (changed)="place(clearance, axis, $event)"
               />
