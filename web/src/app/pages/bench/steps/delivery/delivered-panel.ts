@@ -15,7 +15,9 @@ import { verdictOf } from './verdict';
   template: `
     @if (shown(); as delivery) {
       <section class="panel" data-testid="read-back">
-        <h3>Delivered {{ momentText(delivery.at) }}{{ delivery.set ? ', the set “' + delivery.set + '”' : '' }}</h3>
+        <h3>
+          Delivered {{ momentText(delivery.at) }}{{ delivery.set ? ', the set “' + delivery.set + '”' : '' }}
+        </h3>
         <ul class="list">
           @for (file of delivery.files; track file.name) {
             <li>

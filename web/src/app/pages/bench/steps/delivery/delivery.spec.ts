@@ -97,7 +97,7 @@ describe('the delivery step', () => {
       (...args: unknown[]) =>
         new Promise((_, reject) => {
           refuse = reject;
-          (args[3] as AbortSignal).addEventListener('abort', () => reject(new Error('aborted')));
+          (args[2] as AbortSignal).addEventListener('abort', () => reject(new Error('aborted')));
         }),
     );
     page.button('Deliver for').click();
