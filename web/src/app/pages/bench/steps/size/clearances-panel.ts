@@ -81,7 +81,7 @@ import { passageFacts } from './passage-facts';
               <yb-amount
                 [value]="clearance.center[axis]"
                 [digits]="3"
-                [width]="82"
+                [width]="72"
                 [label]="clearance.name + ' ' + 'xyz'[axis]"
                 (changed)="place(clearance, axis, $event)"
               />
