@@ -7,6 +7,7 @@ import { ChosenAreas } from './chosen-areas';
 import { LadderStore } from './ladder-store';
 import { Notices } from './notices';
 import { Proposals } from './proposals';
+import { Selection } from './selection';
 import { setFigures } from './set-figures';
 
 const DONE: Record<SetFix['fix'], string> = {
@@ -33,12 +34,15 @@ export class SetFixes {
   private readonly ladder = inject(LadderStore);
   private readonly notices = inject(Notices);
   private readonly areas = inject(ChosenAreas);
+  private readonly selection = inject(Selection);
   private readonly busy$ = new BehaviorSubject(false);
   readonly working$ = this.busy$.asObservable();
 
   /** Chooses the faces that no shape covers: to wrap them, to break them up, or to leave them out. */
   async chooseBare(): Promise<void> {
     const { document, feltMetres } = this.bench;
+    // What was chosen before is not what the next click means.
+    this.selection.clearFaces();
     this.busy$.next(true);
     try {
       const faces = await this.compute.run(

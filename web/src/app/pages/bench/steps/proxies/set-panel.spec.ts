@@ -195,6 +195,9 @@ describe('what is meant', () => {
     const faces = [{ part: 'n1', mesh: mesh!, runs: [2, 3] }];
     bench.jobs['bareFaces']!.and.resolveTo(faces);
     const chosen = spyOn(bench.get(ChosenAreas), 'choose');
+    const cleared = spyOn(bench.selection, 'clearFaces');
+    // While they are looked for, what was chosen before is chosen no more: a quick click would leave that out.
+    bench.jobs['bareFaces']!.and.callFake(async () => (expect(cleared).toHaveBeenCalledTimes(1), faces));
     await list.press('Choose their faces');
     expect(chosen).toHaveBeenCalledOnceWith({ faces });
     spyOn(bench.selection, 'facesByPart').and.returnValue([
