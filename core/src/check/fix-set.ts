@@ -191,7 +191,7 @@ function wrappedBare({
   return proxiesBetween(document.proxies, now.proxies);
 }
 
-/** What is felt is this many times finer than bars under an edge are thick at least; they are no thicker than so many. */
+/** Bars under an edge are at least and at most so many times as thick as what is felt. */
 const MIN_BAR_TOLERANCES = 0.5;
 const MAX_BAR_TOLERANCES = 3;
 /** Where everything is felt, bars are made for this, metres. */

@@ -4,6 +4,7 @@ import {
   distance,
   distanceToSegment,
   dot,
+  lineLength,
   normalized,
   scaled,
   subtract,
@@ -54,7 +55,7 @@ export function edgesAlong(
   if (!lines.length) return [];
   const edges = shapes.flatMap(sharpEdges);
   return lines.map(({ id, line }) => {
-    const length = lengthOf(line);
+    const length = lineLength(line);
     const step = length / Math.min(MAX_PLACES, Math.max(MIN_PLACES, Math.ceil(length / tolerance)));
     let [bare, most]: [number, number] = [0, -1];
     let at = line[0]!;
@@ -75,9 +76,6 @@ export function edgesAlong(
     return { edge: id, length, bare, off: most === Infinity ? null : most, at };
   });
 }
-
-const lengthOf = (line: readonly Vec3[]): number =>
-  line.reduce((sum, place, i) => sum + (i ? distance(line[i - 1]!, place) : 0), 0);
 
 /** The edges of a shape in which two faces meet sharply, or that are open. */
 function sharpEdges(shape: Shape): Stretch[] {

@@ -1,5 +1,9 @@
 import { distance, dot, subtract, type Vec3 } from './vector.js';
 
+/** Metres along a line, from place to place. */
+export const lineLength = (line: readonly Readonly<Vec3>[]): number =>
+  line.reduce((sum, place, i) => sum + (i ? distance(line[i - 1]!, place) : 0), 0);
+
 /** Metres from a place to a straight stretch between two others. */
 export function distanceToSegment(p: Readonly<Vec3>, a: Readonly<Vec3>, b: Readonly<Vec3>): number {
   const ab = subtract(b, a);

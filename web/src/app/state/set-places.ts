@@ -15,6 +15,7 @@ export class SetPlaces implements OnDestroy {
   private readonly found$ = new BehaviorSubject<Places | null>(null);
   readonly places$ = this.found$.asObservable();
   private readonly subscription: Subscription;
+  private asked = 0;
 
   constructor() {
     this.subscription = combineLatest([
@@ -44,6 +45,7 @@ export class SetPlaces implements OnDestroy {
   }
 
   private async look(key: string | null): Promise<void> {
+    const asked = ++this.asked;
     if (this.found$.value) this.found$.next(null);
     if (!key) return;
     const { document, feltMetres } = this.bench;
@@ -55,7 +57,7 @@ export class SetPlaces implements OnDestroy {
           quick: true,
         },
       );
-      if (this.bench.document === document && this.wanted$.value) this.found$.next(places);
+      if (asked === this.asked) this.found$.next(places);
     } catch (error) {
       // The findings say it in words all the same.
       console.warn('not drawn:', error);

@@ -36,9 +36,9 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
     says: 'A floor, and walls in a ring.',
   },
   vehicle: {
-    name: 'Vehicle: a body and a ball a wheel',
+    name: 'Vehicle: one body, a sphere per wheel',
     does: 'Make a vehicle of',
-    says: 'A body, and a ball for each wheel.',
+    says: 'One body, and a sphere for each wheel.',
   },
   frame: { name: 'Frame of an opening', does: 'Frame the opening in', says: 'A frame around the opening.' },
   reduced: { name: 'Reduced copy of the art', does: 'Reduce a copy of', says: 'A reduced copy of the art.' },

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { distance, lengthText } from '@yard-brace/core';
+import { lengthText, lineLength } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { BenchStore } from '../../../../state/bench-store';
 import { RiddenEdges } from '../../../../state/ridden-edges';
@@ -76,12 +76,11 @@ export class RiddenEdgesPanel {
     const judged = this.measured()?.judged?.edges ?? [];
     return (this.document()?.riddenEdges ?? []).map(({ id, name, line }) => {
       const found = judged.find(({ edge }) => edge === id);
-      const length = line.reduce((sum, place, i) => sum + (i ? distance(line[i - 1]!, place) : 0), 0);
       const off = found && found.off !== null ? `, off by up to ${lengthText(found.off)}` : '';
       return {
         id,
         name,
-        says: `${lengthText(length)}${off}`,
+        says: `${lengthText(lineLength(line))}${off}`,
         at: found?.at ?? line[Math.floor(line.length / 2)]!,
       };
     });

@@ -82,7 +82,10 @@ describe('the judged set', () => {
     const step = await bench.show(ProxiesStep);
     const ids = () => step.all('[data-finding]').map((each) => each.dataset['finding']);
     expect(ids()).toContain('proxies-excess');
-    expect([bench.store.feltMetres, step.text.includes('deckhand, feels 40.0 mm')]).toEqual([0.04, true]);
+    expect([bench.store.feltMetres, step.text.includes('deckhand, ignores below 40.0 mm')]).toEqual([
+      0.04,
+      true,
+    ]);
     bench.store.apply({ kind: 'set-agent', agent: 'gantry-rig' });
     expect(bench.store.feltMetres).toBe(0.25);
     const facts = judged(bench.store.document, bench.store.feltMetres);
@@ -165,9 +168,19 @@ describe('where a set is not as it should be', () => {
     bench.proposals.discard();
     await step.rest();
     expect(shownPlaces()).toBe(places);
+    // What was asked before a proposal came up is not drawn over it.
+    bench.proposals.propose({ source: 'set', title: 'Fewer', edit: replaceProxies([]), figures: [] });
+    let answer!: (found: typeof places) => void;
+    bench.jobs['setPlaces']!.and.returnValue(new Promise((resolve) => (answer = resolve)));
+    bench.proposals.discard();
+    bench.proposals.propose({ source: 'set', title: 'Fewer', edit: replaceProxies([]), figures: [] });
+    answer(places);
+    await step.rest();
+    expect(shownPlaces()).toBeNull();
+    bench.proposals.discard();
     bench.store.apply(replaceProxies([{ id: 'x', shape: box(0.4, 0.4) }]));
     expect(shownPlaces()).toBeNull();
-    expect(bench.jobs['setPlaces']).toHaveBeenCalledTimes(2);
+    expect(bench.jobs['setPlaces']).toHaveBeenCalledTimes(4);
   });
 });
 

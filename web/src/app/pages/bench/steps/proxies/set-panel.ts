@@ -236,7 +236,7 @@ export class SetPanel {
   private readonly piece = toSignal(this.bench.piece$);
   protected readonly agents = computed((): Option<string>[] =>
     (this.piece()?.yard.rules.agents ?? []).map(({ id, name, detail }) => ({
-      label: `${name}, feels ${lengthText(detail)}`,
+      label: `${name}, ignores below ${lengthText(detail)}`,
       value: id,
     })),
   );
