@@ -38,6 +38,12 @@ const CONVEX_TASKS = [
   { name: 'hull, the same points, three ConvexHull', task: 'three-hull-sphere' },
   { name: 'signed distance, built, 1 000 000 triangles', task: 'solid-distance', aim: '2 s, 600 MB' },
   { name: 'comparing, 50 000 triangles with 16 shapes', task: 'compare', aim: '300 ms' },
+  {
+    name: 'judging again after one of 64 boxes was moved, 51 200 triangles',
+    task: 'judge-64',
+    aim: '150 ms',
+  },
+  { name: 'judging again after one of 1 000 boxes was moved, 51 200 triangles', task: 'judge-1000', runs: 1 },
   { name: 'whole ladder to 32, 5 000 triangles', task: 'decompose-5k', aim: '1 s' },
   { name: 'whole ladder to 32, 51 200 triangles', task: 'decompose-50k', aim: '5 s' },
   {

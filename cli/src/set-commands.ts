@@ -103,7 +103,7 @@ export async function judgeAgainstArt(paths: readonly string[], options: Options
     shape: clearanceOf(text),
   }));
   const { ms, result } = await timed(() =>
-    judgeSet(new Comparer(art), art, {
+    judgeSet(new Comparer(art), {
       members: proxies.map(({ name, mesh }) => ({ id: name, owner: null, shape: shapeOf(mesh) })),
       openings,
       partOfFace: (face) => partOf(parts, kept[face]!),

@@ -83,6 +83,30 @@ export function recordedTimes(markdown) {
 }
 
 /** One measuring of shapes against art of 50 000 triangles. */
+/** A grid of boxes through art of 51 200 triangles, judged again after one of them was moved. */
+export function judgeTask(perSide) {
+  const art = lumpy(160, 160);
+  const comparer = new core.Comparer(art);
+  const size = 2.2 / perSide;
+  const at = (i) => -1.1 + size * (i + 0.5);
+  const boxes = Array.from({ length: perSide ** 3 }, (_, i) => ({
+    kind: 'box',
+    center: [at(i % perSide), at(Math.floor(i / perSide) % perSide), at(Math.floor(i / perSide ** 2))],
+    halfExtents: [size / 2, size / 2, size / 2],
+    rotation: [0, 0, 0, 1],
+  }));
+  const judged = (shapes) =>
+    core.judgeSet(comparer, {
+      members: shapes.map((shape, i) => ({ id: String(i), shape, owner: null })),
+      openings: [],
+      partOfFace: () => 'art',
+      toleranceMetres: 0.02,
+    });
+  let moves = 0;
+  judged(boxes);
+  return () => judged(boxes.with(9, core.moveShape(boxes[9], [0.01 * ++moves, 0, 0])));
+}
+
 export function compareTask() {
   const art = lumpy(160, 160);
   const shapes = Array.from({ length: 16 }, (_, i) => {

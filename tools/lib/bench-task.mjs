@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import * as core from '@yard-brace/core';
-import { compareTask } from './bench-convex.mjs';
+import { compareTask, judgeTask } from './bench-convex.mjs';
 import { lumpy } from './lumpy.mjs';
 
 const [task, file] = process.argv.slice(2);
@@ -28,6 +28,8 @@ const tasks = {
     work();
     await measure(work);
   },
+  'judge-64': () => judgeMoved(4),
+  'judge-1000': () => judgeMoved(10),
   'hull-cube': () => hull(cube()),
   'hull-sphere': () => hull(sphere()),
   'three-hull-cube': () => threeHull(cube()),
@@ -152,6 +154,12 @@ async function hull(points) {
 async function solidDistance() {
   const mesh = lumpy(1000, 500);
   await measure(() => new core.SolidDistance(mesh));
+}
+
+async function judgeMoved(perSide) {
+  const work = judgeTask(perSide);
+  work();
+  await measure(work);
 }
 
 async function decomposeLumpy(around, up) {

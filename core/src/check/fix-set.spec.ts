@@ -59,7 +59,7 @@ function judged(document: PieceDocument) {
   const placed = placedArt(document, meshOf);
   const comparer = new Comparer(placed.mesh);
   const toleranceMetres = deckhand.detail;
-  const set = judgeSet(comparer, placed.mesh, {
+  const set = judgeSet(comparer, {
     ...setOf(document),
     partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
     toleranceMetres,

@@ -12,6 +12,7 @@ import {
 } from '../solid/index.js';
 import { type Shape, shapeBounds, shapePolygons, shapeTriangles } from '../shape/index.js';
 import { ArtCover } from './art-cover.js';
+import { areasOfFaces, type BareArea } from './bare-areas.js';
 import type {
   ShapeComparison,
   DetailedComparison,
@@ -20,10 +21,17 @@ import type {
   Standing,
 } from './comparison.js';
 import { clipConvex, type ConvexPolyhedron, hullVolume } from '../hull/index.js';
-import { summary } from './deviation-summary.js';
-import { farthestPlace, mostAtCorners, precisionOf, reachOf } from './farthest-place.js';
+import { summary, withFarthest } from './deviation-summary.js';
+import {
+  type Border,
+  farthestCorner,
+  farthestPlace,
+  mostAtCorners,
+  precisionOf,
+  reachOf,
+} from './farthest-place.js';
 import { markFilledAhead } from './filled-ahead.js';
-import { covering, type Measured, nearest, offAll } from './measured-shape.js';
+import { boxOff, covering, type Measured, nearest, offAll } from './measured-shape.js';
 import { OuterSurface } from './outer-surface.js';
 import { paintGrid } from './paint-grid.js';
 import { alongRays, only } from './ray-volumes.js';
@@ -99,18 +107,13 @@ export class Comparer {
   /** Deviation, volumes and cost of a set of shapes. */
   compare(shapes: readonly Shape[]): ShapeComparison {
     const measured = shapes.map((shape) => this.measure(shape));
-    const volumes = this.volumes(measured);
-    return {
-      artOutside: this.artOutside(measured),
-      proxyOutside: this.outer.ofOuter(measured.map((_, i) => this.outer.outerOf(measured, i))),
-      ...volumes,
-      cost: costOf(shapes),
-    };
+    this.cover(measured);
+    return this.figures(shapes, measured, this.farthestOfArt(measured, this.uncoveredSamples()));
   }
 
   /**
    * Excess of each shape, as part of the surface of all together, and how much of it is empty; excess and uncovered
-   * of each owner's shapes and art.
+   * of each owner's shapes and art; and the figures of all.
    *
    * @param ownerOf the number of the owner of each shape
    * @param ownerOfFace the number of the owner of a face of the mesh
@@ -121,31 +124,65 @@ export class Comparer {
     ownerOfFace: (face: number) => number,
   ): Standing {
     const measured = shapes.map((shape) => this.measure(shape));
-    this.samples.update(measured);
-    this.vertices.update(measured);
+    this.cover(measured);
     const outer = measured.map((_, i) => this.outer.outerOf(measured, i));
-    const { source } = this.distance.solid;
-    const owners = [...new Set([...ownerOf, ...Array.from(source, ownerOfFace)])].sort((a, b) => a - b);
+    const faceOwner = Array.from(this.distance.solid.source, ownerOfFace);
+    const owners = [...new Set([...ownerOf, ...faceOwner])].sort((a, b) => a - b);
+    const ofOwners = owners.map((owner) => ({
+      owner,
+      excess: this.outer.ofOuter(outer.filter((_, i) => ownerOf[i] === owner)),
+      uncovered: this.farthestOfArt(
+        measured,
+        this.uncoveredSamples((face) => faceOwner[face] === owner),
+        (face) => faceOwner[face] === owner,
+      ),
+    }));
     return {
+      figures: this.figures(
+        shapes,
+        measured,
+        withFarthest(
+          this.uncoveredSamples(),
+          ofOwners.map(({ uncovered }) => uncovered),
+        ),
+      ),
       shapes: measured.map((own, i) => ({
         excess: outer[i]!.deviation,
         ...(own.filled ??= this.filledBy(own, shapes[i]!)),
       })),
-      owners: owners.map((owner) => {
-        const counts = (face: number) => ownerOfFace(source[face]!) === owner;
-        const mine = [...this.art.areas.keys()].filter((i) => counts(this.art.faces[i]!));
-        const sampled = summary(
-          Float64Array.from(mine.flatMap((i) => [...this.art.points.subarray(i * 3, i * 3 + 3)])),
-          Float64Array.from(mine, (i) => this.art.areas[i]!),
-          Float64Array.from(mine, (i) => this.samples.off[i]!),
-        );
-        return {
-          owner,
-          excess: this.outer.ofOuter(outer.filter((_, i) => ownerOf[i] === owner)),
-          uncovered: this.farthestOfArt(measured, sampled, counts),
-        };
-      }),
+      owners: ofOwners,
     };
+  }
+
+  private figures(
+    shapes: readonly Shape[],
+    measured: readonly Measured[],
+    artOutside: Deviation,
+  ): ShapeComparison {
+    return {
+      artOutside,
+      proxyOutside: this.outer.ofOuter(measured.map((_, i) => this.outer.outerOf(measured, i))),
+      ...this.volumes(measured),
+      cost: costOf(shapes),
+    };
+  }
+
+  private cover(measured: readonly Measured[]): void {
+    this.samples.update(measured);
+    this.vertices.update(measured);
+  }
+
+  /** How far the samples of the art are outside the shapes that `cover` was asked for: of all faces, or some. */
+  private uncoveredSamples(counts?: (face: number) => boolean): Deviation {
+    const { points, areas, faces } = this.art;
+    const { off } = this.samples;
+    if (!counts) return summary(points, areas, off);
+    const mine = [...areas.keys()].filter((i) => counts(faces[i]!));
+    return summary(
+      Float64Array.from(mine.flatMap((i) => [points[i * 3]!, points[i * 3 + 1]!, points[i * 3 + 2]!])),
+      Float64Array.from(mine, (i) => areas[i]!),
+      Float64Array.from(mine, (i) => off[i]!),
+    );
   }
 
   /** How much of a shape is empty, and how far off all art it is when all of it is. */
@@ -219,29 +256,57 @@ export class Comparer {
   bareFaces(shapes: readonly Shape[], toleranceMetres: number): number[][] {
     const measured = shapes.map((shape) => this.measure(shape));
     this.vertices.update(measured);
-    const { positions: p, indices, faces, source } = this.distance.solid;
-    const { off } = this.vertices;
+    const { faces, source } = this.distance.solid;
     const out = new Uint8Array(this.mesh.indices.length / 3);
-    for (let f = 0; f < faces; f++) {
-      const [a, b, c] = [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!];
-      const shape = this.vertices.nearestTo(a);
-      const within = (v: number) =>
-        shape!.distance(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!) <= toleranceMetres;
-      if (Math.max(off[a]!, off[b]!, off[c]!) > toleranceMetres) out[source[f]!] = 1;
-      // Near one shape at all corners, it is near it in its middle.
-      else if (!(shape?.convex && within(b) && within(c))) {
-        const middle = (k: number) => (p[a * 3 + k]! + p[b * 3 + k]! + p[c * 3 + k]!) / 3;
-        if (nearest(measured, middle(0), middle(1), middle(2)).off > toleranceMetres) out[source[f]!] = 1;
-      }
-    }
+    for (let f = 0; f < faces; f++)
+      if (
+        this.mostAtCornersOf(f) > toleranceMetres ||
+        this.offInMiddle(f, measured, toleranceMetres) > toleranceMetres
+      )
+        out[source[f]!] = 1;
     this.across ??= neighboursOf(this.mesh);
     return connectedAreas(out, this.across);
   }
 
-  /** How many metres a place is outside all shapes, 0 or less in one. */
-  outside(shapes: readonly Shape[]): (x: number, y: number, z: number) => number {
+  /** Bare faces as areas with their size and the corner or middle that stands out most, the largest first. */
+  bareAreas(shapes: readonly Shape[], toleranceMetres: number): BareArea[] {
+    const lists = this.bareFaces(shapes, toleranceMetres);
     const measured = shapes.map((shape) => this.measure(shape));
-    return (x, y, z) => nearest(measured, x, y, z).off;
+    const { positions: p, indices, source } = this.distance.solid;
+    const faceOf = new Map(Array.from(source, (face, f) => [face, f]));
+    return areasOfFaces(this.mesh, lists, (face) => {
+      const f = faceOf.get(face)!;
+      const corners = [0, 1, 2].map((k) => indices[f * 3 + k]!);
+      const [a, b, c] = corners.map((v): Vec3 => [p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!]) as [
+        Vec3,
+        Vec3,
+        Vec3,
+      ];
+      const off = corners.map((v) => this.vertices.off[v]!);
+      const most = Math.max(...off);
+      const inMiddle = this.offInMiddle(f, measured, most);
+      return inMiddle > most
+        ? { off: inMiddle, at: [0, 1, 2].map((k) => (a[k]! + b[k]! + c[k]!) / 3) as Vec3 }
+        : { off: most, at: [a, b, c][off.indexOf(most)]! };
+    });
+  }
+
+  private mostAtCornersOf(f: number): number {
+    const { indices } = this.distance.solid;
+    const { off } = this.vertices;
+    return Math.max(off[indices[f * 3]!]!, off[indices[f * 3 + 1]!]!, off[indices[f * 3 + 2]!]!);
+  }
+
+  /** Metres that the middle of a face is outside the shapes; 0 where it is known to be within a tolerance. */
+  private offInMiddle(f: number, measured: readonly Measured[], tolerance: number): number {
+    const { positions: p, indices } = this.distance.solid;
+    const [a, b, c] = [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!];
+    const shape = this.vertices.nearestTo(a);
+    const near = (v: number) => shape!.distance(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!) <= tolerance;
+    // Near one shape at all corners, it is near it in its middle.
+    if (shape?.convex && near(b) && near(c) && this.vertices.off[a]! <= tolerance) return 0;
+    const middle = (k: number) => (p[a * 3 + k]! + p[b * 3 + k]! + p[c * 3 + k]!) / 3;
+    return nearest(measured, middle(0), middle(1), middle(2)).off;
   }
 
   /** The surface of all shapes together, cut finely, with how far each place stands off the art: what lies hidden is 0. */
@@ -335,12 +400,6 @@ export class Comparer {
     return Math.max(0, hullVolume(whole) - inside);
   }
 
-  private artOutside(measured: readonly Measured[]): Deviation {
-    this.samples.update(measured);
-    this.vertices.update(measured);
-    return this.farthestOfArt(measured, summary(this.art.points, this.art.areas, this.samples.off));
-  }
-
   /** The deviation with its true maximum: corners of the art, and places within its faces, reach farther than samples. */
   private farthestOfArt(
     measured: readonly Measured[],
@@ -381,14 +440,26 @@ export class Comparer {
       if (shape?.convex && within(b) && within(c)) return;
       for (const v of [a, b, c]) open.push(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
     });
-    const found = farthestPlace(
+    const found = farthestPlace<{ about: readonly Measured[]; shape: Measured | undefined }>(
       open,
-      ([x, y, z], triangle) => {
-        const { off, shape } = nearest(measured, x, y, z);
+      (middle, triangle, best, known = { about: measured, shape: undefined }) => {
         // Convex along any line: nowhere in a triangle is a shape farther than from one of its corners.
-        const distance = shape?.distance;
-        if (!distance || !shape.convex) return { here: off, most: off + reachOf(triangle, [x, y, z]) };
-        return { here: off, most: mostAtCorners(triangle, (...p) => distance(...p)) };
+        const fromShape = (one: Measured | undefined) =>
+          one?.convex ? mostAtCorners(triangle, one.distance) : Infinity;
+        const before = fromShape(known.shape);
+        if (before <= best + precision) return { here: NaN, most: before };
+        const { off, shape } = nearest(known.about, ...middle);
+        const reach = reachOf(triangle, middle);
+        const most = Math.min(before, shape === known.shape ? before : fromShape(shape), off + reach);
+        if (most <= best + precision) return { here: off, most };
+        const far = Math.max(0, off) + 2 * reach;
+        const about = known.about.filter((one) => boxOff(one, middle) <= far);
+        return {
+          here: off,
+          most,
+          known: { about, shape },
+          border: () => (shape?.convex ? borderBetween(triangle, shape, about) : undefined),
+        };
       },
       { known: max, precision },
     );
@@ -428,6 +499,16 @@ export const compareShapes = (
   shapes: readonly Shape[],
   options?: ComparerOptions,
 ): DetailedComparison => new Comparer(mesh, options).inDetail(shapes);
+
+/** Where another shape begins to be nearer than one that is nearest to the middle of a triangle ([9]). */
+function borderBetween(
+  triangle: Float64Array,
+  { distance }: Measured,
+  about: readonly Measured[],
+): Border | undefined {
+  const other = nearest(about, ...farthestCorner(triangle, distance)).shape?.distance;
+  return other && other !== distance ? (x, y, z) => distance(x, y, z) - other(x, y, z) : undefined;
+}
 
 /** Vertices that faces of the art use, or so many of them at even steps. */
 function someCorners({ positions, faces, indices }: ClosedSolid, most: number): Uint32Array {

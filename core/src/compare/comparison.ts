@@ -52,6 +52,8 @@ export interface DetailedComparison extends ShapeComparison {
 
 /** How the shapes of a set, and what belongs to each owner, lie to the art. */
 export interface Standing {
+  /** of all shapes and all art together */
+  figures: ShapeComparison;
   shapes: {
     /** where it is on the surface of all shapes together */
     excess: Deviation;

@@ -29,3 +29,10 @@ export function summary(points: Float64Array, areas: Float64Array, off: Float64A
     max > 0 ? [points[farthest * 3]!, points[farthest * 3 + 1]!, points[farthest * 3 + 2]!] : null;
   return { mean: area > 0 ? sum / area : 0, p95, max, at };
 }
+
+/** A summary of places, with the farthest place of its parts where that is farther. */
+export function withFarthest(sampled: Deviation, parts: readonly Pick<Deviation, 'max' | 'at'>[]): Deviation {
+  let { max, at } = sampled;
+  for (const part of parts) if (part.max > max) ({ max, at } = part);
+  return { ...sampled, max, at };
+}

@@ -29,7 +29,7 @@ function judged(
   more: Partial<JudgeSetInput> = {},
 ) {
   const members = Object.entries(shapes).map(([id, shape]) => ({ id, shape, owner: null }));
-  return judgeSet(new Comparer(mesh), mesh, {
+  return judgeSet(new Comparer(mesh), {
     members,
     openings: [],
     partOfFace: () => 'wall',
@@ -98,7 +98,7 @@ describe('a set that is judged', () => {
 
   it('tells owners apart', () => {
     const mesh = joinMeshes([boxMesh([1, 1, 1]), boxMesh([1, 1, 1], [5, 0, 0])]);
-    const found = judgeSet(new Comparer(mesh), mesh, {
+    const found = judgeSet(new Comparer(mesh), {
       members: [
         { id: 'a', owner: 'first', shape: box([1, 1, 1]) },
         { id: 'b', owner: 'second', shape: box([1, 0.8, 1], [5, 0, 0]) },

@@ -1,7 +1,6 @@
 import type { Vec3 } from '../math/index.js';
-import type { Mesh } from '../mesh/index.js';
 import type { Shape } from '../shape/index.js';
-import { areasOfFaces } from './bare-areas.js';
+import type { BareArea } from './bare-areas.js';
 import type { Comparer } from './comparer.js';
 import type { Deviation, ShapeComparison } from './comparison.js';
 import { type EdgeAlong, edgesAlong, type LineToFollow } from './edges-along.js';
@@ -58,16 +57,6 @@ export interface Crossing {
   at: Vec3;
 }
 
-/** A connected area of art that no shape covers. */
-export interface BareArea {
-  /** square metres */
-  area: number;
-  /** the most that it stands out, metres, and where */
-  most: number;
-  at: Vec3;
-  faces: number;
-}
-
 export interface BlockedOpening {
   opening: string;
   shape: string;
@@ -93,11 +82,9 @@ export interface JudgedSet {
 /** Everything that is measured of a set: in figures, by owner and by shape, and what is wrong with it and where. */
 export function judgeSet(
   comparer: Comparer,
-  mesh: Pick<Mesh, 'positions' | 'indices'>,
   { members, openings, edges = [], partOfFace, toleranceMetres }: JudgeSetInput,
 ): JudgedSet {
   const shapes = members.map(({ shape }) => shape);
-  const figures = comparer.compare(shapes);
   const owners: (string | null)[] = [];
   const numberOf = (owner: string | null): number => {
     const known = owners.indexOf(owner);
@@ -106,7 +93,7 @@ export function judgeSet(
   const ownerOf = members.map(({ owner }) => numberOf(owner));
   const standing = comparer.standing(shapes, ownerOf, (face) => numberOf(partOfFace(face)));
   return {
-    figures,
+    figures: standing.figures,
     shapes: standing.shapes.map((each, i) => ({ id: members[i]!.id, ...each })),
     owners: standing.owners.map(({ owner, ...each }) => ({
       owner: owners[owner]!,
@@ -114,7 +101,7 @@ export function judgeSet(
       ...each,
     })),
     crossings: crossingPairs(members),
-    bare: areasOfFaces(mesh, comparer.bareFaces(shapes, toleranceMetres), comparer.outside(shapes)),
+    bare: comparer.bareAreas(shapes, toleranceMetres),
     blocked: blockedBy(members, openings),
     edges: edgesAlong(edges, shapes, toleranceMetres),
   };

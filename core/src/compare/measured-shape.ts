@@ -24,9 +24,7 @@ export interface Measured {
   filled?: Pick<Standing['shapes'][number], 'overfill' | 'away'>;
   /** its part of the surface of the last set it was in; holds while the same shapes are about it */
   outer?: {
-    others: readonly Measured[];
-    /** which of them come before it in the set */
-    earlier: readonly boolean[];
+    about: readonly { measured: Measured; earlier: boolean }[];
     places: SurfacePlaces;
     deviation: Deviation;
   };
@@ -78,14 +76,10 @@ export function nearest(
   let shape: Measured | undefined;
   let least = Infinity;
   for (const one of measured) {
-    const { distance, low, high } = one;
     // Farther from its box than from another shape: it cannot be the nearest.
-    const bx = x < low[0] ? low[0] - x : x > high[0] ? x - high[0] : 0;
-    const by = y < low[1] ? low[1] - y : y > high[1] ? y - high[1] : 0;
-    const bz = z < low[2] ? low[2] - z : z > high[2] ? z - high[2] : 0;
-    const box = bx * bx + by * by + bz * bz;
+    const box = boxOffSquared(one, x, y, z);
     if (box > 0 && (least <= 0 || box >= least * least)) continue;
-    const here = distance(x, y, z, least);
+    const here = one.distance(x, y, z, least);
     if (here < least) {
       least = here;
       shape = one;
@@ -96,3 +90,19 @@ export function nearest(
   answer.shape = shape;
   return answer;
 }
+
+function boxOffSquared(
+  { low, high }: Pick<Measured, 'low' | 'high'>,
+  x: number,
+  y: number,
+  z: number,
+): number {
+  const bx = x < low[0] ? low[0] - x : x > high[0] ? x - high[0] : 0;
+  const by = y < low[1] ? low[1] - y : y > high[1] ? y - high[1] : 0;
+  const bz = z < low[2] ? low[2] - z : z > high[2] ? z - high[2] : 0;
+  return bx * bx + by * by + bz * bz;
+}
+
+/** Metres from the bounds of a shape; 0 within. */
+export const boxOff = (shape: Pick<Measured, 'low' | 'high'>, [x, y, z]: Readonly<Vec3>): number =>
+  Math.sqrt(boxOffSquared(shape, x, y, z));

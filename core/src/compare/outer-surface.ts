@@ -1,18 +1,45 @@
 import { normalized, type Vec3 } from '../math/index.js';
 import { faceDistance, type SolidDistance } from '../solid/index.js';
 import type { Deviation } from './comparison.js';
-import { summary } from './deviation-summary.js';
-import { type Asked, farthestPlace, mostAtCorners, precisionOf, reachOf } from './farthest-place.js';
+import { summary, withFarthest } from './deviation-summary.js';
+import {
+  type Border,
+  farthestCorner,
+  farthestPlace,
+  mostAtCorners,
+  precisionOf,
+  reachOf,
+} from './farthest-place.js';
 import type { Measured } from './measured-shape.js';
 import { joinedPlaces, type SurfacePlaces } from './samples.js';
 
 export type OuterPart = NonNullable<Measured['outer']>;
 
+/** A shape near another. */
+interface Neighbour {
+  measured: Measured;
+  /** comes before it in the set */
+  earlier: boolean;
+}
+
+/** What was found out about a triangle on a shape, so that its halves need not ask again. */
+interface KnownOfTriangle {
+  /** the face of the art that is nearest to its middle; -1 before one is known */
+  face: number;
+  /** shapes that may hide some of it */
+  about: readonly Neighbour[];
+  /** all of it is outside the art */
+  outside: boolean;
+}
+
 /** No place in a triangle counts. */
-const NOWHERE: Asked = { here: NaN, most: 0 };
+const NOWHERE = { here: NaN, most: 0 };
 
 /** The surface that the shapes of a set have together, and how far it stands off the art. */
 export class OuterSurface {
+  /** places nearer than this lie on a surface, metres */
+  private readonly touching: number;
+
   /**
    * @param size diagonal of the art, metres
    * @param exact whether maxima are looked for between the samples, too
@@ -21,30 +48,35 @@ export class OuterSurface {
     private readonly art: SolidDistance,
     private readonly size: number,
     private readonly exact: boolean,
-  ) {}
+  ) {
+    this.touching = size * 1e-9;
+  }
 
   /** The part of one shape on the surface of all together: its places, and how far it stands off the art. */
   outerOf(measured: readonly Measured[], i: number): OuterPart {
     const own = measured[i]!;
-    const others = this.neighboursOf(measured, i);
-    const earlier = others.map((other) => measured.indexOf(other) < i);
+    const about = this.neighboursOf(measured, i);
     const known = own.outer;
-    const same = (a: readonly unknown[], b: readonly unknown[]) =>
-      a.length === b.length && a.every((each, k) => each === b[k]);
-    if (known && same(known.others, others) && same(known.earlier, earlier)) return known;
-    const hidden = this.hiddenBy(measured, i);
-    const places = this.placesOn(own, hidden);
+    if (
+      known?.about.length === about.length &&
+      about.every(({ measured, earlier }, k) => {
+        const before = known.about[k]!;
+        return before.measured === measured && before.earlier === earlier;
+      })
+    )
+      return known;
+    const places = this.placesOn(own, about);
     const sampled = summary(places.points, places.areas, places.off);
-    const deviation = this.exact ? this.farthestOfShape(own, others, hidden, sampled) : sampled;
-    own.outer = { others, earlier, places, deviation };
+    const deviation = this.exact ? this.farthestOfShape(own, about, sampled) : sampled;
+    own.outer = { about, places, deviation };
     return own.outer;
   }
 
   ofOuter(outer: readonly OuterPart[]): Deviation {
     const { points, areas, off } = joinedPlaces(outer.map(({ places }) => places));
-    return outer.reduce<Deviation>(
-      (found, { deviation: { max, at } }) => (max > found.max ? { ...found, max, at } : found),
+    return withFarthest(
       summary(points, areas, off),
+      outer.map(({ deviation }) => deviation),
     );
   }
 
@@ -64,20 +96,20 @@ export class OuterSurface {
     return (off[i] = this.art.closest(p, bound)?.distance ?? 0);
   }
 
+  /** Whether other shapes take a place on the surface of one from the surface of all. */
   hiddenBy(measured: readonly Measured[], i: number): (x: number, y: number, z: number) => boolean {
-    const own = measured[i]!;
-    const others = this.neighboursOf(measured, i);
-    const earlier = others.map((other) => measured.indexOf(other) < i);
-    return (x, y, z) => others.some((other, k) => this.hides(other, own, x, y, z, earlier[k]!));
+    const about = this.neighboursOf(measured, i);
+    return (x, y, z) => about.some((each) => this.hides(each, measured[i]!, x, y, z));
   }
 
-  private placesOn(own: Measured, hidden: (x: number, y: number, z: number) => boolean): SurfacePlaces {
+  private placesOn(own: Measured, about: readonly Neighbour[]): SurfacePlaces {
     const kept: number[] = [];
     const { points, areas } = own.samples;
     let last = -1;
     for (let s = 0; s < own.off.length; s++) {
       // Inside or against another shape it is not the surface of the whole.
-      if (own.off[s] !== 0 && hidden(points[s * 3]!, points[s * 3 + 1]!, points[s * 3 + 2]!)) continue;
+      const [x, y, z] = [points[s * 3]!, points[s * 3 + 1]!, points[s * 3 + 2]!];
+      if (own.off[s] !== 0 && about.some((each) => this.hides(each, own, x, y, z))) continue;
       this.offArt(own, s, last);
       if (own.off[s]! > 0) last = s;
       kept.push(s);
@@ -93,46 +125,94 @@ export class OuterSurface {
   }
 
   /** The deviation of one shape with its true maximum. */
-  private farthestOfShape(
-    own: Measured,
-    others: readonly Measured[],
-    hidden: (x: number, y: number, z: number) => boolean,
-    sampled: Deviation,
-  ): Deviation {
+  private farthestOfShape(own: Measured, others: readonly Neighbour[], sampled: Deviation): Deviation {
     const { surface } = this.art;
-    const found = farthestPlace(
+    const precision = precisionOf(this.size, sampled.max);
+    const found = farthestPlace<KnownOfTriangle>(
       own.triangles,
-      (middle, triangle) => {
-        const nearestArt = this.art.closest(middle);
+      (middle, triangle, best, known = { face: -1, about: others, outside: false }) => {
+        const fromFace = (face: number) =>
+          mostAtCorners(triangle, (x, y, z) => faceDistance(surface, face, [x, y, z]));
+        // The face that was nearest to the whole is near its half, and asking for it costs little.
+        const before = known.face < 0 ? Infinity : fromFace(known.face);
+        if (before <= best + precision) return NOWHERE;
+        const within =
+          known.face < 0
+            ? Infinity
+            : faceDistance(surface, known.face, middle) * (1 + 1e-9) + this.size * 1e-12;
+        const nearestArt = this.art.closest(middle, within);
         if (!nearestArt) return NOWHERE;
-        const most = mostAtCorners(triangle, (x, y, z) => faceDistance(surface, nearestArt.face, [x, y, z]));
-        if (most <= sampled.max) return NOWHERE;
+        const { face, distance } = nearestArt;
+        const most = Math.min(before, face === known.face ? before : fromFace(face));
+        if (most <= best + precision) return NOWHERE;
         const reach = reachOf(triangle, middle);
-        // Wholly in another shape, or wholly in the art, it does not stand off.
-        if (others.some(({ distance }) => distance(...middle) <= -reach)) return NOWHERE;
-        const inside = this.art.inside(middle);
-        if (inside && nearestArt.distance >= reach) return NOWHERE;
-        return { here: inside || hidden(...middle) ? NaN : nearestArt.distance, most };
+        const about: Neighbour[] = [];
+        for (const each of known.about) {
+          // A lower bound is enough to leave a shape aside, and is told sooner.
+          const off = each.measured.distance(...middle, 0);
+          // Wholly in another shape, or under the face of one, it is not on the surface of all.
+          if (off <= -reach) return NOWHERE;
+          if (off < this.touching && this.holds(each.measured, triangle) && this.hides(each, own, ...middle))
+            return NOWHERE;
+          if (off < reach * (1 + 1e-9)) about.push(each);
+        }
+        // Where the art's surface does not come, all of the triangle is inside or all of it outside.
+        const apart = distance > reach;
+        const outside = known.outside || ((apart || distance > best) && !this.art.inside(middle));
+        if (apart && !outside) return NOWHERE;
+        const counts = distance > best && outside && !about.some((each) => this.hides(each, own, ...middle));
+        return {
+          here: counts ? distance : NaN,
+          most,
+          known: { face, about, outside: known.outside || (apart && outside) },
+          border: () =>
+            this.border(triangle, face) ?? about.find(({ measured }) => measured.convex)?.measured.distance,
+        };
       },
-      { known: sampled.max, precision: precisionOf(this.size, sampled.max) },
+      { known: sampled.max, precision },
     );
     return found ? { ...sampled, max: found.distance, at: found.at } : sampled;
   }
 
-  private neighboursOf(measured: readonly Measured[], i: number): Measured[] {
-    const own = measured[i]!;
-    return measured.filter(
-      (other, j) =>
-        j !== i && [0, 1, 2].every((k) => other.low[k]! <= own.high[k]! && own.low[k]! <= other.high[k]!),
-    );
+  /** Where another face of the art begins to be nearer than one that is nearest to the middle of a triangle ([9]). */
+  private border(triangle: Float64Array, face: number): Border | undefined {
+    const { surface } = this.art;
+    const to = (face: number) => (x: number, y: number, z: number) => faceDistance(surface, face, [x, y, z]);
+    const corner = farthestCorner(triangle, to(face));
+    const other = this.art.closest(corner, to(face)(...corner));
+    if (!other || other.face === face) return undefined;
+    const [near, far] = [to(face), to(other.face)];
+    return (x, y, z) => near(x, y, z) - far(x, y, z);
+  }
+
+  /** Whether a triangle ([9]) lies in a convex shape or on its surface. */
+  private holds({ convex, distance }: Measured, triangle: Float64Array): boolean {
+    const near = 2 * this.touching;
+    return convex && mostAtCorners(triangle, (x, y, z) => distance(x, y, z, near)) < near;
+  }
+
+  private neighboursOf(measured: readonly Measured[], i: number): Neighbour[] {
+    const { low, high } = measured[i]!;
+    const found: Neighbour[] = [];
+    measured.forEach((other, j) => {
+      if (j !== i && [0, 1, 2].every((k) => other.low[k]! <= high[k]! && low[k]! <= other.high[k]!))
+        found.push({ measured: other, earlier: j < i });
+    });
+    return found;
   }
 
   /**
    * Whether another shape takes a place on this one's surface from the surface of the whole: it lies inside it, or
    * both surfaces lie there back to back. Where they lie there as one, looking the same way, the earlier has it.
    */
-  private hides(other: Measured, own: Measured, x: number, y: number, z: number, earlier: boolean): boolean {
-    const touching = this.size * 1e-9;
+  private hides(
+    { measured: other, earlier }: Neighbour,
+    own: Measured,
+    x: number,
+    y: number,
+    z: number,
+  ): boolean {
+    const { touching } = this;
     const depth = other.distance(x, y, z, touching);
     if (depth >= touching) return false;
     if (depth <= -touching) return true;

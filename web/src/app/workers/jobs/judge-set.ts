@@ -28,7 +28,7 @@ export async function judgeShapes(
 ): Promise<SetFacts> {
   const art = await measuredArt(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
   const { placed, comparer } = art;
-  const judged = judgeSet(comparer, placed.mesh, {
+  const judged = judgeSet(comparer, {
     ...setOf(asItLeaves(withKnownShapes(document, art))),
     partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
     toleranceMetres,

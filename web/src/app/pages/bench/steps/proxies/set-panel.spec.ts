@@ -47,7 +47,7 @@ const judged = (document: PieceDocument, felt: number): SetFacts =>
   setFactsOf(
     document,
     felt,
-    judgeSet(comparer, cube, { ...setOf(document), partOfFace: () => 'n1', toleranceMetres: felt }),
+    judgeSet(comparer, { ...setOf(document), partOfFace: () => 'n1', toleranceMetres: felt }),
   );
 
 async function judgedBench(...shapes: Shape[]): Promise<TestBench> {
