@@ -40,6 +40,8 @@ export interface Finding {
   setFix?: { label: string; fix: SetFix };
   /** it is about faces that no shape covers: they can be chosen */
   bareFaces?: true;
+  /** it is said until somebody has looked at it */
+  lookedAt?: true;
   /** where it is, in metres: the view goes there */
   at?: Vec3;
   /** ids of the shapes it is about: the view lights them */

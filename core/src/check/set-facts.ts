@@ -3,6 +3,7 @@ import { type Deviation, type JudgedSet, type JudgeSetInput } from '../compare/i
 import { vec3Schema } from '../math/schemas.js';
 import { blobId, clearanceShape, partsLeftOut, type PieceDocument } from '../piece/index.js';
 import { shapeCorners, type ShapeKind } from '../shape/index.js';
+import { artNameOf } from './left-by-art.js';
 import { proxyKey } from './proxy-key.js';
 
 /** Entries of one list that are kept, the worst ones. */
@@ -20,6 +21,20 @@ const deviationSchema = z.object({
 export const setFactsSchema = z.object({
   /** see `setKey` */
   key: z.string().regex(/^[0-9a-f]{64}$/),
+  /** the art that it was judged on, see `artNameOf`; absent where that was not kept yet */
+  art: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
+  /** what changes of the art have left, not looked at yet, see `withLeftByArt` */
+  left: z
+    .object({
+      /** shapes that stand out more, and how far each did before the change */
+      shapes: z.array(z.object({ id: z.string(), before: metres })),
+      /** square metres that were bare before; null when nothing was laid bare */
+      bareArea: metres.nullable(),
+    })
+    .optional(),
   excess: deviationSchema,
   uncovered: deviationSchema,
   artVolume: metres,
@@ -93,6 +108,7 @@ export function setFactsOf(
 ): SetFacts {
   return {
     key: setKey(document, toleranceMetres),
+    art: artNameOf(document),
     excess: figures.proxyOutside,
     uncovered: figures.artOutside,
     artVolume: figures.artVolume,

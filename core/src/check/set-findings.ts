@@ -1,6 +1,7 @@
 import { areaText, counted, lengthText, listText, volumeText } from '../math/figures.js';
 import type { PieceDocument } from '../piece/index.js';
 import type { CheckRules, Finding } from './finding.js';
+import { newlyBare } from './left-by-art.js';
 import type { SetFacts } from './set-facts.js';
 
 /** What there is to say about a set of shapes that was judged on the art as it is, the worst first. */
@@ -12,6 +13,7 @@ export function setFindings(document: PieceDocument, facts: SetFacts, agent: Che
     ...bare(facts, agent),
     ...standingOut(document, facts, agent, number),
     ...away(facts, agent, number),
+    ...leftByArt(facts, number),
     ...edgesBare(document, facts),
     ...crossing(facts, number),
   ];
@@ -166,6 +168,45 @@ function edgesBare({ riddenEdges }: PieceDocument, facts: SetFacts): Finding[] {
         label: `Lay bars along ${bare.length === 1 ? `“${name}”` : counted(bare.length, 'edge')}`,
         fix: { fix: 'lay-bars' },
       },
+    },
+  ];
+}
+
+function leftByArt(facts: SetFacts, number: NumberOf): Finding[] {
+  const { left } = facts;
+  if (!left) return [];
+  const ids = left.shapes.map(({ id }) => id);
+  const now = new Map(facts.shapes.map(({ id, excess }) => [id, excess]));
+  const worst = [...left.shapes].sort((a, b) => now.get(b.id)!.max - now.get(a.id)!.max)[0];
+  const bare = newlyBare(facts);
+  const said = [
+    ...(worst
+      ? [
+          `${ids.length > 1 ? `${counted(ids.length, 'shape')} fit worse, ` : ''}shape ${number(worst.id)} stands out by ${lengthText(now.get(worst.id)!.max)} instead of ${lengthText(worst.before)}`,
+        ]
+      : []),
+    ...(bare > 0 ? [`${areaText(bare)} more of it is bare`] : []),
+  ];
+  if (!said.length) return [];
+  const at = (worst && now.get(worst.id)!.at) ?? facts.bare[0]?.at;
+  return [
+    {
+      id: 'left-by-art',
+      step: 'proxies',
+      severity: 'info',
+      says: `The art has changed since: ${said.join('; ')}.`,
+      why: 'Shapes were made for the art as it was. What still fits was left alone; this is what the change has left, until you have looked at it.',
+      ...(at ? { at } : {}),
+      shapes: ids,
+      ...(ids.length
+        ? {
+            setFix: {
+              label: `Refit ${ids.length === 1 ? `shape ${number(ids[0]!)}` : counted(ids.length, 'shape')}`,
+              fix: { fix: 'refit' as const, shapes: ids },
+            },
+          }
+        : {}),
+      lookedAt: true as const,
     },
   ];
 }

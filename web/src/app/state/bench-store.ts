@@ -10,6 +10,7 @@ import {
   type PieceDocument,
   PREFIX_TAGS,
   judgedAgent,
+  lookedAt,
   profileById,
   type ProxyFacts,
   pushEdit,
@@ -132,6 +133,10 @@ export class BenchStore implements OnDestroy {
     return judgedAgent(this.document, this.piece.yard.rules.agents)?.detail ?? 0;
   }
 
+  get lastMeasured(): ProxyFacts | null {
+    return this.facts$.value;
+  }
+
   /** True while something on this page would be lost by leaving it. */
   get unsaved(): boolean {
     return this.saver.unsaved;
@@ -164,6 +169,12 @@ export class BenchStore implements OnDestroy {
     await this.saver.answered();
     const { facts } = await this.api.setMeasured(id, measured);
     this.shelf.put({ id, facts });
+  }
+
+  /** What changes of the art have left in the set was looked at, and is not said any more. */
+  async lookedAt(): Promise<void> {
+    const measured = this.facts$.value;
+    if (measured?.judged) await this.measured({ ...measured, judged: lookedAt(measured.judged) });
   }
 
   /** Everything saved, and the version it has: what a delivery starts from. */

@@ -105,4 +105,23 @@ describe('ProxyMeasure', () => {
     await bench.clock.move(1000);
     expect(asked()).toBe(2);
   });
+
+  it('says what a change of the art has left until somebody has looked', async () => {
+    const judged = (art: string, max: number) => ({
+      ...figures(bench, max),
+      art,
+      shapes: [{ id: 'a', excess: { max, at: null } }],
+      bare: [],
+    });
+    bench.jobs['judgeShapes']!.and.callFake(async () => judged('before', 0.01));
+    bench.store.apply(sphere(1));
+    await bench.clock.move(1000);
+    bench.jobs['judgeShapes']!.and.callFake(async () => judged('after', 0.5));
+    bench.store.apply(sphere(2));
+    await bench.clock.move(1000);
+    expect(measured()!.judged!.left).toEqual({ shapes: [{ id: 'a', before: 0.01 }], bareArea: null });
+    await bench.store.lookedAt();
+    expect(measured()!.judged!.left).toBeUndefined();
+    expect(measured()!.judged!.excess.max).toBe(1);
+  });
 });

@@ -1,5 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { type PieceDocument, proxyKey, setKey } from '@yard-brace/core';
+import { type PieceDocument, proxyKey, setKey, withLeftByArt } from '@yard-brace/core';
 import { combineLatest, filter, map, Subscription } from 'rxjs';
 import { Compute } from '../workers/compute';
 import { BenchStore } from './bench-store';
@@ -61,7 +61,7 @@ export class ProxyMeasure implements OnDestroy {
         key: proxyKey(document),
         artOutside: judged.uncovered.max,
         proxyOutside: judged.excess.max,
-        judged,
+        judged: withLeftByArt(this.bench.lastMeasured?.judged ?? null, judged),
       });
       this.marks.goTo(null);
     } catch (error) {

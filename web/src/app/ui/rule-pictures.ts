@@ -58,6 +58,12 @@ export const RULE_PICTURES: Readonly<Record<string, PictureOfRule | undefined>> 
     shapes: ['M20 52V30l14 -14h52l14 14v22z'],
     wrong: ['M20 30V16h14z', 'M86 16h14v14z'],
   },
+  'left-by-art': {
+    says: 'The art grew a step, and the box that was made before it leaves that bare',
+    art: ['M20 52V28h40V14h40v38z'],
+    shapes: [box(20, 28, 80, 24)],
+    wrong: [box(60, 14, 40, 14)],
+  },
   'shapes-away': {
     says: 'A box far from the art is in the way and not seen',
     art: STEPS,

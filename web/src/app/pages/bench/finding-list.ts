@@ -53,6 +53,9 @@ import { RulePicture } from '../../ui/rule-picture';
               @if (finding.at; as at) {
                 <button type="button" class="quiet-button" (click)="marks.goTo(at)">Go there</button>
               }
+              @if (finding.lookedAt) {
+                <button type="button" class="quiet-button" (click)="bench.lookedAt()">Looked at</button>
+              }
               @if (finding.mend; as mend) {
                 <button type="button" class="quiet-button" (click)="operations.propose(mend.operation)">
                   {{ mend.label }} …
