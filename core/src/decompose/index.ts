@@ -12,6 +12,7 @@ export * from './reduced-proxy.js';
 export { deviationOf } from './rungs.js';
 export { slabBelow } from './slab.js';
 export * from './slope.js';
+export { stackedRounds, type StackedRoundsOptions } from './stacked-rounds.js';
 export { cornersOfFaces, speckless, type Speckless } from './specks.js';
 export { type OwnedShape, vehicleOf } from './vehicle.js';
 export * from './wrap.js';

@@ -4,7 +4,7 @@ export * from './fit-shape.js';
 export * from './k-directions.js';
 export { mostApart } from './most-apart.js';
 export { boxAlong, minVolumeBox, type MinVolumeBoxOptions, uprightBox } from './min-volume-box.js';
-export { outline2d, smallestCircle } from './outline.js';
+export { outline2d, smallestCircle, type Vec2 } from './outline.js';
 export { capsuleAlong, cylinderAlong } from './round-about-axis.js';
 export { smallestSphere } from './smallest-sphere.js';
 export * from './suggest-shape.js';

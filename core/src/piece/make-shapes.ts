@@ -13,6 +13,7 @@ import {
   reducedProxy,
   slabBelow,
   slopeOf,
+  stackedRounds,
   vehicleOf,
   wrap,
 } from '../decompose/index.js';
@@ -71,6 +72,13 @@ export const makeSchema = z.discriminatedUnion('make', [
     /** null: as thick as the art's own walls and floor */
     thickness: metres.nullable(),
     sides: z.number().int().min(3).max(64),
+  }),
+  /** a turned body as rounds on each other, as few as lie within what is not felt */
+  z.object({
+    make: z.literal('rounds'),
+    faces,
+    sides: z.number().int().min(3).max(64),
+    maxRounds: z.number().int().min(1).max(64),
   }),
   z.object({ make: z.literal('frame'), clearance: z.string(), width: metres, sill: z.boolean() }),
   z.object({
@@ -248,6 +256,8 @@ async function shapesOf(
             ...(make.count === null ? {} : { count: make.count }),
             ...(make.tolerance === null ? {} : { tolerance: make.tolerance }),
           }).shapes;
+        case 'rounds':
+          return stackedRounds(mesh.positions, mesh.indices, { ...make, maxCorners, toleranceMetres });
         case 'walls':
           return borderWalls(mesh, make);
         case 'reduced':

@@ -49,8 +49,8 @@ export type SetRequest = z.infer<typeof setRequestSchema>;
 export interface SetPlaces {
   /** faces that no shape covers */
   bare: FacesOfParts;
-  /** what pairs of shapes share, [3n] and their faces */
-  lenses: { points: number[]; faces: number[][] }[];
+  /** what pairs of shapes share, [3n] and their faces; the deepest first */
+  lenses: { pair: [string, string]; points: number[]; faces: number[][] }[];
 }
 
 /** A set that was mended or added to, and is not kept yet. */

@@ -36,8 +36,8 @@ export async function judgeShapes(
   return setFactsSchema.parse(setFactsOf(document, toleranceMetres, judged));
 }
 
-/** Pairs whose lens is drawn, at most: the deepest. */
-const MAX_LENSES = 64;
+/** Pairs whose lens is worked out, at most: the deepest. */
+const MAX_LENSES = 256;
 
 /** What is drawn of a judged set: the faces that no shape covers, and what shapes share. */
 export async function setPlaces(
@@ -48,7 +48,10 @@ export async function setPlaces(
   const shapes = new Map(document.proxies.map(({ id, shape }) => [id, shape]));
   const lenses = crossingPairs(setOf(document).members)
     .slice(0, MAX_LENSES)
-    .flatMap(({ a, b }) => lensBetween(shapes.get(a)!, shapes.get(b)!, TOUCH_METRES) ?? []);
+    .flatMap(({ a, b }) => {
+      const lens = lensBetween(shapes.get(a)!, shapes.get(b)!, TOUCH_METRES);
+      return lens ? [{ pair: [a, b] as [string, string], ...lens }] : [];
+    });
   return { bare: await bareFaces(document, toleranceMetres, progress), lenses };
 }
 

@@ -14,7 +14,7 @@ import type { MarksToDraw } from '../../../viewport/layers/marks-layer';
 import type { Reference } from '../../../viewport/layers/references-layer';
 import type { BenchScene } from './bench-scene';
 import { protractorOf, turnAxis } from './shape-drags';
-import { numberedShapes, swungParts, swungShapes } from './shown-marks';
+import { numberedShapes, shownLenses, swungParts, swungShapes } from './shown-marks';
 
 export interface BoundScene {
   scene: Signal<BenchScene | null>;
@@ -97,7 +97,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
             ),
           )
         : null;
-    s.setSetPlaces(bare, places?.lenses ?? []);
+    s.setSetPlaces(bare, shownLenses(places?.lenses ?? [], stores.selected().proxies));
   });
 
   draw((s) => {

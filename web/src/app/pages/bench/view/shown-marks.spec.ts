@@ -1,7 +1,7 @@
 import { FIRST_AGENTS, type PieceDocument, type Vec3 } from '@yard-brace/core';
 import { boxRound } from '../../../testing/crate';
 import { postDocument, threeParts } from '../../../testing/post';
-import { type MarksOf, marksOf, numberedShapes, swungParts, swungShapes } from './shown-marks';
+import { type MarksOf, marksOf, numberedShapes, shownLenses, swungParts, swungShapes } from './shown-marks';
 
 const marks = (change: Partial<MarksOf> = {}) =>
   marksOf({
@@ -96,6 +96,16 @@ describe('what is drawn over a piece', () => {
       ['b', 1],
       ['a', 2],
     ]);
+  });
+});
+
+describe('what shapes share', () => {
+  const lenses = Array.from({ length: 20 }, (_, i) => ({ pair: [`s${i}`, `s${i + 1}`] }));
+
+  it('is drawn for the deepest pairs, or else for those of the chosen shapes', () => {
+    expect(shownLenses(lenses, new Set())).toEqual(lenses.slice(0, 8));
+    expect(shownLenses(lenses, new Set(['s12']))).toEqual([lenses[11]!, lenses[12]!]);
+    expect(shownLenses(lenses, new Set(['other']))).toEqual([]);
   });
 });
 

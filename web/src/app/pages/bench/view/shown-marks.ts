@@ -98,6 +98,18 @@ function linksOf({ proxies }: PieceDocument, chosen: ReadonlySet<string>): Marks
   });
 }
 
+/** Lenses that are drawn while no shape is chosen; more would hide the piece. */
+const MAX_LENSES = 8;
+
+/** The lenses to draw: those of the chosen shapes, or else the deepest of all. */
+export function shownLenses<Lens extends { pair: readonly string[] }>(
+  lenses: readonly Lens[],
+  chosen: ReadonlySet<string>,
+): readonly Lens[] {
+  if (!chosen.size) return lenses.slice(0, MAX_LENSES);
+  return lenses.filter(({ pair }) => pair.some((id) => chosen.has(id)));
+}
+
 /** The document with the opening that is dragged where it is now. */
 export function withDraggedOpenings<Document extends Pick<PieceDocument, 'clearances'>>(
   document: Document | null,

@@ -35,6 +35,11 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
     does: 'Make a container of',
     says: 'A floor, and walls in a ring.',
   },
+  rounds: {
+    name: 'Rounds on each other: post, pot, buoy',
+    does: 'Stack rounds for',
+    says: 'Rounds on each other along the axis.',
+  },
   vehicle: {
     name: 'Vehicle: one body, a sphere per wheel',
     does: 'Make a vehicle of',
@@ -145,6 +150,30 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
                 (changed)="sides.set($event)"
             /></span>
           }
+          @case ('rounds') {
+            <span class="labelled"
+              >sides
+              <yb-number
+                [value]="sides()"
+                label="Sides of a round one"
+                [min]="3"
+                [max]="64"
+                [digits]="0"
+                [width]="52"
+                (changed)="sides.set($event)"
+            /></span>
+            <span class="labelled"
+              >rounds at most
+              <yb-number
+                [value]="rounds()"
+                label="Rounds at most"
+                [min]="1"
+                [max]="64"
+                [digits]="0"
+                [width]="52"
+                (changed)="rounds.set($event)"
+            /></span>
+          }
           @case ('slab') {
             <span class="labelled"
               >thick <yb-amount [value]="thickness()" label="Thickness" (changed)="thickness.set($event)"
@@ -218,6 +247,7 @@ export class MakePanel {
   protected readonly thickness = signal(0.1);
   protected readonly width = signal(0.2);
   protected readonly sides = signal(12);
+  protected readonly rounds = signal(8);
   /** hundredths of the triangles */
   protected readonly share = signal(20);
   protected readonly reducedAs = signal<'hulls' | 'surface'>('hulls');
@@ -286,6 +316,8 @@ export class MakePanel {
           thickness: this.asTheArt() ? null : this.thickness(),
           sides: this.sides(),
         };
+      case 'rounds':
+        return { make: 'rounds', faces, sides: this.sides(), maxRounds: this.rounds() };
       case 'frame': {
         const clearance = this.opening();
         return clearance ? { make: 'frame', clearance, width: this.width(), sill: this.sill() } : null;
