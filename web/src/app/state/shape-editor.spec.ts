@@ -58,6 +58,15 @@ describe('shapes changed by hand', () => {
     expect(heights().slice(3)).toEqual([1.5, 1.5]);
   });
 
+  it('are all chosen when one falls into several, so that the next cut goes through all of them', () => {
+    editor.choose('b');
+    for (const count of [2, 4, 8]) {
+      editor.change((shape) => [shape, ...up(shape)]);
+      expect(chosen().length).toBe(count);
+    }
+    expect(chosen()).not.toContain('a');
+  });
+
   it('are joined into the hull round them, within the corners that the target takes', () => {
     editor.choose('a');
     editor.choose('b', { more: true });

@@ -178,7 +178,8 @@ export class ShapeEditor {
 
   /** Change each of the chosen shapes; what it falls into is chosen, too. */
   change(change: ShapeChange): void {
-    this.put(changeProxies(this.bench.document, this.ids, change));
+    const before = this.ids;
+    this.putNew(changeProxies(this.bench.document, before, change), before);
   }
 
   /** Copies of each of the chosen shapes beside them: they are chosen instead. */
@@ -264,12 +265,12 @@ export class ShapeEditor {
     return new Set(this.chosen.map(({ id }) => id));
   }
 
-  /** As `put`; what is new is in the hand then. */
-  private putNew(edit: PutProxies | null): void {
+  /** As `put`; what is new is in the hand then, beside those that stay in it. */
+  private putNew(edit: PutProxies | null, staying: ReadonlySet<string> = new Set()): void {
     const before = new Set(this.bench.document.proxies.map(({ id }) => id));
     this.put(edit);
     const added = this.bench.document.proxies.filter(({ id }) => !before.has(id));
-    if (added.length) this.selection.chooseProxies(new Set(added.map(({ id }) => id)));
+    if (added.length) this.selection.chooseProxies(new Set([...staying, ...added.map(({ id }) => id)]));
   }
 
   /** What could not be stored is not done, and said. */
