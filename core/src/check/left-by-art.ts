@@ -44,4 +44,6 @@ export function lookedAt({ left: _, ...facts }: SetFacts): SetFacts {
 
 /** Square metres that a change of the art has laid bare. */
 export const newlyBare = (facts: SetFacts): number =>
-  facts.left?.bareArea == null ? 0 : Math.max(0, bareArea(facts) - facts.left.bareArea);
+  facts.left?.bareArea === undefined || facts.left.bareArea === null
+    ? 0
+    : Math.max(0, bareArea(facts) - facts.left.bareArea);

@@ -155,6 +155,13 @@ describe('decompose, clean cases', () => {
     const placed = joinMeshes(kinds.map((shape, i) => moved(drawn(shape), [i * 6, 0, 0])));
     const { shapes } = (await decompose(placed)).rungs.at(-1)!;
     expect(shapes.map(({ kind }) => kind).sort()).toEqual(['box', 'capsule', 'cylinder', 'sphere']);
+    const known = await decompose(placed, { kinds: ['box', 'sphere', 'capsule', 'hull'] });
+    expect(
+      known.rungs
+        .at(-1)!
+        .shapes.map(({ kind }) => kind)
+        .sort(),
+    ).toEqual(['box', 'capsule', 'hull', 'sphere']);
     const hulls = await decompose(placed, { primitives: false });
     expect(new Set(hulls.rungs.at(-1)!.shapes.map(({ kind }) => kind))).not.toContain('capsule');
   });

@@ -1,4 +1,4 @@
-import type { Shape } from '../shape/index.js';
+import { SHAPE_KINDS, type Shape, type ShapeKind } from '../shape/index.js';
 import { DecomposeError } from './decompose-error.js';
 
 export interface DecomposeOptions {
@@ -12,6 +12,8 @@ export interface DecomposeOptions {
   clearances?: readonly Shape[];
   /** whether boxes, spheres, cylinders and capsules are preferred to hulls. Default true */
   primitives?: boolean;
+  /** kinds that may be taken beside hulls and boxes. Default: all */
+  kinds?: readonly ShapeKind[];
   /** whether shapes may go into each other by more than a tenth of a millimetre. Default true */
   mayCross?: boolean;
   /** only these faces of the mesh. Default: all */
@@ -32,6 +34,7 @@ export function checkedOptions(options: DecomposeOptions): Settings {
     agentDetail = 0,
     clearances = [],
     primitives = true,
+    kinds = SHAPE_KINDS,
     mayCross = true,
   } = options;
   if (!Number.isInteger(maxShapes) || maxShapes < 1 || maxShapes > MAX_RUNG_SHAPES)
@@ -45,5 +48,5 @@ export function checkedOptions(options: DecomposeOptions): Settings {
   for (const clearance of clearances)
     if (clearance.kind !== 'box' && clearance.kind !== 'hull')
       throw new DecomposeError(`A clearance is a box or a hull, not a ${clearance.kind}.`);
-  return { maxShapes, maxVertices, agentDetail, clearances, primitives, mayCross };
+  return { maxShapes, maxVertices, agentDetail, clearances, primitives, kinds, mayCross };
 }

@@ -19,11 +19,13 @@ import {
   hullShape,
 } from '../hull/index.js';
 import { boundsOf, diagonalOf, type Quat, rotate, triangleArea, type Vec3 } from '../math/index.js';
-import { MIN_THICKNESS_METRES, type Shape, shapeVolume } from '../shape/index.js';
+import { MIN_THICKNESS_METRES, type Shape, type ShapeKind, shapeVolume } from '../shape/index.js';
 
 export interface PartShapeOptions {
   /** take a box, sphere, capsule or cylinder where it serves */
   primitives: boolean;
+  /** kinds that may be taken beside hulls and boxes */
+  kinds: readonly ShapeKind[];
   /** a primitive serves when it stands off by no more metres than this, whatever its volume */
   tolerance: number;
   /** or by no more than this share of its size while being hardly larger; 0 for not at all */
@@ -96,7 +98,7 @@ function primitiveFor(hull: ConvexHull, options: PartShapeOptions): Shape | null
   const boxiness = shapeVolume(box) / full;
   if (!options.primitives || hull.points.length / 3 < MIN_ROUND_CORNERS || boxiness < 1.1 || boxiness > 2.2)
     return boxServes ? box : null;
-  const round = roundShapes(hull, box.rotation).find(serves);
+  const round = roundShapes(hull, box.rotation, options.kinds).find(serves);
   if (round && (!boxServes || shapeVolume(round) < shapeVolume(box) * ROUND_WORTH)) return round;
   return boxServes ? box : null;
 }
@@ -126,7 +128,7 @@ function boxRound(hull: ConvexHull): Extract<Shape, { kind: 'box' }> {
 }
 
 /** Sphere, cylinder and capsule round a hull, the least volume first. */
-function roundShapes(hull: ConvexHull, turn: Quat): Shape[] {
+function roundShapes(hull: ConvexHull, turn: Quat, kinds: readonly ShapeKind[]): Shape[] {
   const { points } = hull;
   const { min, max } = boundsOf(points);
   const sides = max.map((v, k) => v - min[k]!);
@@ -143,7 +145,7 @@ function roundShapes(hull: ConvexHull, turn: Quat): Shape[] {
     capsuleAlong(points, axis),
   ];
   if (Math.max(...sides) < Math.min(...sides) * 1.1) found.push(smallestSphere(points));
-  return found.sort((a, b) => shapeVolume(a) - shapeVolume(b));
+  return found.filter(({ kind }) => kinds.includes(kind)).sort((a, b) => shapeVolume(a) - shapeVolume(b));
 }
 
 const UNIT: readonly Vec3[] = [

@@ -125,13 +125,13 @@ class Fitting {
   }
 
   private fitted(piece: ConvexPart): Shape {
-    const { primitives, agentDetail, maxVertices } = this.settings;
+    const { primitives, kinds, agentDetail, maxVertices } = this.settings;
     const points = this.art.pointsOf(piece);
     const own = diagonalOf(boundsOf(points));
     // A piece that stands off more than the agent minds is no better for a tight shape.
     const rough = agentDetail > 0 && piece.standOff <= agentDetail;
     const looseness = rough ? 0 : LOOSE_FIT_SHARE;
     const tolerance = Math.max(agentDetail * 0.9, Math.min(piece.standOff * 0.1, own * LOOSE_FIT_SHARE));
-    return partShape(points, { primitives, tolerance, looseness, maxVertices });
+    return partShape(points, { primitives, kinds, tolerance, looseness, maxVertices });
   }
 }

@@ -73,6 +73,14 @@ export type CylinderShape = z.infer<typeof cylinderSchema>;
 export type HullShape = z.infer<typeof hullSchema>;
 export type SurfaceShape = z.infer<typeof surfaceSchema>;
 export type ShapeKind = Shape['kind'];
+export const SHAPE_KINDS = [
+  'box',
+  'sphere',
+  'capsule',
+  'cylinder',
+  'hull',
+  'surface',
+] as const satisfies readonly ShapeKind[];
 
 /** No solid is thinner than this many metres: importers refuse flat shapes. */
 export const MIN_THICKNESS_METRES = 0.001;

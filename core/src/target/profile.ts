@@ -2,9 +2,9 @@ import * as z from 'zod';
 import type { CheckRules } from '../check/index.js';
 import { characterRangeSchema } from '../naming/index.js';
 import { unitNameSchema } from '../piece/index.js';
-import type { ShapeKind } from '../shape/index.js';
+import { SHAPE_KINDS, type ShapeKind } from '../shape/index.js';
 
-const kind = z.enum(['box', 'sphere', 'capsule', 'cylinder', 'hull', 'surface']);
+const kind = z.enum(SHAPE_KINDS);
 
 /** How a target recognises and takes what is delivered: data that a person can copy and change. */
 export const targetProfileSchema = z.object({

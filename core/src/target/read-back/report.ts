@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { SHAPE_KINDS } from '../../shape/index.js';
 import { vec3Schema } from '../../math/schemas.js';
 
 /** What an importer makes of delivered bytes. Lengths are metres, Y up, from each mesh's own pivot. */
@@ -22,7 +23,7 @@ export const readBackSchema = z.object({
     z.object({
       name: z.string(),
       owner: z.string(),
-      kind: z.enum(['box', 'sphere', 'capsule', 'cylinder', 'hull', 'surface']),
+      kind: z.enum(SHAPE_KINDS),
       volume: z.number(),
       corners: z.number(),
       min: vec3Schema,

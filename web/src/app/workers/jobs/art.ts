@@ -12,6 +12,9 @@ import {
   PREFIX_TAGS,
   profileById,
   proxiesAsDelivered,
+  type Shape,
+  type ShapeComparison,
+  type TargetProfile,
   type Vec3,
 } from '@yard-brace/core';
 import { getBlob } from '../../api/get-blob';
@@ -66,11 +69,22 @@ export const withKnownShapes = (document: PieceDocument, { known }: MeasuredArt)
   proxies: document.proxies.map((proxy) => ({ ...proxy, shape: known.same(proxy.shape) })),
 });
 
+export const profileOf = ({ target }: Pick<PieceDocument, 'target'>): TargetProfile =>
+  profileById(target) ?? PREFIX_TAGS;
+
 /** The document with its shapes as its target gets them: what is measured is what leaves. */
 export const asItLeaves = (document: PieceDocument): PieceDocument => ({
   ...document,
-  proxies: proxiesAsDelivered(profileById(document.target) ?? PREFIX_TAGS, document.proxies),
+  proxies: proxiesAsDelivered(profileOf(document), document.proxies),
 });
+
+/** The shapes of a document as its target gets them, each the one that was measured before. */
+export const shapesAsTheyLeave = (document: PieceDocument, art: MeasuredArt): Shape[] =>
+  asItLeaves(withKnownShapes(document, art)).proxies.map(({ shape }) => shape);
+
+/** How those lie to the art. */
+export const figuresOf = (document: PieceDocument, art: MeasuredArt): ShapeComparison =>
+  art.comparer.compare(shapesAsTheyLeave(document, art));
 
 /** The point that drawn positions are relative to. */
 export const originOf = (mesh: Mesh): Vec3 => (mesh.indices.length ? centreOf(meshBounds(mesh)) : [0, 0, 0]);

@@ -8,7 +8,6 @@ import {
   judgeSet,
   lensBetween,
   type PieceDocument,
-  type PutProxies,
   type SetFacts,
   type SetFix,
   setFactsOf,
@@ -18,7 +17,7 @@ import {
   TOUCH_METRES,
 } from '@yard-brace/core';
 import { type FixedSet, type Progress, type SetPlaces, setRequestSchema, type SetRequest } from '../messages';
-import { asItLeaves, measuredArt, withKnownShapes } from './art';
+import { asItLeaves, figuresOf, measuredArt, shapesAsTheyLeave, withKnownShapes } from './art';
 
 /** The set of shapes judged against the art, as it is kept with the piece. */
 export async function judgeShapes(
@@ -61,10 +60,9 @@ export async function bareFaces(
   toleranceMetres: number,
   progress: Progress,
 ): Promise<FacesOfParts> {
-  const { placed, comparer } = await measuredArt(document, (share) =>
-    progress(share, 'Measuring the shapes'),
-  );
-  const shapes = document.proxies.map(({ shape }) => shape);
+  const art = await measuredArt(document, (share) => progress(share, 'Measuring the shapes'));
+  const { placed, comparer } = art;
+  const shapes = shapesAsTheyLeave(document, art);
   const byPart = new Map<string, number[]>();
   for (const face of comparer.bareFaces(shapes, toleranceMetres).flat()) {
     const part = document.nodes[placed.node[face]!]!.id;
@@ -88,15 +86,10 @@ export async function fixShapes(
   progress: Progress,
 ): Promise<FixedSet | null> {
   const wanted = setFixSchema.parse(fix);
-  const { placed, comparer } = await measuredArt(document, (share) =>
-    progress(share * 0.3, 'Fetching the art'),
-  );
+  const art = await measuredArt(document, (share) => progress(share * 0.3, 'Fetching the art'));
+  const { placed, comparer } = art;
   progress(0.3, 'Fitting shapes');
   const edit = fixSet(wanted, { document, placed, comparer, ...setRequestSchema.parse(request) });
   if (!edit) return null;
-  const before = document.proxies.map(({ shape }) => shape);
-  return { edit, before: comparer.compare(before), after: comparer.compare(shapesAfter(document, edit)) };
+  return { edit, before: figuresOf(document, art), after: figuresOf(applyEdit(document, edit), art) };
 }
-
-const shapesAfter = (document: PieceDocument, edit: PutProxies) =>
-  applyEdit(document, edit).proxies.map(({ shape }) => shape);

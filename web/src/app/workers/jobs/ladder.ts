@@ -1,6 +1,6 @@
-import { collidingArt, decompose, type PieceDocument } from '@yard-brace/core';
+import { checkRulesOf, collidingArt, decompose, type PieceDocument } from '@yard-brace/core';
 import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
-import { measuredArt, placedOf } from './art';
+import { figuresOf, measuredArt, placedOf, profileOf } from './art';
 
 /** Break the art, or some faces of it, into convex shapes; measure what is there the same way. */
 export async function ladder(
@@ -15,6 +15,8 @@ export async function ladder(
   const art = options.faces ? mesh : collidingArt(document, placed).mesh;
   const ladder = await decompose(art, {
     ...options,
+    // What the target would replace is not proposed.
+    kinds: checkRulesOf(profileOf(document)).kinds,
     progress: (share) => {
       // Told in steps that a person can see: every call crosses to the page.
       if (share * 100 < told + 1) return;
@@ -22,12 +24,13 @@ export async function ladder(
       progress(0.1 + share * 0.85, 'Breaking into shapes');
     },
   });
-  const shapes = document.proxies.map(({ shape }) => shape);
-  const others = document.proxies.flatMap(({ shape, area }) =>
-    area !== undefined && area === options.area ? [] : [shape],
-  );
-  const { comparer } = await measuredArt(document, () => undefined);
-  const now = shapes.length ? comparer.compare(shapes) : null;
+  const measured = await measuredArt(document, () => undefined);
+  const now = document.proxies.length ? figuresOf(document, measured) : null;
   if (!options.faces) return { ladder, now };
-  return { ladder, now, whole: ladder.rungs.map((rung) => comparer.compare([...others, ...rung.shapes])) };
+  const others = document.proxies.filter(({ area }) => area === undefined || area !== options.area);
+  const whole = ladder.rungs.map(({ shapes }) => {
+    const made = shapes.map((shape, i) => ({ id: `rung-${i}`, shape }));
+    return figuresOf({ ...document, proxies: [...others, ...made] }, measured);
+  });
+  return { ladder, now, whole };
 }

@@ -1,6 +1,6 @@
 import { applyEdit, type Make, makeSchema, makeShapes as make, type PieceDocument } from '@yard-brace/core';
 import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
-import { measuredArt, placedOf } from './art';
+import { figuresOf, measuredArt, placedOf } from './art';
 
 /** Shapes made of chosen art, with the figures of the set before and after. */
 export async function makeShapes(
@@ -14,11 +14,10 @@ export async function makeShapes(
   progress(0.3, 'Making shapes');
   const edit = await make(document, placed, makeSchema.parse(wanted), options);
   progress(0.7, 'Measuring');
-  const { comparer } = await measuredArt(document, () => undefined);
-  const shapes = (of: PieceDocument) => of.proxies.map(({ shape }) => shape);
+  const art = await measuredArt(document, () => undefined);
   return {
     edit,
-    before: document.proxies.length ? comparer.compare(shapes(document)) : null,
-    after: comparer.compare(shapes(applyEdit(document, edit))),
+    before: document.proxies.length ? figuresOf(document, art) : null,
+    after: figuresOf(applyEdit(document, edit), art),
   };
 }
