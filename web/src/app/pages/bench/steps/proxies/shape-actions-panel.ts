@@ -207,7 +207,7 @@ export class ShapeActionsPanel {
     });
     if (vanishing)
       this.notices.say(
-        `${counted(vanishing, 'shape')} would vanish, and stayed as it was; shrink by less.`,
+        `${counted(vanishing, 'shape')} would vanish, and stayed as ${vanishing === 1 ? 'it was' : 'they were'}; shrink by less.`,
         true,
       );
   }

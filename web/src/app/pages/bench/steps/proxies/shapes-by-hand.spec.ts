@@ -294,7 +294,7 @@ describe('a shape in the hand', () => {
     await page.rest();
     await type(page, 'Grow by', '2 m');
     await page.press('Shrink');
-    expect(bench.said()).toBe('1 shape would vanish, and stayed as it was; shrink by less.');
+    expect(bench.said()).toBe('2 shapes would vanish, and stayed as they were; shrink by less.');
     const [first, , third] = bench.store.document.proxies.map(({ id }) => id);
     editor.choose(first!);
     editor.choose(third!, { more: true });
