@@ -230,7 +230,7 @@ describe('shapes that are made of chosen art', () => {
 
   it('are refused where a surface would be too dear', async () => {
     const fine = tube(
-      Array.from({ length: 300 }, (_, i): Vec3 => [i, 0, 0]),
+      Array.from({ length: 1000 }, (_, i): Vec3 => [i, 0, 0]),
       0.1,
       12,
     );

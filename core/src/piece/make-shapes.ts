@@ -108,7 +108,7 @@ export interface MakeOptions {
 }
 
 /** Triangles of a surface that is kept in the document, at most. */
-export const MAX_SURFACE_TRIANGLES = 5000;
+export const MAX_SURFACE_TRIANGLES = 20_000;
 
 /**
  * The edit that adds what is asked for. Shapes belong to the part that the faces are on; a wrap of the whole piece takes
