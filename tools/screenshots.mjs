@@ -166,7 +166,7 @@ async function takeAll(page, address) {
   // Where the balls of its wheels go into the body, their lens is drawn.
   await strip('Slip trolley').click();
   await page.waitForTimeout(2500);
-  await choose('What to make', /^Vehicle/);
+  await page.getByRole('group', { name: 'What to make' }).getByRole('button', { name: 'Vehicle' }).click();
   await page.getByTestId('make-it').click();
   await page.getByTestId('keep').click();
   await page.locator('[data-finding=shapes-cross]').waitFor({ timeout: 30_000 });

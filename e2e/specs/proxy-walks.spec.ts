@@ -36,6 +36,8 @@ class Hand {
   }
 
   way = (name: string) => this.button(name, this.page.getByTestId('make-by'));
+  /** A way to make shapes, by its short name. */
+  make = (name: string) => this.button(name, this.page.getByRole('group', { name: 'What to make' }));
   facesBy = (name: string) => this.button(name, this.page.getByTestId('chosen-faces'));
 
   /** A place of a part or material in the view that can be seen, so far down among them. */
@@ -123,13 +125,13 @@ test('oyster tray: a floor and four walls, into which things can fall', async ({
   await hand.button(/read the file in millimetres$/);
   await openStep(page, 'proxies');
   await hand.way('Make');
-  await hand.choose('What to make', /^Container/);
+  await hand.make('Container');
   await hand.click(page.getByTestId('make-it'));
   await hand.keep();
   await expect(page.locator('[data-shape][data-kind=box]')).toHaveCount(5);
   expect(await hand.measure('crossing')).toBe('0');
   await clear(page);
-  said(hand, 8);
+  said(hand, 5);
 });
 
 test('quay stair: a slope without its railing', async ({ watched: page, sample }) => {
@@ -137,18 +139,17 @@ test('quay stair: a slope without its railing', async ({ watched: page, sample }
   await hand.facesBy('Material');
   await hand.place('gritstone');
   await hand.way('Make');
-  await hand.choose('What to make', /^Slope/);
+  await hand.make('Slope');
   await hand.click(page.getByTestId('make-it'));
   await hand.keep();
   await expect(page.locator('[data-shape]')).toHaveCount(1);
   // Square to its steps, and no wider.
   await expect(page.locator('[data-shape="1"]')).toContainText('1.20 × 1.79 × 2.90 m');
   // The railing needs no collision, and the slope fills the notches on purpose.
-  await hand.button('Choose their faces');
-  await hand.button('Leave out');
+  await hand.button('Leave them out');
   await hand.button('Accept shape 1 as it stands');
   await clear(page);
-  said(hand, 10);
+  said(hand, 8);
 });
 
 test('launch channel: a slab to drive on, walls along its borders, none across its ends', async ({
@@ -159,26 +160,28 @@ test('launch channel: a slab to drive on, walls along its borders, none across i
   await hand.facesBy('Shell');
   await hand.place('channel floor');
   await hand.way('Make');
-  await hand.choose('What to make', /^Walls/);
+  await hand.make('Walls');
   await hand.click(page.getByTestId('make-it'));
   await hand.keep();
   await expect(page.locator('[data-shape]').first()).toBeVisible();
   expect(await hand.measure('crossing')).toBe('0');
-  await hand.choose('What to make', /^Slab/);
+  await hand.make('Slab');
   await hand.click(page.getByTestId('make-it'));
   await hand.keep();
   // The guide rails lie on the slab.
-  await hand.button('Choose their faces');
-  await hand.button('Leave out');
+  await hand.button('Leave them out');
   await hand.button(/^Accept \d+ shapes as they stand/);
   await clear(page);
-  said(hand, 15);
+  said(hand, 11);
 });
 
 test('gangway: twenty boxes along each handrail, the rest wrapped', async ({ watched: page, sample }) => {
   const hand = await onBench(page, sample, 'Gangway');
   await hand.facesBy('Shell');
   await hand.place('rail left', 0.3);
+  await page.keyboard.down('Shift');
+  await hand.place('rail right', 0.3);
+  await page.keyboard.up('Shift');
   await hand.way('Make');
   const boxes = page.getByRole('spinbutton', { name: 'Boxes' });
   await hand.click(boxes);
@@ -186,18 +189,14 @@ test('gangway: twenty boxes along each handrail, the rest wrapped', async ({ wat
   await boxes.press('Enter');
   await hand.click(page.getByTestId('make-it'));
   await hand.keep();
-  await expect(page.locator('[data-shape]')).toHaveCount(20);
-  expect(await hand.measure('crossing')).toBe('0');
-  await hand.place('rail right', 0.3);
-  await hand.click(page.getByTestId('make-it'));
-  await hand.keep();
   await expect(page.locator('[data-shape]')).toHaveCount(40);
+  expect(await hand.measure('crossing')).toBe('0');
   await hand.button('Choose their faces');
   await hand.way('Ladder');
   await hand.click(page.getByTestId('break-up'));
   await hand.keep();
   await clear(page);
-  said(hand, 13);
+  said(hand, 11);
 });
 
 test('slip trolley: a body and four balls, each on its own part; one is taken away and drawn again', async ({
@@ -206,7 +205,7 @@ test('slip trolley: a body and four balls, each on its own part; one is taken aw
 }) => {
   const hand = await onBench(page, sample, 'Slip trolley');
   await hand.way('Make');
-  await hand.choose('What to make', /^Vehicle/);
+  await hand.make('Vehicle');
   await hand.click(page.getByTestId('make-it'));
   await hand.keep();
   await expect(page.locator('[data-shape]')).toHaveCount(5);
@@ -265,7 +264,7 @@ test('bollard: rounds of twelve sides, plate, shaft and cap, and its horn after 
   await hand.facesBy('Shell');
   await hand.place('bollard_low');
   await hand.way('Make');
-  await hand.choose('What to make', /^Rounds on each other/);
+  await hand.make('Rounds');
   await hand.click(page.getByTestId('make-it'));
   await hand.keep();
   await expect(page.locator('[data-shape][data-kind=hull]')).toHaveCount(8);

@@ -3,7 +3,7 @@ import { type Vec3 } from '../math/index.js';
 import { joinMeshes, type Mesh, plainMesh } from '../mesh/index.js';
 import { type Shape, shapeBounds, shapeVolume } from '../shape/index.js';
 import { pieceOf } from '../testing/documents.js';
-import { ballMesh, boxMesh, sceneOf } from '../testing/meshes.js';
+import { ballMesh, boxMesh, moved, sceneOf } from '../testing/meshes.js';
 import { tube } from '../testing/solids.js';
 import { applyEdit } from './edits/index.js';
 import { placedArt } from './geometry.js';
@@ -76,6 +76,39 @@ describe('shapes that are made of chosen art', () => {
     const chain = await make({ make: 'chain', faces: null, count: 20, tolerance: null });
     expect(chain.length).toBe(20);
     expect(crossing(chain.map(({ shape }) => shape))).toBe(0);
+    // Rails side by side get one each, whether they are one part or two; pieces of a hose are one run.
+    const rail = (z: number) =>
+      moved(
+        tube(
+          [
+            [0, 0, 0],
+            [4, 1, 0],
+          ],
+          0.05,
+        ),
+        [0, 0, z],
+      );
+    const ask: Make = { make: 'chain', faces: null, count: 7, tolerance: null };
+    for (const rails of [piece(joinMeshes([rail(-1), rail(1)])), piece(rail(-1), rail(1))]) {
+      const both = await rails.make(ask);
+      const side = ({ min, max }: { min: Vec3; max: Vec3 }) => Math.sign(min[2] + max[2]);
+      expect(both.map(({ shape }) => side(shapeBounds(shape)))).toEqual([
+        ...Array(7).fill(-1),
+        ...Array(7).fill(1),
+      ]);
+    }
+    const owners = (await piece(rail(-1), rail(1)).make(ask)).map(({ part }) => part);
+    expect(new Set(owners).size).toBe(2);
+    const hose = [0, 1, 2].map((i) =>
+      tube(
+        [
+          [i, 0, 0],
+          [i + 1, 0, 0],
+        ],
+        0.05,
+      ),
+    );
+    expect((await piece(joinMeshes(hose)).make(ask)).length).toBe(7);
     const line: Vec3[] = [
       [0, 0, 0],
       [1, 0, 0],

@@ -18,7 +18,8 @@ import {
   wrap,
 } from '../decompose/index.js';
 import { pointsOfFaces, WRAP_KINDS } from '../fit/index.js';
-import { facesWhere, type Mesh, plainMesh } from '../mesh/index.js';
+import { facesWhere, type Mesh, plainMesh, shellsOf } from '../mesh/index.js';
+import { boundsOf, diagonalOf } from '../math/index.js';
 import { vec3Schema } from '../math/schemas.js';
 import type { Shape } from '../shape/index.js';
 import { clearanceAxes, clearanceShape } from './clearances.js';
@@ -127,6 +128,7 @@ export async function makeShapes(
   if (make.make === 'wrap') return wrapped(document, placed, make, options);
   if (make.make === 'vehicle') return vehicle(document, placed, options);
   if (make.make === 'break-up') return brokenUp(document, make, options);
+  if (make.make === 'chain') return chains(document, placed, make);
   const shapes = await shapesOf(document, placed.mesh, make, options);
   return addProxies(document, shapes, 'faces' in make ? ownerOf(document, placed, make.faces) : undefined);
 }
@@ -164,12 +166,60 @@ function wrapped(
   const intent = { op: 'wrap', parts: { by: 'all' as const }, parameters: { kind, per } };
   if (!faces) return { kind: 'put-proxies', changed: withDistinctIds(made), removed: 'others', intent };
   // Beside what is there already.
-  return made.reduce<PutProxies>(
+  return added(document, made);
+}
+
+/** The edit that adds shapes, each to its own part. */
+const added = (document: PieceDocument, made: readonly Omit<Proxy, 'id'>[]): PutProxies =>
+  made.reduce<PutProxies>(
     (edit, { shape, part }) => {
       const { changed } = addProxies({ proxies: [...document.proxies, ...edit.changed] }, [shape], part);
       return { ...edit, changed: [...edit.changed, ...changed] };
     },
     { kind: 'put-proxies', changed: [], removed: [] },
+  );
+
+/** A chain along the run of each part that was chosen, or of each of its shells where those lie side by side. */
+function chains(
+  document: PieceDocument,
+  placed: PlacedArt,
+  { faces, count, tolerance }: Extract<Make, { make: 'chain' }>,
+): PutProxies {
+  const all = faces ?? placed.node.map((_, face) => face);
+  const options = { ...(count === null ? {} : { count }), ...(tolerance === null ? {} : { tolerance }) };
+  const parts = [...new Set(Array.from(all, (face) => placed.node[face]!))];
+  return added(
+    document,
+    parts.flatMap((node) => {
+      const mesh = chosenFaces(
+        placed.mesh,
+        all.filter((face) => placed.node[face] === node),
+      );
+      const owner = document.nodes.length > 1 ? { part: document.nodes[node]!.id } : {};
+      return runsOf(mesh)
+        .flatMap(({ positions, indices }) => chainOfRun(positions, indices, options).shapes)
+        .map((shape) => ({ shape, ...owner }));
+    }),
+  );
+}
+
+/** Shells that reach along most of what they make up lie side by side; shorter ones follow each other in one run. */
+const SIDE_BY_SIDE_SHARE = 0.6;
+
+function runsOf(mesh: Mesh): Mesh[] {
+  const shells = shellMeshes(mesh);
+  const reach = diagonalOf(boundsOf(mesh.positions)) * SIDE_BY_SIDE_SHARE;
+  return shells.every(({ positions }) => diagonalOf(boundsOf(positions)) >= reach) ? shells : [mesh];
+}
+
+/** Each connected shell of a mesh by itself. */
+function shellMeshes(mesh: Mesh): Mesh[] {
+  const { ofTriangle, count } = shellsOf(mesh);
+  return Array.from({ length: count }, (_, shell) =>
+    facesWhere(
+      mesh,
+      Uint8Array.from(ofTriangle, (of) => (of === shell ? 1 : 0)),
+    ),
   );
 }
 
@@ -212,7 +262,7 @@ async function brokenUp(
 async function shapesOf(
   document: PieceDocument,
   whole: Mesh,
-  make: Exclude<Make, { make: 'wrap' | 'vehicle' | 'break-up' }>,
+  make: Exclude<Make, { make: 'wrap' | 'chain' | 'vehicle' | 'break-up' }>,
   { maxCorners, toleranceMetres }: MakeOptions,
 ): Promise<Shape[]> {
   switch (make.make) {
@@ -251,11 +301,6 @@ async function shapesOf(
     default: {
       const mesh = make.faces ? chosenFaces(whole, make.faces) : whole;
       switch (make.make) {
-        case 'chain':
-          return chainOfRun(mesh.positions, mesh.indices, {
-            ...(make.count === null ? {} : { count: make.count }),
-            ...(make.tolerance === null ? {} : { tolerance: make.tolerance }),
-          }).shapes;
         case 'rounds':
           return stackedRounds(mesh.positions, mesh.indices, { ...make, maxCorners, toleranceMetres });
         case 'walls':

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { SetFix } from '@yard-brace/core';
+import type { FacesOfParts, SetFix } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import { BenchStore } from './bench-store';
@@ -38,20 +38,33 @@ export class SetFixes {
   private readonly busy$ = new BehaviorSubject(false);
   readonly working$ = this.busy$.asObservable();
 
-  /** Chooses the faces that no shape covers: to wrap them, to break them up, or to leave them out. */
+  /** Chooses the faces that no shape covers: to wrap them, or to break them up. */
   async chooseBare(): Promise<void> {
-    const { document, feltMetres } = this.bench;
     // What was chosen before is not what the next click means.
     this.selection.clearFaces();
+    const faces = await this.bareFaces();
+    if (faces) this.areas.choose({ faces });
+  }
+
+  /** Nothing collides with the faces that no shape covers. */
+  async leaveOutBare(): Promise<void> {
+    const faces = await this.bareFaces();
+    if (faces?.length) this.bench.apply({ kind: 'set-faces-collision', faces, collides: false });
+  }
+
+  /** The faces that no shape covers; null when that was stopped or the piece was changed meanwhile. */
+  private async bareFaces(): Promise<FacesOfParts | null> {
+    const { document, feltMetres } = this.bench;
     this.busy$.next(true);
     try {
       const faces = await this.compute.run(
         (jobs, progress) => jobs.bareFaces(document, feltMetres, progress),
         { first: 'Measuring the shapes' },
       );
-      if (this.bench.document === document) this.areas.choose({ faces });
+      return this.bench.document === document ? faces : null;
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
+      return null;
     } finally {
       this.busy$.next(false);
     }

@@ -49,6 +49,15 @@ import { RulePicture } from '../../ui/rule-picture';
                 <button type="button" class="quiet-button" [disabled]="fixing()" (click)="fixes.chooseBare()">
                   Choose their faces
                 </button>
+                <button
+                  type="button"
+                  class="quiet-button"
+                  title="Nothing collides with these faces: they need no shapes, and are not measured against"
+                  [disabled]="fixing()"
+                  (click)="fixes.leaveOutBare()"
+                >
+                  Leave them out
+                </button>
               }
               @if (finding.at; as at) {
                 <button type="button" class="quiet-button" (click)="marks.goTo(at)">Go there</button>

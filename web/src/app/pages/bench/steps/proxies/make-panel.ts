@@ -13,41 +13,63 @@ import { Segments } from '../../../../ui/segments';
 
 type Way = Exclude<Make['make'], 'wrap' | 'drawn-chain' | 'break-up'>;
 
-const WAYS: Record<Way, { name: string; does: string; says: string }> = {
+const WAYS: Record<Way, { label: string; name: string; does: string; says: string }> = {
   chain: {
+    label: 'Chain',
     name: 'Chain of boxes along a run',
     does: 'Lay a chain along',
     says: 'A chain of boxes along the run.',
   },
   slope: {
+    label: 'Slope',
     name: 'Slope of a flight of steps',
     does: 'Make a slope of',
     says: 'A slope in the place of the steps.',
   },
   walls: {
+    label: 'Walls',
     name: 'Walls along the border of a floor',
     does: 'Raise walls around',
     says: 'Walls along the border.',
   },
-  slab: { name: 'Slab below a floor', does: 'Lay a slab below', says: 'A slab below the floor.' },
+  slab: {
+    label: 'Slab',
+    name: 'Slab below a floor',
+    does: 'Lay a slab below',
+    says: 'A slab below the floor.',
+  },
   container: {
+    label: 'Container',
     name: 'Container: floor and walls',
     does: 'Make a container of',
     says: 'A floor, and walls in a ring.',
   },
   rounds: {
+    label: 'Rounds',
     name: 'Rounds on each other: post, pot, buoy',
     does: 'Stack rounds for',
     says: 'Rounds on each other along the axis.',
   },
   vehicle: {
+    label: 'Vehicle',
     name: 'Vehicle: one body, a sphere per wheel',
     does: 'Make a vehicle of',
     says: 'One body, and a sphere for each wheel.',
   },
-  frame: { name: 'Frame of an opening', does: 'Frame the opening in', says: 'A frame around the opening.' },
-  reduced: { name: 'Reduced copy of the art', does: 'Reduce a copy of', says: 'A reduced copy of the art.' },
+  frame: {
+    label: 'Frame',
+    name: 'Frame of an opening',
+    does: 'Frame the opening in',
+    says: 'A frame around the opening.',
+  },
+  reduced: {
+    label: 'Reduced',
+    name: 'Reduced copy of the art',
+    does: 'Reduce a copy of',
+    says: 'A reduced copy of the art.',
+  },
   'own-triangles': {
+    label: 'Triangles',
     name: 'The art’s own triangles',
     does: 'Take the triangles of',
     says: 'The art’s own triangles as a surface.',
@@ -61,7 +83,13 @@ const WAYS: Record<Way, { name: string; does: string; says: string }> = {
   imports: [AmountField, Button, Check, Choice, NumberField, Segments],
   template: `
     <section class="panel" data-testid="make">
-      <yb-choice label="What to make" [options]="ways" [value]="way()" (chosen)="way.set($event ?? way())" />
+      <yb-segments
+        label="What to make"
+        [options]="ways"
+        [value]="way()"
+        (chosen)="way.set($event ?? way())"
+      />
+      <p class="faded">{{ name() }}</p>
       <div class="row">
         @switch (way()) {
           @case ('chain') {
@@ -223,7 +251,7 @@ export class MakePanel {
   private readonly faces = toSignal(inject(Selection).faces$, { requireSync: true });
   protected readonly working = toSignal(this.make.working$, { requireSync: true });
   protected readonly ways: Option<Way>[] = (Object.keys(WAYS) as Way[]).map((value) => ({
-    label: WAYS[value].name,
+    label: WAYS[value].label,
     value,
   }));
   protected readonly by: { label: string; value: 'count' | 'tolerance' }[] = [
@@ -239,6 +267,7 @@ export class MakePanel {
     { label: 'On the floor', value: 'inside' },
   ];
   protected readonly way = signal<Way>('chain');
+  protected readonly name = computed(() => WAYS[this.way()].name);
   protected readonly chainBy = signal<'count' | 'tolerance'>('count');
   protected readonly count = signal(12);
   /** millimetres */

@@ -327,7 +327,7 @@ describe('shapes that are made', () => {
     bench.selection.setArt(stripArt());
     bench.selection.chooseFaces(Uint8Array.of(1, 1, 1, 0, 0, 0, 0, 0), 'only');
     const page = await bench.show(MakePanel);
-    await page.choose('What to make', 'Slab below a floor');
+    await page.press('Slab');
     await page.type('Thickness', '0.2+0.1');
     await page.press('Lay a slab below 3 faces');
     expect(asked(bench)).toEqual({ make: 'slab', faces: Uint32Array.of(0, 1, 2), thickness: 0.1 + 0.2 });
@@ -336,7 +336,7 @@ describe('shapes that are made', () => {
   it('frame an opening of the piece, and none while there is none', async () => {
     const bench = await testBench(postPiece(postDocument()));
     const page = await bench.show(MakePanel);
-    await page.choose('What to make', 'Frame of an opening');
+    await page.press('Frame');
     expect(page.button('Frame the opening').disabled).toBeTrue();
     bench.store.apply({
       kind: 'set-clearances',

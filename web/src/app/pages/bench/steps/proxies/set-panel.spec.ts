@@ -152,7 +152,10 @@ describe('findings of the set', () => {
 describe('where a set is not as it should be', () => {
   it('is shown while the step is open and the judgement is of what is there, and not over a proposal', async () => {
     const bench = await judgedBench(box(0.25, 0.25));
-    const places = { bare: [], lenses: [{ pair: ['a', 'b'] as [string, string], points: [0, 0, 0], faces: [] }] };
+    const places = {
+      bare: [],
+      lenses: [{ pair: ['a', 'b'] as [string, string], points: [0, 0, 0], faces: [] }],
+    };
     bench.jobs['setPlaces']!.and.resolveTo(places);
     const shownPlaces = () => shown(bench.get(SetPlaces).places$);
     expect(shownPlaces()).toBeNull();
