@@ -84,6 +84,7 @@ const WAYS: Record<Way, { label: string; name: string; does: string; says: strin
   template: `
     <section class="panel" data-testid="make">
       <yb-segments
+        class="ways rows"
         label="What to make"
         [options]="ways"
         [value]="way()"
