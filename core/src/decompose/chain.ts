@@ -102,6 +102,9 @@ function facesOut(corners: readonly Vec3[], way: Vec3): number[][] {
 /** What was found of a run, and the chain laid along it. */
 export interface RunChain {
   run: CentreLine;
+  /** where its boxes meet, and half of their width and height: `chainAlong` makes the same of it */
+  places: Vec3[];
+  half: [number, number];
   shapes: HullShape[];
 }
 
@@ -129,18 +132,22 @@ export function chainOfRun(
   // Where that many would be too short to be mitred, fewer do; a count that was asked for is kept or refused.
   for (; ; count--) {
     try {
-      return { run, shapes: linksRound(points, at(count), run) };
+      return { run, ...linksRound(points, at(count), run) };
     } catch (error) {
       if (options.count !== undefined || count <= least || !(error instanceof DecomposeError)) throw error;
     }
   }
 }
 
-function linksRound(points: ArrayLike<number>, places: readonly Vec3[], run: CentreLine): HullShape[] {
+function linksRound(
+  points: ArrayLike<number>,
+  places: Vec3[],
+  run: CentreLine,
+): Pick<RunChain, 'places' | 'half' | 'shapes'> {
   // The section as the chain itself sees it: how far the art reaches aside of its links.
   const probe = chainAlong(places, [run.radius * 1e-3, run.radius * 1e-3], { closed: run.closed });
   const half = reachAside(points, probe);
-  return chainAlong(places, half, { closed: run.closed });
+  return { places, half, shapes: chainAlong(places, half, { closed: run.closed }) };
 }
 
 /** How far a line lies off a chain of straight links at most. */

@@ -37,7 +37,8 @@ describe('chains along a run', () => {
 
   it('finds the line of a bent tube and lays boxes along it that meet, do not cross and are closed', () => {
     const rail = tube(bend(3, 2), 0.1);
-    const { run, shapes } = chainOfRun(rail.positions, rail.indices, { count: 8 });
+    const { run, shapes, places, half } = chainOfRun(rail.positions, rail.indices, { count: 8 });
+    expect(chainAlong(places, half, { closed: run.closed })).toEqual(shapes);
     expect(run.closed).toBeFalse();
     expect(Math.abs(run.length - 6)).toBeLessThan(0.1);
     expect(shapes.length).toBe(8);

@@ -54,6 +54,8 @@ export const makeSchema = z.discriminatedUnion('make', [
     width: metres,
     height: metres,
     closed: z.boolean(),
+    /** the part that it belongs to. Absent: the piece as a whole */
+    part: z.string().optional(),
   }),
   z.object({ make: z.literal('slope'), faces }),
   z.object({
@@ -130,7 +132,8 @@ export async function makeShapes(
   if (make.make === 'break-up') return brokenUp(document, make, options);
   if (make.make === 'chain') return chains(document, placed, make);
   const shapes = await shapesOf(document, placed.mesh, make, options);
-  return addProxies(document, shapes, 'faces' in make ? ownerOf(document, placed, make.faces) : undefined);
+  const owner = make.make === 'drawn-chain' ? make.part : undefined;
+  return addProxies(document, shapes, 'faces' in make ? ownerOf(document, placed, make.faces) : owner);
 }
 
 /** The part that all of some faces are on, where there are several parts. */

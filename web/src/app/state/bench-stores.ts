@@ -3,6 +3,7 @@ import { ArtStore } from './art-store';
 import { BenchStore } from './bench-store';
 import { ChosenAreas } from './chosen-areas';
 import { CopiesAlong } from './copies-along';
+import { RunCorrection } from './run-correction';
 import { DeviationStore } from './deviation-store';
 import { FacePicker } from './face-picker';
 import { LadderStore } from './ladder-store';
@@ -36,6 +37,7 @@ export const BENCH_STORES = [
   ChosenAreas,
   RiddenEdges,
   CopiesAlong,
+  RunCorrection,
   Operations,
   ShapeEditor,
   AroundStore,

@@ -54,6 +54,7 @@ const JOBS = [
   'faults',
   'edgeRun',
   'riddenEdge',
+  'runLine',
   'runPlaces',
   'seenFaces',
   'measuredPivot',

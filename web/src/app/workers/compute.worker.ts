@@ -16,6 +16,7 @@ import { openings } from './jobs/openings';
 import { operate, tryOperation } from './jobs/operate';
 import { picture } from './jobs/picture';
 import { riddenEdge } from './jobs/ridden-edge';
+import { runLine } from './jobs/run-line';
 import { runPlaces } from './jobs/run-places';
 import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
@@ -45,6 +46,7 @@ const jobs = {
   faults,
   edgeRun,
   riddenEdge,
+  runLine,
   runPlaces,
   seenFaces,
   shapesAround,

@@ -5,6 +5,7 @@ import {
   type Edit,
   type FacesOfParts,
   type Ladder,
+  type Make,
   MAX_RUNG_SHAPES,
   type NewArtReport,
   type ProxyFit,
@@ -44,6 +45,15 @@ export const setRequestSchema = z.object({
   maxCorners: z.number().int().min(4),
 });
 export type SetRequest = z.infer<typeof setRequestSchema>;
+
+/** How finely a chain follows a run: so many boxes, or so close in metres; one of both. */
+export interface ChainAsk {
+  count: number | null;
+  tolerance: number | null;
+}
+
+/** What `drawn-chain` is asked for, but for the word. */
+export type RunLine = Omit<Extract<Make, { make: 'drawn-chain' }>, 'make'>;
 
 /** Where a set is not as it should be. */
 export interface SetPlaces {

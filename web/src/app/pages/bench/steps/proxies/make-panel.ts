@@ -4,12 +4,14 @@ import { counted, type Make } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { BenchStore } from '../../../../state/bench-store';
 import { MakeStore } from '../../../../state/make-store';
+import { RunCorrection } from '../../../../state/run-correction';
 import { Selection } from '../../../../state/selection';
 import { AmountField } from '../../../../ui/amount-field';
 import { Check } from '../../../../ui/check';
 import { Choice, type Option } from '../../../../ui/choice';
 import { NumberField } from '../../../../ui/number-field';
 import { Segments } from '../../../../ui/segments';
+import type { ChainAsk } from '../../../../workers/messages';
 
 type Way = Exclude<Make['make'], 'wrap' | 'drawn-chain' | 'break-up'>;
 
@@ -232,6 +234,11 @@ const WAYS: Record<Way, { label: string; name: string; does: string; says: strin
           >
         } @else if (way() === 'frame') {
           <yb-check class="grow" [checked]="sill()" (changed)="sill.set($event)">with a sill</yb-check>
+        } @else if (way() === 'chain') {
+          <button type="button" class="quiet-button" [disabled]="correction.working()" (click)="correct()">
+            Correct its line …
+          </button>
+          <span class="grow"></span>
         } @else {
           <span class="grow"></span>
         }
@@ -248,6 +255,7 @@ const WAYS: Record<Way, { label: string; name: string; does: string; says: strin
 })
 export class MakePanel {
   private readonly make = inject(MakeStore);
+  protected readonly correction = inject(RunCorrection);
   private readonly document = toSignal(inject(BenchStore).document$);
   private readonly faces = toSignal(inject(Selection).faces$, { requireSync: true });
   protected readonly working = toSignal(this.make.working$, { requireSync: true });
@@ -315,18 +323,20 @@ export class MakePanel {
     if (make) void this.make.propose(make, WAYS[this.way()].says);
   }
 
+  protected correct(): void {
+    void this.correction.correct(this.chainAsk());
+  }
+
+  private chainAsk(): ChainAsk {
+    const count = this.chainBy() === 'count';
+    return { count: count ? this.count() : null, tolerance: count ? null : this.tolerance() / 1000 };
+  }
+
   private wanted(): Make | null {
     const { faces } = this.make;
     switch (this.way()) {
-      case 'chain': {
-        const count = this.chainBy() === 'count';
-        return {
-          make: 'chain',
-          faces,
-          count: count ? this.count() : null,
-          tolerance: count ? null : this.tolerance() / 1000,
-        };
-      }
+      case 'chain':
+        return { make: 'chain', faces, ...this.chainAsk() };
       case 'walls':
         return {
           make: 'walls',

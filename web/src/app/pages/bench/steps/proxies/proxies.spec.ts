@@ -333,6 +333,52 @@ describe('shapes that are made', () => {
     expect(asked(bench)).toEqual({ make: 'slab', faces: Uint32Array.of(0, 1, 2), thickness: 0.1 + 0.2 });
   });
 
+  it('lie along a run whose line was found, and follow the joints that are moved', async () => {
+    const bench = await testBench(postPiece(stripArt().document));
+    const page = await bench.show(MakePanel);
+    await page.press('Correct its line …');
+    expect(bench.said()).toContain('Choose the faces of one run');
+    bench.selection.setArt(stripArt());
+    bench.selection.chooseFaces(Uint8Array.of(1, 1, 1, 0, 0, 0, 0, 0), 'only');
+    bench.jobs['makeShapes']!.and.resolveTo(made(box(0.5, 0.5)));
+    const line: Vec3[] = [
+      [0, 0, 0],
+      [1, 0, 0],
+      [2, 0, 0],
+    ];
+    bench.jobs['runLine']!.and.resolveTo({ line, closed: false, width: 0.1, height: 0.2, part: 'n1' });
+    await page.press('Correct its line …');
+    expect(bench.jobs['runLine']!.calls.mostRecent().args.slice(1, 3)).toEqual([
+      Uint32Array.of(0, 1, 2),
+      { count: 12, tolerance: null },
+    ]);
+    const picking = bench.get(Picking);
+    const pick = async (at: Vec3) => {
+      picking.pick({ kind: 'face', at, normal: [0, 1, 0], edge: [at, at], part: 'n1' });
+      await page.rest();
+    };
+    // The surface is 0.1 above the line; the joint moves as far as from one pick to the other.
+    await pick([1.2, 0.1, 0]);
+    await pick([1.2, 0.4, 0]);
+    expect(asked(bench)).toEqual({
+      make: 'drawn-chain',
+      line: [
+        [0, 0, 0],
+        [1, jasmine.any(Number) as never, 0],
+        [2, 0, 0],
+      ],
+      closed: false,
+      width: 0.1,
+      height: 0.2,
+      part: 'n1',
+    });
+    expect((asked(bench) as { line: Vec3[] }).line[1]![1]).toBeCloseTo(0.3, 12);
+    expect(picking.asked).not.toBeNull();
+    picking.cancel();
+    await page.rest();
+    expect(page.button('Correct its line …').disabled).toBeFalse();
+  });
+
   it('frame an opening of the piece, and none while there is none', async () => {
     const bench = await testBench(postPiece(postDocument()));
     const page = await bench.show(MakePanel);
