@@ -1,10 +1,21 @@
 import fc from 'fast-check';
-import { changedBy, mirroredOver, moveShape, type Shape, shapeBounds, shifted } from '../shape/index.js';
+import { quatAbout } from '../math/index.js';
+import {
+  changedBy,
+  mirroredOver,
+  moveShape,
+  type Shape,
+  shapeBounds,
+  shapeVolume,
+  shifted,
+} from '../shape/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { anyShape, place } from '../testing/shapes.js';
 import { pieceDocumentSchema } from './document.js';
 import { applyEdit, changeProxies, replaceProxies, useProxies } from './edits/index.js';
+import { placedArt } from './geometry.js';
+import { makeShapes } from './make-shapes.js';
 import { linkedCopies, unlinked, withLinked } from './linked-shapes.js';
 
 const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
@@ -45,6 +56,39 @@ describe('linked copies', () => {
             .toBeTrue();
       }),
     );
+  });
+
+  it('of a shape round a sheared part are true mirror images: shapes stand in the piece, not in the part', async () => {
+    const scene = sceneOf(boxMesh([1, 0.2, 0.3]));
+    scene.nodes.unshift({
+      ...scene.nodes[0]!,
+      name: 'stretched',
+      mesh: null,
+      parent: null,
+      scale: [1, 3, 1],
+    });
+    scene.nodes[1] = {
+      ...scene.nodes[1]!,
+      parent: 0,
+      rotation: quatAbout([0, 0, 1], 0.6),
+      translation: [3, 1, 0],
+    };
+    const sheared = pieceOf(scene);
+    const placed = placedArt(sheared.document, sheared.meshOf);
+    const made = await makeShapes(
+      sheared.document,
+      placed,
+      { make: 'wrap', kind: 'hull', per: 'part', faces: null },
+      { maxCorners: 32, toleranceMetres: 0 },
+    );
+    const one = applyEdit(sheared.document, made);
+    const two = applyEdit(one, linkedCopies(one, new Set([one.proxies[0]!.id]), [across(0)])!);
+    const [from, to] = two.proxies.map(({ shape }) => shape);
+    expect(shapeVolume(from!)).toBeCloseTo(2 * 0.4 * 0.6 * 3, 9);
+    expect(shapeVolume(to!)).toBeCloseTo(shapeVolume(from!), 9);
+    expect(shapeBounds(to!).min[0]).toBeCloseTo(-shapeBounds(from!).max[0], 9);
+    expect(pieceDocumentSchema.safeParse(two).success).toBeTrue();
+    expect(two.proxies.map(({ part }) => part)).toEqual([one.proxies[0]!.part, one.proxies[0]!.part]);
   });
 
   it('end with one that is taken out, that falls into several, or when the piece is turned', () => {

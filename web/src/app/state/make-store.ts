@@ -29,10 +29,14 @@ export class MakeStore {
     return chosen ? Uint32Array.from([...chosen.keys()].filter((face) => chosen[face])) : null;
   }
 
-  /** @param title what was done, in one sentence */
-  async propose(make: Make, title: string): Promise<void> {
+  /**
+   * True when something is proposed; what was proposed before stays otherwise.
+   *
+   * @param title what was done, in one sentence
+   */
+  async propose(make: Make, title: string): Promise<boolean> {
     const { document, feltMetres } = this.bench;
-    if ('faces' in make && make.faces && !this.operations.drawnAsItIs()) return;
+    if ('faces' in make && make.faces && !this.operations.drawnAsItIs()) return false;
     const request = { toleranceMetres: feltMetres, maxCorners: this.ladder.maxCorners };
     this.busy$.next(true);
     try {
@@ -42,7 +46,7 @@ export class MakeStore {
       );
       if (this.bench.document !== document) {
         this.notices.say('The piece was changed while shapes were made; make them again.');
-        return;
+        return false;
       }
       this.proposals.propose({
         source: 'make',
@@ -51,8 +55,10 @@ export class MakeStore {
         figures: setFigures(before, after, feltMetres),
         edit,
       });
+      return true;
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
+      return false;
     } finally {
       this.busy$.next(false);
     }

@@ -27,15 +27,18 @@ export class RunCorrection {
       const found = await this.compute.run((jobs, progress) => jobs.runLine(document, faces, ask, progress), {
         first: 'Following the run',
       });
-      let line: readonly Vec3[] = found.line;
-      while (this.bench.document === document) {
-        await this.make.propose(
-          { make: 'drawn-chain', ...found, line: [...line] },
+      const proposed = (line: Vec3[]) =>
+        this.make.propose(
+          { make: 'drawn-chain', ...found, line },
           'A chain of boxes along the corrected line.',
         );
+      let { line } = found;
+      if (!(await proposed(line))) return;
+      while (this.bench.document === document) {
         const moved = await this.movedJoint(line);
         if (!moved) return;
-        line = moved;
+        // Where no chain can be laid, the joint stays, and why was said.
+        if (await proposed(moved)) line = moved;
       }
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);

@@ -121,6 +121,9 @@ const WAYS: Record<Way, { label: string; name: string; does: string; says: strin
                 (changed)="tolerance.set($event)"
               />
             }
+            <button type="button" class="quiet-button" [disabled]="correction.working()" (click)="correct()">
+              Correct its line …
+            </button>
           }
           @case ('walls') {
             <span class="labelled"
@@ -234,11 +237,6 @@ const WAYS: Record<Way, { label: string; name: string; does: string; says: strin
           >
         } @else if (way() === 'frame') {
           <yb-check class="grow" [checked]="sill()" (changed)="sill.set($event)">with a sill</yb-check>
-        } @else if (way() === 'chain') {
-          <button type="button" class="quiet-button" [disabled]="correction.working()" (click)="correct()">
-            Correct its line …
-          </button>
-          <span class="grow"></span>
         } @else {
           <span class="grow"></span>
         }

@@ -1,5 +1,6 @@
 import {
   Comparer,
+  DecomposeError,
   type Ladder,
   type Make,
   plainMesh,
@@ -373,7 +374,16 @@ describe('shapes that are made', () => {
       part: 'n1',
     });
     expect((asked(bench) as { line: Vec3[] }).line[1]![1]).toBeCloseTo(0.3, 12);
-    expect(picking.asked).not.toBeNull();
+    // Where no chain can be laid the joint stays where it was.
+    bench.jobs['makeShapes']!.and.rejectWith(new DecomposeError('The line turns back on itself at place 2.'));
+    await pick([1.2, 0.4, 0]);
+    await pick([9, 0, 0]);
+    expect(bench.said()).toContain('turns back on itself');
+    bench.jobs['makeShapes']!.and.resolveTo(made(box(0.5, 0.5)));
+    await pick([2, 0, 0]);
+    await pick([2, 0, 1]);
+    expect((asked(bench) as { line: Vec3[] }).line[1]![1]).toBeCloseTo(0.3, 12);
+    expect((asked(bench) as { line: Vec3[] }).line[2]).toEqual([2, 0, 1]);
     picking.cancel();
     await page.rest();
     expect(page.button('Correct its line …').disabled).toBeFalse();
