@@ -2,6 +2,7 @@ import { Comparer, judgeSet } from '../compare/index.js';
 import type { Vec3 } from '../math/index.js';
 import { joinMeshes } from '../mesh/index.js';
 import {
+  addProxies,
   applyEdit,
   areaFaces,
   collidingArt,
@@ -17,7 +18,7 @@ import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { FIRST_AGENTS } from './agents.js';
 import { findingsOf } from './findings.js';
-import { fixSet, type SetFix } from './fix-set.js';
+import { fixSet, type SetFix, withOpeningsFree } from './fix-set.js';
 import { proxyFactsSchema } from './proxy-facts.js';
 import { proxyKey } from './proxy-key.js';
 import { setFactsOf, setKey, setOf } from './set-facts.js';
@@ -317,5 +318,35 @@ describe('a judged set', () => {
     expect(second).toBe(document.proxies[1]!);
     expect(shapeVolume(first!.shape)).toBeCloseTo(1.5 * 3 * 0.4, 6);
     expect(ids(after)).toEqual([]);
+  });
+
+  it('is added to without closing an opening: what is made is cut back out of it, what was there is left alone', () => {
+    const whole = box([2, 1.5, 0.2], [0, 1.5, 0]);
+    const before = withDoorway(withShapes(box([0.1, 0.1, 0.1], [0, 0.5, 0])));
+    const placed = placedArt(before, meshOf);
+    const input = {
+      document: before,
+      placed,
+      comparer: new Comparer(placed.mesh),
+      toleranceMetres: 0.04,
+      maxCorners: 32,
+    };
+    const edit = withOpeningsFree(addProxies(before, [whole]), input);
+    const after = applyEdit(before, edit);
+    const [kept, ...made] = after.proxies;
+    expect(kept).toBe(before.proxies[0]!);
+    expect(made.length).toBe(3);
+    expect(made.reduce((sum, { shape }) => sum + shapeVolume(shape), 0)).toBeCloseTo(
+      4 * 3 * 0.4 - 1 * 2 * 0.4,
+      6,
+    );
+    expect(judged({ ...after, proxies: made }).facts.blocked).toEqual([]);
+    const wrapped = withOpeningsFree({ ...replaceProxies([{ id: 'all', shape: whole }]) }, input);
+    expect(applyEdit(before, wrapped).proxies.length).toBe(3);
+    const beside = addProxies(before, [box([0.5, 1, 0.2], [1.4, 1.5, 0])]);
+    expect(withOpeningsFree(beside, input)).toBe(beside);
+    expect(() => withOpeningsFree(addProxies(before, [box([0.1, 0.1, 0.1], [0, 1, 0])]), input)).toThrowError(
+      /opening holds all of it/,
+    );
   });
 });

@@ -77,6 +77,27 @@ export function fixSet(fix: SetFix, input: FixSetInput): PutProxies | null {
   }
 }
 
+/**
+ * An edit that adds shapes, with those cut back out of the openings that stay free; shapes of before are left alone.
+ *
+ * @throws DecomposeError when nothing of what is added lies outside the openings
+ */
+export function withOpeningsFree(edit: PutProxies, input: FixSetInput): PutProxies {
+  const { document } = input;
+  if (!document.clearances.length || !edit.changed.length) return edit;
+  const made = new Set(edit.changed.map(({ id }) => id));
+  const before = new Set(document.proxies.flatMap(({ id }) => (made.has(id) ? [] : [id])));
+  const after = applyEdit(document, edit);
+  const free = cutBack({ ...input, document: after }, (id) => !before.has(id));
+  if (free === after) return edit;
+  if (free.proxies.every(({ id }) => before.has(id)))
+    throw new DecomposeError(
+      'An opening holds all of it, so nothing would be left; make the opening smaller.',
+    );
+  const { changed, removed } = proxiesBetween(document.proxies, free.proxies) ?? edit;
+  return { ...edit, changed, removed };
+}
+
 const shapesOf = ({ proxies }: PieceDocument): Shape[] => proxies.map(({ shape }) => shape);
 
 const withFewCorners = (shape: Shape, maxCorners: number): Shape =>
@@ -94,13 +115,17 @@ const withFewCorners = (shape: Shape, maxCorners: number): Shape =>
 const SMALL_SHARE = 0.1;
 
 /** Shapes that go into an opening fall into what is beside it. Small pieces stay only where they cover art. */
-function cutBack({ document, comparer, toleranceMetres, maxCorners }: FixSetInput): PieceDocument {
+function cutBack(
+  { document, comparer, toleranceMetres, maxCorners }: FixSetInput,
+  counts: (id: string) => boolean = () => true,
+): PieceDocument {
   let now = document;
   for (const clearance of document.clearances) {
     const opening = passage(clearance);
     for (const { id, shape } of now.proxies) {
       if (
         shape.kind === 'surface' ||
+        !counts(id) ||
         !sharedBy(bodyOf(shape), bodyOf(clearanceShape(clearance)), TOUCH_METRES)
       )
         continue;

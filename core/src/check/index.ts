@@ -1,7 +1,7 @@
 export * from './agents.js';
 export * from './finding.js';
 export { findingsOf } from './findings.js';
-export { type FixSetInput, fixSet, type SetFix, setFixSchema } from './fix-set.js';
+export { type FixSetInput, fixSet, type SetFix, setFixSchema, withOpeningsFree } from './fix-set.js';
 export { lookedAt, withLeftByArt } from './left-by-art.js';
 export * from './proxy-facts.js';
 export { proxyKey } from './proxy-key.js';

@@ -1,4 +1,11 @@
-import { applyEdit, type Make, makeSchema, makeShapes as make, type PieceDocument } from '@yard-brace/core';
+import {
+  applyEdit,
+  type Make,
+  makeSchema,
+  makeShapes as make,
+  type PieceDocument,
+  withOpeningsFree,
+} from '@yard-brace/core';
 import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
 import { figuresOf, measuredArt, placedOf } from './art';
 
@@ -12,9 +19,10 @@ export async function makeShapes(
   const options = setRequestSchema.parse(request);
   const placed = await placedOf(document, (share) => progress(share * 0.3, 'Fetching the art'));
   progress(0.3, 'Making shapes');
-  const edit = await make(document, placed, makeSchema.parse(wanted), options);
+  const made = await make(document, placed, makeSchema.parse(wanted), options);
   progress(0.7, 'Measuring');
   const art = await measuredArt(document, () => undefined);
+  const edit = withOpeningsFree(made, { document, ...art, ...options });
   return {
     edit,
     before: document.proxies.length ? figuresOf(document, art) : null,
