@@ -20,6 +20,7 @@ const NOTES: [SceneNote, RegExp][] = [
   [{ about: 'collision-tag', node: 'UBX_a', kind: 'box', found: 'flat' }, /is flat; it was left as art/],
   [{ about: 'collision-tag', node: 'UBX_a', kind: 'box', found: 'other-kind' }, /imported as a hull/],
   [{ about: 'collision-tag', node: 'UCX_a', kind: 'hull', found: 'hollow' }, /its hollow is filled/],
+  [{ about: 'collision-tag', node: 'UCX_a', kind: 'hull', found: 'caves-in' }, /kept as a surface/],
   [
     { about: 'orphan-proxies', names: ['a', 'b', 'c', 'd', 'e', 'f'] },
     /^6 proxies belong.*a, b, c, d and 2 more\.$/,

@@ -30,7 +30,7 @@ export const sceneNoteSchema = z.preprocess(
       node: text,
       kind: text,
       /** what its geometry is instead */
-      found: z.enum(['flat', 'other-kind', 'hollow']),
+      found: z.enum(['flat', 'other-kind', 'caves-in', 'hollow']),
     }),
     z.object({ about: z.literal('orphan-proxies'), names: z.array(text).min(1) }),
   ]),
@@ -68,6 +68,8 @@ export function sceneNoteText(note: SceneNote): string {
       return {
         flat: `“${note.node}” is tagged as collision and is flat; it was left as art.`,
         'other-kind': `“${note.node}” is tagged ${note.kind} and is none; it was imported as a hull.`,
+        'caves-in': `“${note.node}” is tagged ${note.kind} and caves in or is open; it was kept as a surface, which can be broken up into solids.`,
+        // As earlier versions took it.
         hollow: `“${note.node}” is tagged ${note.kind} and caves in; its hollow is filled.`,
       }[note.found];
     case 'orphan-proxies': {

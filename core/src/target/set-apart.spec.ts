@@ -10,7 +10,7 @@ import {
   replaceProxies,
   sceneNoteText,
 } from '../piece/index.js';
-import type { Mesh } from '../mesh/index.js';
+import { joinMeshes, type Mesh } from '../mesh/index.js';
 import { meshNameFrom } from '../naming/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { ballMesh, boxMesh, moved, sceneOf } from '../testing/meshes.js';
@@ -29,12 +29,14 @@ const scene = (...parts: [name: string, mesh: Mesh | null, change?: Partial<Scen
 
 describe('what comes along in a file', () => {
   it('is known by its name under any target', () => {
-    expect(taggedAs('UCX_Post_01')).toEqual({ target: 'prefix-tags', kind: 'hull', owner: 'Post' });
-    expect(taggedAs('UBX_Post_Cap_12')!.owner).toBe('Post_Cap');
-    expect(taggedAs('Post-convcolonly')).toEqual({ target: 'suffix-tags', kind: 'hull', owner: 'Post' });
-    expect([taggedAs('Post-colonly')!.kind, taggedAs('Post-col')!.kind]).toEqual(['surface', 'surface']);
-    expect(taggedAs('$physics_proxy_02')).toEqual({ target: 'proxy-nodes', kind: 'hull', owner: null });
-    for (const name of ['Post', 'ucx_Post_01', 'Post-cold', 'physics_proxy'])
+    expect(taggedAs('UCX_Post_01')).toEqual({ kind: 'hull', owners: ['Post_01', 'Post'] });
+    expect(taggedAs('UBX_Post_Cap')!.owners).toEqual(['Post_Cap']);
+    expect(taggedAs('Post-convcolonly')).toEqual({ kind: 'hull', owners: ['Post'] });
+    expect(taggedAs('Post-colonly')).toEqual({ kind: 'surface', owners: ['Post'] });
+    expect(taggedAs('Post-col')).toEqual({ kind: 'surface', owners: [], drawn: true });
+    for (const name of ['$proxy', '$physics_proxy', '$physics_proxy001', '$physics_proxy_02'])
+      expect(taggedAs(name)).withContext(name).toEqual({ kind: 'hull', owners: [] });
+    for (const name of ['Post', 'ucx_Post_01', 'Post-cold', 'physics_proxy', '$proxy_of_mine'])
       expect(taggedAs(name)).withContext(name).toBeNull();
     expect([detailLevel('Post_LOD0'), detailLevel('post.lod2'), detailLevel('Pilot12')]).toEqual([
       0,
@@ -71,6 +73,65 @@ describe('what comes along in a file', () => {
     expect(apart.scene.notes.map(sceneNoteText)).toEqual([
       '“UBX_Post_03” is tagged box and is none; it was imported as a hull.',
       'A proxy belongs to no mesh in the file and was set aside: UCX_Gone_01.',
+    ]);
+  });
+
+  it('belongs to the mesh of its whole name before its number is cut off', () => {
+    const apart = setApart(
+      scene(
+        ['Wall', boxMesh([1, 1, 1])],
+        ['Wall_01', boxMesh([1, 1, 1])],
+        ['UCX_Wall_01', boxMesh([1, 1, 1])],
+        ['UCX_Wall_01_02', boxMesh([1, 1, 1])],
+        ['UCX_Wall_03', boxMesh([1, 1, 1])],
+      ),
+    );
+    expect(apart.proxies.map(({ name, owner }) => [name, owner])).toEqual([
+      ['UCX_Wall_01', 1],
+      ['UCX_Wall_01_02', 1],
+      ['UCX_Wall_03', 0],
+    ]);
+    expect(apart.scene.notes).toEqual([]);
+  });
+
+  it('belongs to the art that it hangs below, whatever its name says', () => {
+    const apart = setApart(
+      scene(
+        ['Frame', boxMesh([1, 1, 1])],
+        ['Leaf', boxMesh([1, 1, 1]), { parent: 0 }],
+        ['UCX_Frame_01', boxMesh([1, 1, 1]), { parent: 1 }],
+        ['$proxy', boxMesh([1, 1, 1]), { parent: 0 }],
+        ['Gone-colonly', boxMesh([1, 1, 1]), { parent: 1 }],
+      ),
+    );
+    expect(apart.proxies.map(({ owner }) => owner)).toEqual([1, 0, 1]);
+  });
+
+  it('that is drawn and its own collision is both', () => {
+    const apart = setApart(scene(['Rock-col', boxMesh([1, 1, 1]), { translation: [2, 0, 0] }]));
+    expect(apart.scene.nodes.map(({ name, mesh }) => [name, mesh])).toEqual([['Rock-col', 0]]);
+    expect(apart.aside).toEqual([]);
+    expect(apart.proxies.map(({ shape, owner }) => [shape.kind, owner])).toEqual([['surface', 0]]);
+    const { shape } = apart.proxies[0]!;
+    expect(shape.kind === 'surface' && Math.min(...shape.points.filter((_, i) => i % 3 === 0))).toBe(1);
+  });
+
+  it('that caves in or is open stays the surface that it is, and is never filled unseen', () => {
+    const elbow = joinMeshes([boxMesh([1, 0.2, 1]), boxMesh([0.2, 1, 1], [-0.8, 1.2, 0])]);
+    const box = boxMesh([1, 1, 1]);
+    const open = { ...box, indices: box.indices.slice(0, -6) };
+    const apart = setApart(
+      scene(
+        ['Post', boxMesh([1, 1, 1])],
+        ['UCX_Post_01', elbow],
+        ['UCX_Post_02', open],
+        ['UCX_Post_03', box],
+      ),
+    );
+    expect(apart.proxies.map(({ shape }) => shape.kind)).toEqual(['surface', 'surface', 'hull']);
+    expect(apart.scene.notes.map(sceneNoteText)).toEqual([
+      '“UCX_Post_01” is tagged hull and caves in or is open; it was kept as a surface, which can be broken up into solids.',
+      '“UCX_Post_02” is tagged hull and caves in or is open; it was kept as a surface, which can be broken up into solids.',
     ]);
   });
 

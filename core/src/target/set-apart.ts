@@ -1,9 +1,9 @@
 import { exactBox, exactCapsule, exactSphere } from '../fit/index.js';
 import { convexHull, hullShape } from '../hull/index.js';
 import { shellsOf, type Mesh, transformMesh, trianglesVolume, weld } from '../mesh/index.js';
-import { type Scene, worldMatrices } from '../piece/index.js';
+import { MAX_SURFACE_TRIANGLES, type Scene, worldMatrices } from '../piece/index.js';
 import type { Shape, ShapeKind } from '../shape/index.js';
-import { detailLevel, taggedAs } from './tags.js';
+import { detailLevel, type Tagged, taggedAs } from './tags.js';
 
 /** A proxy that came in the file, in the file's space and unit. */
 export interface CameProxy {
@@ -33,15 +33,17 @@ export function setApart(scene: Scene): SetApart {
   const proxies: CameProxy[] = [];
   const leaving = new Set<number>();
   const orphans: number[] = [];
+  const isArt = (n: number) => !tags[n] || tags[n].drawn === true;
+  const named = (name: string) =>
+    scene.nodes.findIndex(
+      (node, n) =>
+        isArt(n) && (node.name === name || (node.mesh !== null && scene.meshes[node.mesh]!.name === name)),
+    );
   scene.nodes.forEach((node, i) => {
     const tag = tags[i];
     if (!tag) return;
-    const named = (n: number) =>
-      !tags[n] &&
-      (scene.nodes[n]!.name === tag.owner ||
-        (scene.nodes[n]!.mesh !== null && scene.meshes[scene.nodes[n]!.mesh!]!.name === tag.owner));
-    const owner = tag.owner === null ? (node.parent ?? -1) : scene.nodes.findIndex((_, n) => named(n));
-    if (owner < 0 || tags[owner]) {
+    const owner = tag.drawn ? i : ownerOf(scene, i, tag, { isArt, named });
+    if (owner < 0) {
       orphans.push(i);
       return;
     }
@@ -52,7 +54,7 @@ export function setApart(scene: Scene): SetApart {
       return;
     }
     if (found) notes.push({ about: 'collision-tag', node: node.name, kind: tag.kind, found });
-    leaving.add(i);
+    if (!tag.drawn) leaving.add(i);
     proxies.push({ shape, owner, name: node.name });
   });
   if (orphans.length)
@@ -92,6 +94,18 @@ export function setApart(scene: Scene): SetApart {
   };
 }
 
+/** Below art it is that art's, whatever its name says; else that of the first name it gives, else its parent's. */
+function ownerOf(
+  { nodes }: Scene,
+  i: number,
+  { owners }: Tagged,
+  { isArt, named }: { isArt: (node: number) => boolean; named: (name: string) => number },
+): number {
+  const parent = nodes[i]!.parent ?? -1;
+  if (parent >= 0 && isArt(parent) && (nodes[parent]!.mesh !== null || !owners.length)) return parent;
+  return owners.map(named).find((owner) => owner >= 0) ?? -1;
+}
+
 /** Nodes named as detail levels, but for the finest of each name; all below them goes along. */
 function coarseLevels({ nodes }: Scene): number[] {
   const finest = new Map<string, number>();
@@ -113,12 +127,12 @@ function coarseLevels({ nodes }: Scene): number[] {
 function shapeFrom(
   mesh: Mesh,
   kind: ShapeKind,
-): { shape: Shape | null; found: 'flat' | 'other-kind' | 'hollow' | null } {
+): { shape: Shape | null; found: 'flat' | 'other-kind' | 'caves-in' | 'hollow' | null } {
   const { first } = weld(mesh.positions);
   const points = new Float64Array(first.length * 3);
   first.forEach((v, i) => points.set(mesh.positions.subarray(v * 3, v * 3 + 3), i * 3));
-  if (kind === 'surface')
-    return { shape: { kind, points: [...mesh.positions], indices: [...mesh.indices] }, found: null };
+  const surface: Shape = { kind: 'surface', points: [...mesh.positions], indices: [...mesh.indices] };
+  if (kind === 'surface') return { shape: surface, found: null };
   const primitive =
     kind === 'box'
       ? exactBox(points)
@@ -134,7 +148,9 @@ function shapeFrom(
   if (kind !== 'hull') return { shape, found: 'other-kind' };
   const filled = volumeOf(hull.hull) - Math.abs(trianglesVolume(mesh.positions, mesh.indices));
   const cavesIn = filled > volumeOf(hull.hull) * 1e-3 || shellsOf(mesh).count > 1;
-  return { shape, found: cavesIn ? 'hollow' : null };
+  if (!cavesIn) return { shape, found: null };
+  const tooLarge = mesh.indices.length / 3 > MAX_SURFACE_TRIANGLES;
+  return tooLarge ? { shape, found: 'hollow' } : { shape: surface, found: 'caves-in' };
 }
 
 const volumeOf = ({
