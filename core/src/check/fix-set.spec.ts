@@ -12,7 +12,7 @@ import {
   pieceDocumentSchema,
   replaceProxies,
 } from '../piece/index.js';
-import { type Shape, shapeVolume } from '../shape/index.js';
+import { type Shape, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
@@ -348,5 +348,14 @@ describe('a judged set', () => {
     expect(() => withOpeningsFree(addProxies(before, [box([0.1, 0.1, 0.1], [0, 1, 0])]), input)).toThrowError(
       /opening holds all of it/,
     );
+  });
+
+  it('offers to fit solids anew, not surfaces', () => {
+    const { points, indices } = shapeTriangles(box([2, 1.5, 0.3], [0, 1.5, 0]));
+    const surface: Shape = { kind: 'surface', points: [...points], indices: [...indices] };
+    const fixes = (...shapes: Shape[]) =>
+      judged(withShapes(...shapes)).findings.find(({ id }) => id === 'proxies-excess')!.setFix;
+    expect(fixes(surface)).toBeUndefined();
+    expect(fixes(surface, box([2, 1.5, 0.3], [0, 1.5, 0]))!.fix).toEqual({ fix: 'refit', shapes: ['s2'] });
   });
 });

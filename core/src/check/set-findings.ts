@@ -98,6 +98,9 @@ function standingOut(
     }));
   const [worst] = out;
   const ids = new Map(out.map(({ id, excess }) => [id, excess.max]));
+  // A surface is not fitted; it is broken up, or accepted.
+  const solid = new Set(proxies.flatMap(({ id, shape }) => (shape.kind === 'surface' ? [] : [id])));
+  const toFit = out.filter(({ id }) => solid.has(id));
   const changed = proxies
     .filter(({ id }) => ids.has(id))
     .map((proxy) => ({ ...proxy, acceptedExcess: rounded(ids.get(proxy.id)!) }));
@@ -110,7 +113,14 @@ function standingOut(
       why: 'Where shapes stand out, whoever walks there is stopped by air. What should fall in stays lying on top.',
       ...(worst!.excess.at ? { at: worst!.excess.at } : {}),
       shapes: [...ids.keys()],
-      setFix: { label: `Refit ${which(out)}`, fix: { fix: 'refit', shapes: [...ids.keys()] } },
+      ...(toFit.length
+        ? {
+            setFix: {
+              label: `Refit ${which(toFit)}`,
+              fix: { fix: 'refit' as const, shapes: toFit.map(({ id }) => id) },
+            },
+          }
+        : {}),
       fix: {
         label: `Accept ${which(out)} as ${out.length === 1 ? 'it stands' : 'they stand'}`,
         edit: { kind: 'put-proxies', changed, removed: [] },
