@@ -176,6 +176,61 @@ describe('files of other makes', () => {
     expect(pieceDocumentSchema.safeParse(pieceOf(scene).document).success).toBeTrue();
   });
 
+  it('with something that can be mended are read, and what was mended is said', async () => {
+    const said = async (name: string, bytes: Uint8Array) => {
+      const scene = await readFile(memoryFile(name, bytes));
+      return { ...scene, said: scene.notes.map(sceneNoteText) };
+    };
+    const bare = await said('bare.obj', utf8(`${OBJ}f\nf 1 2 3\n   f   \n`));
+    expect(bare.meshes[0]!.mesh.indices.length).toBe(6);
+    expect(bare.said).toEqual(['2 lines that do not belong there were passed over, the first is line 6.']);
+
+    const commas = DAE.replace('0 0 0 1 0 0 0 1 0', '0,5 0 0 1,25 0 0 0,5 1e0 -0,75');
+    const dae = await said('commas.dae', utf8(commas.replace('UTF-16', 'UTF-8')));
+    expect([...dae.meshes[0]!.mesh.positions]).toEqual([0.5, 0, 0, 1.25, 0, 0, 0.5, 1, -0.75]);
+    expect(dae.said).toEqual(['Numbers are written with decimal commas and were read so.']);
+    await expectAsync(
+      readFile(memoryFile('a.dae', utf8(commas.replace('0,5 0', '0,5,1 0')))),
+    ).toBeRejectedWithError(FormatError, /“0,5,1” in <float_array> is not a finite number/);
+
+    const ply = await said(
+      'stray.ply',
+      utf8(
+        'ply\nformat ascii 1.0\ntexture wood.png\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n',
+      ),
+    );
+    expect(ply.said).toEqual(['1 line that does not belong there was passed over, line 3.']);
+
+    const document = new Document();
+    const buffer = document.createBuffer();
+    const of = (type: 'VEC3' | 'VEC4', numbers: number[]) =>
+      document.createAccessor().setType(type).setArray(Float32Array.from(numbers)).setBuffer(buffer);
+    const primitive = document
+      .createPrimitive()
+      .setAttribute('POSITION', of('VEC3', [0, 0, 0, 1, 0, 0, 0, 1, 0]))
+      .setAttribute('NORMAL', of('VEC3', [0, 0, 1, NaN, 0, 1, 0, 0, 1]))
+      .setAttribute('TANGENT', of('VEC4', [1, 0, 0, 1]))
+      .setAttribute('COLOR_0', of('VEC4', [1, 1, 1, Infinity, 1, 1, 1, 1, 1, 1, 1, 1]));
+    document
+      .createScene()
+      .addChild(document.createNode('a').setMesh(document.createMesh('sail').addPrimitive(primitive)));
+    const glb = await said('odd.glb', await new WebIO().writeBinary(document));
+    expect(glb.meshes[0]!.mesh.normals).toBeUndefined();
+    expect(glb.said).toEqual([
+      'Normals of “sail” were not finite; they are made anew.',
+      'Tangents of “sail” were too few; they are made anew.',
+      'Colours of “sail” were not finite; they were left out.',
+    ]);
+  });
+
+  it('of an older glTF are refused by its name', async () => {
+    const first = { asset: { version: '1.0' }, meshes: { m: {} }, accessors: { a: {} } };
+    await expectAsync(readFile(memoryFile('old.gltf', utf8(JSON.stringify(first))))).toBeRejectedWithError(
+      FormatError,
+      /the file says glTF version 1\.0, and only version 2 is read/,
+    );
+  });
+
   it('that are not as the format demands are refused without a word of the language', async () => {
     const broken = {
       asset: { version: '2.0' },

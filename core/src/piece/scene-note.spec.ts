@@ -25,6 +25,13 @@ const NOTES: [SceneNote, RegExp][] = [
     { about: 'orphan-proxies', names: ['a', 'b', 'c', 'd', 'e', 'f'] },
     /^6 proxies belong.*a, b, c, d and 2 more\.$/,
   ],
+  [{ about: 'lines-ignored', lines: 1, first: 7 }, /^1 line that does not belong.*line 7\.$/],
+  [{ about: 'lines-ignored', lines: 1200, first: 1001 }, /^1,200 lines.*the first is line 1,001\.$/],
+  [{ about: 'decimal-commas' }, /decimal commas/],
+  [
+    { about: 'attribute', mesh: 'a', attribute: 'UVs', wrong: 'too-few' },
+    /^UVs of “a” were too few; they were left out/,
+  ],
   [{ about: 'orphan-proxies', names: ['a'] }, /^A proxy belongs.*was set aside: a\.$/],
 ];
 

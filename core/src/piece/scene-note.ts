@@ -32,6 +32,14 @@ export const sceneNoteSchema = z.preprocess(
       /** what its geometry is instead */
       found: z.enum(['flat', 'other-kind', 'caves-in', 'hollow']),
     }),
+    z.object({ about: z.literal('lines-ignored'), lines: count, first: count }),
+    z.object({ about: z.literal('decimal-commas') }),
+    z.object({
+      about: z.literal('attribute'),
+      mesh: text,
+      attribute: z.enum(['normals', 'tangents', 'colours', 'UVs']),
+      wrong: z.enum(['not-finite', 'too-few']),
+    }),
     z.object({ about: z.literal('orphan-proxies'), names: z.array(text).min(1) }),
   ]),
 );
@@ -72,6 +80,18 @@ export function sceneNoteText(note: SceneNote): string {
         // As earlier versions took it.
         hollow: `“${note.node}” is tagged ${note.kind} and caves in; its hollow is filled.`,
       }[note.found];
+    case 'lines-ignored':
+      return note.lines === 1
+        ? `1 line that does not belong there was passed over, line ${countText(note.first)}.`
+        : `${countText(note.lines)} lines that do not belong there were passed over, the first is line ${countText(note.first)}.`;
+    case 'decimal-commas':
+      return 'Numbers are written with decimal commas and were read so.';
+    case 'attribute': {
+      const { attribute, mesh, wrong } = note;
+      const name = `${attribute[0]!.toUpperCase()}${attribute.slice(1)}`;
+      const anew = attribute === 'normals' || attribute === 'tangents';
+      return `${name} of “${mesh}” were ${wrong === 'too-few' ? 'too few' : 'not finite'}; they ${anew ? 'are made anew' : 'were left out'}.`;
+    }
     case 'orphan-proxies': {
       const one = note.names.length === 1;
       const what = one ? 'A proxy belongs' : `${note.names.length} proxies belong`;

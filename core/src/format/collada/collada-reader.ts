@@ -6,7 +6,7 @@ import { checkInnerName, type InputFile } from '../input-file.js';
 import { type Geometry, readGeometry } from './geometry.js';
 import { readMaterials } from './materials.js';
 import { readTransform } from './nodes.js';
-import { child, childrenOf, type Element, path, readXml } from './xml-tree.js';
+import { child, childrenOf, type Element, path, readXml, hasDecimalCommas } from './xml-tree.js';
 
 const AGAIN = 'mend the file or export it again';
 
@@ -47,6 +47,7 @@ export async function readCollada(
     throw new FormatError(file.name, 'its scene shows no triangles', 'export the mesh with its faces');
   turnUp(scene, child(asset, 'up_axis')?.text.trim() ?? 'Y_UP');
   settleUnit(scene);
+  if (hasDecimalCommas(root)) scene.notes.push({ about: 'decimal-commas' });
   for (const clip of childrenOf(child(root, 'library_animations'), 'animation'))
     scene.leftOut.push({
       kind: 'animation',

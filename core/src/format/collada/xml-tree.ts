@@ -80,6 +80,26 @@ export const childrenOf = (element: Element | undefined, ...names: string[]): El
 export const path = (element: Element | undefined, ...names: string[]): Element | undefined =>
   names.reduce<Element | undefined>((at, name) => child(at, name), element);
 
+/** A number, with a point or with a decimal comma. */
+const numberOf = (word: string): number => Number(isDecimalComma(word) ? word.replace(',', '.') : word);
+
+const isDecimalComma = (word: string): boolean => /^[-+]?\d*,\d+(e[-+]?\d+)?$/i.test(word);
+
+/** Characters of an array that are looked at to tell how its numbers are written. */
+const LOOKED_AT = 10_000;
+
+/** Whether arrays of numbers are written with decimal commas. */
+export function hasDecimalCommas(root: Element): boolean {
+  // Files may be nested deeper than calls can be.
+  const open = [root];
+  for (let element = open.pop(); element; element = open.pop()) {
+    const { name, text, children } = element;
+    if (name === 'float_array' && text.slice(0, LOOKED_AT).split(/\s+/).some(isDecimalComma)) return true;
+    for (const each of children) open.push(each);
+  }
+  return false;
+}
+
 /**
  * The numbers an element's text holds.
  *
@@ -95,7 +115,7 @@ export function numbers(file: string, element: Element): Float64Array {
     if (at >= text.length) break;
     let end = at;
     while (end < text.length && text.charCodeAt(end) > 32) end++;
-    const value = Number(text.slice(at, end));
+    const value = numberOf(text.slice(at, end));
     if (!Number.isFinite(value))
       throw new FormatError(
         file,

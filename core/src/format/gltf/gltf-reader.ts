@@ -173,6 +173,7 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
       uvTransforms: (primitive) => uvs.get(primitive.getMaterial()!)?.transforms ?? new Map(),
       materialNumber: (primitive) => materialNumbers.get(primitive.getMaterial()) ?? -1,
       leftOut: scene.leftOut,
+      notes: scene.notes,
     }),
   );
   const meshNumbers = new Map<number, number>();

@@ -1,7 +1,7 @@
 import type { Accessor, Mesh as GltfMesh, Primitive } from '@gltf-transform/core';
 import { computeNormals, joinMeshes, type Mesh } from '../../mesh/index.js';
-import type { LeftOut } from '../../piece/index.js';
-import { FormatError } from '../format-error.js';
+import type { LeftOut, SceneNote } from '../../piece/index.js';
+import { FormatError, shown } from '../format-error.js';
 import { movedUvs, type UvTransform } from './texture-transform.js';
 
 /** What a glTF mesh is called in an error: its number stands in the file, its name helps to find it. */
@@ -12,6 +12,7 @@ export interface PrimitiveContext {
   /** how each UV set is moved for the pictures of its material */
   uvTransforms: (primitive: Primitive) => ReadonlyMap<number, UvTransform>;
   leftOut: LeftOut[];
+  notes: SceneNote[];
 }
 
 /** All triangle primitives of a glTF mesh as one mesh with a group a primitive; null when there are none. */
@@ -25,7 +26,7 @@ export function readPrimitives(source: GltfMesh, context: PrimitiveContext): Mes
     }
     if (primitive.listTargets().length)
       context.leftOut.push({ kind: 'morph target', name: source.getName() });
-    const mesh = readPrimitive(primitive, context);
+    const mesh = readPrimitive(primitive, shown(source.getName(), 60), context);
     if (mesh) meshes.push(mesh);
   }
   if (meshes.length === 0) return null;
@@ -63,7 +64,7 @@ function shareVertices(
   return joinMeshes([{ ...meshes[0]!, indices, groups }]);
 }
 
-function readPrimitive(primitive: Primitive, context: PrimitiveContext): Mesh | null {
+function readPrimitive(primitive: Primitive, name: string, context: PrimitiveContext): Mesh | null {
   const place = primitive.getAttribute('POSITION');
   if (!place) return null;
   const single = floats(place, 3, context);
@@ -72,17 +73,23 @@ function readPrimitive(primitive: Primitive, context: PrimitiveContext): Mesh | 
   const n = positions.length / 3;
   const indices = triangleIndices(primitive, n, context);
   if (indices.length === 0) return null;
-  const optional = (semantic: string, width: number): Float32Array | undefined => {
+  const optional = (
+    semantic: string,
+    width: number,
+    attribute: Extract<SceneNote, { about: 'attribute' }>['attribute'],
+  ): Float32Array | undefined => {
     const accessor = primitive.getAttribute(semantic);
-    if (!accessor || accessor.getElementSize() !== width || accessor.getCount() !== n) return undefined;
+    if (!accessor || accessor.getElementSize() !== width) return undefined;
     const values = floats(accessor, width, context);
-    checkFinite(values, accessor, width, context);
-    return values;
+    const wrong = accessor.getCount() !== n ? 'too-few' : allFinite(values) ? null : 'not-finite';
+    if (!wrong) return values;
+    context.notes.push({ about: 'attribute', mesh: name, attribute, wrong });
+    return undefined;
   };
   const uvs: Float32Array[] = [];
   const moves = context.uvTransforms(primitive);
   for (let set = 0; set < 8; set++) {
-    const uv = optional(`TEXCOORD_${set}`, 2);
+    const uv = optional(`TEXCOORD_${set}`, 2, 'UVs');
     if (!uv) break;
     const transform = moves.get(set);
     uvs.push(transform ? movedUvs(uv, transform) : uv);
@@ -90,9 +97,9 @@ function readPrimitive(primitive: Primitive, context: PrimitiveContext): Mesh | 
   const mesh: Mesh = {
     positions,
     indices,
-    normals: optional('NORMAL', 3),
-    tangents: optional('TANGENT', 4),
-    colors: optional('COLOR_0', 4) ?? withAlpha(optional('COLOR_0', 3)),
+    normals: optional('NORMAL', 3, 'normals'),
+    tangents: optional('TANGENT', 4, 'tangents'),
+    colors: optional('COLOR_0', 4, 'colours') ?? withAlpha(optional('COLOR_0', 3, 'colours')),
     uvs,
     groups: [{ material: context.materialNumber(primitive), start: 0, count: indices.length / 3 }],
   };
@@ -157,16 +164,20 @@ function triangleIndices(primitive: Primitive, vertices: number, context: Primit
   return Uint32Array.from(triangles);
 }
 
-/** A sum is finite only when all its numbers are: one pass without a branch, a second one only to find the place. */
+/** A sum is finite only when all its numbers are: one pass without a branch. */
+function allFinite(values: Float32Array): boolean {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i]! * 0;
+  return sum === 0;
+}
+
 function checkFinite(
   values: Float32Array,
   accessor: Accessor,
   width: number,
   context: PrimitiveContext,
 ): void {
-  let sum = 0;
-  for (let i = 0; i < values.length; i++) sum += values[i]! * 0;
-  if (sum === 0) return;
+  if (allFinite(values)) return;
   const at = values.findIndex((value) => !Number.isFinite(value));
   fail(context, accessor, `element ${Math.floor(at / width)} is not a finite number`);
 }

@@ -79,6 +79,8 @@ export class ObjReader {
   private lineNumber = 0;
   private carry = new Uint8Array(0);
   private readonly scan = new LineScanner();
+  /** face lines without corners */
+  private readonly bareFaces = { lines: 0, first: 0 };
   private firstStrange: { line: number; text: string } | undefined;
 
   constructor(private readonly file: string) {}
@@ -215,6 +217,11 @@ export class ObjReader {
       list.corners.push(vn);
       size++;
     }
+    if (size === 0) {
+      this.bareFaces.lines++;
+      this.bareFaces.first ||= this.lineNumber;
+      return;
+    }
     if (size < 3)
       this.fail(
         `a face has ${size} corner${size === 1 ? '' : 's'} and needs three`,
@@ -289,7 +296,7 @@ export class ObjReader {
         kind: LEFT_OUT[keyword]!,
         name: `${count} × “${keyword}”`,
       })),
-      notes: [],
+      notes: this.bareFaces.lines ? [{ about: 'lines-ignored', ...this.bareFaces }] : [],
     };
     const fallback = this.file.replace(/\.[^.]*$/, '').slice(0, MAX_INNER_NAME_CHARACTERS);
     const vertexLists: VertexLists = {

@@ -40,6 +40,8 @@ export interface PlyHeader {
   /** bytes to the first element */
   bytes: number;
   lines: number;
+  /** numbers of lines that do not belong there */
+  strays: number[];
 }
 
 /** Longest header that is looked for, in bytes. */
@@ -61,6 +63,7 @@ export function readPlyHeader(file: string, bytes: Uint8Array): PlyHeader {
     // The header is ASCII by its format; comments may not be, so bytes are counted and not characters.
     bytes: new TextEncoder().encode(text.slice(0, end!.index + end![0].length)).length,
     lines: headerText.split('\n').length + 1,
+    strays: [],
   };
   let format = '';
   headerText.split(/\r?\n/).forEach((line, i) => {
@@ -87,7 +90,7 @@ export function readPlyHeader(file: string, bytes: Uint8Array): PlyHeader {
       if (!type || (isList && !list))
         fail(`the property type in “${line.trim().slice(0, 40)}” is not known`, number);
       element!.properties.push({ name: isList ? fourth : second, type: type!, ...(list ? { list } : {}) });
-    } else fail(`“${keyword!.slice(0, 30)}” does not belong in a PLY header`, number);
+    } else header.strays.push(number);
   });
   if (!format) fail('the header does not say its format', 1);
   return header;

@@ -33,7 +33,9 @@ export async function readPly(
     materials: [],
     pictures: [],
     leftOut: [],
-    notes: [],
+    notes: header.strays.length
+      ? [{ about: 'lines-ignored', lines: header.strays.length, first: header.strays[0]! }]
+      : [],
   };
   let vertices: Mesh | undefined;
   const loops = new GrowableInts();
