@@ -115,6 +115,13 @@ function renumberPictures(
   return { ...material, pictures: Object.fromEntries(uses) };
 }
 
+/** What moves a shape, what it feels like and how heavy it is, as far as that was said. */
+function behaviourOf({ proxies }: PieceDocument, id: string): Record<string, unknown> {
+  const { role, surface, response, density } = proxies.find((proxy) => proxy.id === id)!;
+  const said = { role, surface, response, kilogramsPerCubicMetre: density };
+  return Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined));
+}
+
 /**
  * Where everything sat before it was moved to its pivot, and what hung below what. A delivered mesh comes back
  * to its place by its `rotation` quaternion and then its `position`. Metres, Y up, right-handed.
@@ -143,12 +150,13 @@ export function manifest(document: PieceDocument, profile: TargetProfile): Recor
       rotation: pivot.rotation,
       ...(pivot.hinge ? { hinge: pivot.hinge } : {}),
     })),
-    proxies: expected.shapes.map(({ name, owner, kind, deliveredAs, volume }) => ({
+    proxies: expected.shapes.map(({ id, name, owner, kind, deliveredAs, volume }) => ({
       name,
       owner,
       kind: deliveredAs,
       ...(kind === deliveredAs ? {} : { drawnAs: kind }),
       cubicMetres: volume,
+      ...behaviourOf(document, id),
     })),
     clearances: document.clearances.map(({ id: _id, ...clearance }) => clearance),
     hierarchy: document.nodes.map((node, i) => ({

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { validateBytes } from 'gltf-validator';
 import { memoryFile, readFile, writeGlb } from '../format/index.js';
-import { add, boundsOf, type Quat, rotate } from '../math/index.js';
+import { add, boundsOf, type Quat, rotate, type Vec3 } from '../math/index.js';
 import { joinMeshes, plainMesh } from '../mesh/index.js';
 import {
   applyEdit,
@@ -17,7 +17,7 @@ import type { Shape } from '../shape/index.js';
 import { wrap } from '../decompose/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { ballMesh, boxMesh, moved, sceneOf, threeParts } from '../testing/meshes.js';
-import { assemble, AssembleError } from './assemble.js';
+import { assemble, AssembleError, manifest } from './assemble.js';
 import { expectationOf } from './expectation.js';
 import { targetProfileSchema } from './profile.js';
 import { PREFIX_TAGS, PROFILES } from './profiles.js';
@@ -186,6 +186,40 @@ describe('a delivery for prefix tags', () => {
       ['b', 0],
     ]);
     expect(new TextDecoder().decode(files[2]!.bytes)).toContain('200.00 × 40.00 × 100.00 cm');
+  });
+
+  it('leaves with what its shapes do, where that was said', () => {
+    const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
+    const box = {
+      kind: 'box' as const,
+      center: [0, 0, 0] as Vec3,
+      halfExtents: [1, 1, 1] as Vec3,
+      rotation: [0, 0, 0, 1] as Quat,
+    };
+    const piece = applyEdit(
+      document,
+      replaceProxies([
+        {
+          id: 'a',
+          shape: box,
+          role: 'animated',
+          surface: 'wet stone',
+          response: 'blocks all',
+          density: 2600,
+        },
+        { id: 'b', shape: box },
+      ]),
+    );
+    const { proxies } = manifest(piece, PREFIX_TAGS) as { proxies: Record<string, unknown>[] };
+    expect(proxies[0]).toEqual(
+      jasmine.objectContaining({
+        role: 'animated',
+        surface: 'wet stone',
+        response: 'blocks all',
+        kilogramsPerCubicMetre: 2600,
+      }),
+    );
+    expect(Object.keys(proxies[1]!)).toEqual(['name', 'owner', 'kind', 'cubicMetres']);
   });
 
   it('does not leave with a name the target drops', async () => {
