@@ -1,5 +1,5 @@
 import { diagonalOf, distance, isEmpty, type Vec3 } from '../math/index.js';
-import { legalName, nameFault } from '../naming/index.js';
+import { legalName, nameFault, nameRulesFor } from '../naming/index.js';
 import {
   artBounds,
   familyPivot,
@@ -121,11 +121,12 @@ function nameFindings(
   rules: CheckRules,
   otherMeshNames: readonly string[],
 ): Finding[] {
-  const fault = nameFault(document.meshName, rules.names);
+  const names = nameRulesFor(rules.names, document.proxies.length);
+  const fault = nameFault(document.meshName, names);
   const why =
     'The importer finds collision by the whole name of the mesh. One wrong character, and the shapes arrive as visible geometry.';
   if (fault) {
-    const name = legalName(document.meshName, rules.names);
+    const name = legalName(document.meshName, names);
     return [
       {
         id: 'name-illegal',

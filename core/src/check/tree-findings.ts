@@ -1,5 +1,5 @@
 import { PLAUSIBLE_METRES, shearOf, sizeOf } from '../math/index.js';
-import { legalName, nameFault } from '../naming/index.js';
+import { legalName, nameFault, nameRulesFor } from '../naming/index.js';
 import { artBounds, artNodes, countUp, placedMatrices, type PieceDocument } from '../piece/index.js';
 import type { CheckRules, Finding } from './finding.js';
 import { counted, lengthText, listText } from '../math/figures.js';
@@ -29,11 +29,12 @@ export function partFindings(document: PieceDocument, rules: CheckRules): Findin
       fix: { label: 'Number duplicate names', edit: { kind: 'rename-parts', names: doubled } },
     });
   }
-  const illegal = parts.filter(({ name }) => nameFault(name, rules.names) !== null);
+  const legalNames = nameRulesFor(rules.names, document.proxies.length);
+  const illegal = parts.filter(({ name }) => nameFault(name, legalNames) !== null);
   if (illegal.length) {
     const free = new Set(parts.map(({ name }) => name));
     const names = illegal.map(({ id, name }) => {
-      const legal = legalName(name, rules.names);
+      const legal = legalName(name, legalNames);
       const own = free.has(legal) ? countUp(legal, free) : legal;
       free.add(own);
       return { part: id, name: own };

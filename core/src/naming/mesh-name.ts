@@ -31,7 +31,13 @@ export interface NameRules {
   /** characters and ranges of them, e.g. `['A-Z', '_']` */
   legalCharacters: readonly string[];
   longest: number;
+  /** characters that names made of it have more, such as those of its shapes. Default 0 */
+  tokens?: number;
 }
+
+/** The rules for a mesh with shapes, or without any. */
+export const nameRulesFor = (rules: NameRules, shapes: number): NameRules =>
+  shapes ? rules : { ...rules, tokens: 0 };
 
 const isLegal = (character: string, { legalCharacters }: NameRules): boolean =>
   legalCharacters.some((range) => {
@@ -54,8 +60,11 @@ export function nameFault(name: string, rules: NameRules): string | null {
     return `The name holds ${listText(list)}, which the target does not take.`;
   }
   if (DEVICE.test(name)) return `${name} is a device to some file systems, and no file can be named so.`;
-  if (name.length > rules.longest)
-    return `The name has ${name.length} characters, and the target takes ${rules.longest}.`;
+  const { longest, tokens = 0 } = rules;
+  if (name.length > longest)
+    return `The name has ${name.length} characters, and the target takes ${longest}.`;
+  if (name.length + tokens > longest)
+    return `The name has ${name.length} characters; the names of its shapes come to ${name.length + tokens} with it, and the target takes ${longest}.`;
   return null;
 }
 
@@ -69,6 +78,6 @@ export function legalName(name: string, rules: NameRules): string {
     else if (!broken) run += '_';
     broken = !legalHere;
   }
-  const legal = run.slice(0, rules.longest).replace(/^_+|_+$/g, '');
+  const legal = run.slice(0, rules.longest - (rules.tokens ?? 0)).replace(/^_+|_+$/g, '');
   return DEVICE.test(legal) ? `${legal}_01` : legal || 'Piece';
 }

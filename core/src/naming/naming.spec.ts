@@ -40,6 +40,12 @@ describe('names', () => {
     expect(nameFault('a b/c', rules)).toBe('The name holds a space, “/”, which the target does not take.');
     expect(nameFault('', rules)).toBe('The name is empty.');
     expect(nameFault('x'.repeat(65), rules)).toContain('65 characters');
+    expect(nameFault('x'.repeat(60), rules)).toBeNull();
+    const withShapes = { ...rules, tokens: 7 };
+    expect(nameFault('x'.repeat(60), withShapes)).toBe(
+      'The name has 60 characters; the names of its shapes come to 67 with it, and the target takes 64.',
+    );
+    expect(nameFault(legalName('x'.repeat(60), withShapes), withShapes)).toBeNull();
   });
 
   it('proxies carry the whole mesh name and count from 01', () => {

@@ -1,13 +1,13 @@
 import { writeGlb } from '../format/index.js';
 import { type Mesh, plainMesh } from '../mesh/index.js';
-import { nameFault } from '../naming/index.js';
+import { nameFault, nameRulesFor } from '../naming/index.js';
 import { type PieceDocument, plainNode, type Scene, placedMatrices } from '../piece/index.js';
 import { shapeTriangles } from '../shape/index.js';
 import { type DeliveredMesh, deliveredMeshes, meshSeenFrom, shapeSeenFrom } from './delivered-mesh.js';
 import { deliveredShape, deliveredSides } from './delivered-shape.js';
 import { type Expectation, expectationOf } from './expectation.js';
 import { importSheet } from './import-sheet.js';
-import type { TargetProfile } from './profile.js';
+import { checkRulesOf, type TargetProfile } from './profile.js';
 
 export interface DeliveredFile {
   name: string;
@@ -39,7 +39,7 @@ export async function assemble(
 ): Promise<DeliveredFile[]> {
   const delivered = deliveredMeshes(document);
   for (const { name, node } of delivered) {
-    const fault = nameFault(name, profile.names);
+    const fault = nameFault(name, nameRulesFor(checkRulesOf(profile).names, document.proxies.length));
     const where =
       node === null
         ? 'Change the mesh name in step 6, Names.'

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import type { CheckRules } from '../check/index.js';
-import { characterRangeSchema } from '../naming/index.js';
+import { characterRangeSchema, type NameRules } from '../naming/index.js';
 import { unitNameSchema } from '../piece/index.js';
 import { SHAPE_KINDS, type ShapeKind } from '../shape/index.js';
 
@@ -47,8 +47,17 @@ export const prefixOf = (profile: TargetProfile, shape: ShapeKind): string => {
   return prefix;
 };
 
+/** What the target takes for the name of a mesh that carries shapes: theirs are composed of it. */
+const namesWithShapes = ({ names, proxies }: Pick<TargetProfile, 'names' | 'proxies'>): NameRules => ({
+  ...names,
+  tokens:
+    Math.max(...Object.values(proxies.prefixes).map((prefix) => prefix.length)) +
+    1 +
+    Math.max(proxies.padding, String(proxies.maxShapes).length),
+});
+
 export const checkRulesOf = ({ names, proxies, constants }: TargetProfile): CheckRules => ({
-  names,
+  names: namesWithShapes({ names, proxies }),
   dropsConstants: constants === 'dropped',
   maxShapes: proxies.maxShapes,
   maxHullVertices: proxies.maxHullVertices,

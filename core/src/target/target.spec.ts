@@ -227,6 +227,13 @@ describe('a delivery for prefix tags', () => {
     await expectAsync(
       assemble(applyEdit(document, { kind: 'rename-mesh', name: 'a b' }), PREFIX_TAGS, sources),
     ).toBeRejectedWithError(AssembleError, /a space.*step 6/);
+    const long = applyEdit(document, { kind: 'rename-mesh', name: 'x'.repeat(62) });
+    const box: Shape = { kind: 'box', center: [0, 0, 0], halfExtents: [1, 1, 1], rotation: [0, 0, 0, 1] };
+    expect((await assemble(long, PREFIX_TAGS, sources))[0]!.name).toBe(`${'x'.repeat(62)}.glb`);
+    await expectAsync(assemble(withShapes(long, [box]), PREFIX_TAGS, sources)).toBeRejectedWithError(
+      AssembleError,
+      /names of its shapes come to 69.*takes 64/,
+    );
   });
 });
 
