@@ -35,6 +35,13 @@ describe('comparing', () => {
     expect(found.uncovered).toEqual([]);
   });
 
+  it('tells how far one shape stands off alone, as it does among others that do not hide it', () => {
+    const comparer = new Comparer(elbow());
+    const shape = box([1, 1.5, 0.5], [1, 1.5, 0.5]);
+    expect(comparer.excess(shape)).toBe(comparer.compare([shape]).proxyOutside.max);
+    expect(comparer.excess(box([0.5, 1.5, 0.5], [0.5, 1.5, 0.5]))).toBeLessThan(1e-9);
+  });
+
   it('measures what a box round an L fills, and how far it stands off', () => {
     const found = compareShapes(elbow(), [box([1, 1.5, 0.5], [1, 1.5, 0.5])]);
     expect(found.artVolume).toBeCloseTo(4, 1);

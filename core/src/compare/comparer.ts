@@ -154,6 +154,11 @@ export class Comparer {
     };
   }
 
+  /** How far one shape stands off the art at most, as if it were alone, metres. */
+  excess(shape: Shape): number {
+    return this.outer.outerOf([this.measure(shape)], 0).deviation.max;
+  }
+
   private figures(
     shapes: readonly Shape[],
     measured: readonly Measured[],

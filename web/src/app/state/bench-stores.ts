@@ -3,6 +3,7 @@ import { ArtStore } from './art-store';
 import { BenchStore } from './bench-store';
 import { ChosenAreas } from './chosen-areas';
 import { CopiesAlong } from './copies-along';
+import { DragExcess } from './drag-excess';
 import { RunCorrection } from './run-correction';
 import { DeviationStore } from './deviation-store';
 import { FacePicker } from './face-picker';
@@ -40,6 +41,7 @@ export const BENCH_STORES = [
   RunCorrection,
   Operations,
   ShapeEditor,
+  DragExcess,
   AroundStore,
   LadderStore,
   MakeStore,

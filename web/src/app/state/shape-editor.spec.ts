@@ -1,6 +1,9 @@
 import { moveShape, replaceProxies, type Shape } from '@yard-brace/core';
 import { type TestBench, testBench } from '../testing/bench';
+import { settle } from '../testing/hand-clock';
 import { shown } from '../testing/shown';
+import { gate } from '../testing/stand-in-worker';
+import { DragExcess } from './drag-excess';
 import { ShapeEditor } from './shape-editor';
 
 const box = (x: number): Shape => ({
@@ -123,5 +126,37 @@ describe('shapes changed by hand', () => {
   it('are caught by the faces of the others, by their numbers, not by their own', () => {
     const names = editor.planesAcross([1, 0, 0], new Set(['a'])).map(({ name }) => name);
     expect(names).toEqual(['face of 2', 'face of 2', 'face of 3', 'face of 3']);
+  });
+
+  it('are measured while one is dragged: the last place asked for, nothing beside it, and nothing after', async () => {
+    const figures = bench.get(DragExcess);
+    const excess = () => shown(figures.excess$);
+    const first = gate();
+    bench.jobs['shapeExcess']!.and.returnValues(
+      first.opened.then(() => 0.1),
+      Promise.resolve(0.3),
+    );
+    const at = (x: number) => editor.show({ shapes: new Map([['a', box(x)]]), handle: null, said: '' });
+    at(1);
+    at(2);
+    at(3);
+    first.open();
+    await settle();
+    const asked = bench.jobs['shapeExcess']!.calls.allArgs().map(
+      ([, shape]) => (shape as { center: number[] }).center[0],
+    );
+    expect([asked, excess()]).toEqual([[1, 3], 0.3]);
+    editor.show({
+      shapes: new Map([
+        ['a', box(1)],
+        ['b', box(2)],
+      ]),
+      handle: null,
+      said: '',
+    });
+    expect(excess()).toBeNull();
+    editor.show({ shapes: new Map([['opening c1', box(1)]]), handle: null, said: '' });
+    await settle();
+    expect([bench.jobs['shapeExcess']!.calls.count(), excess()]).toEqual([2, null]);
   });
 });

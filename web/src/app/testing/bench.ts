@@ -56,6 +56,7 @@ const JOBS = [
   'riddenEdge',
   'runLine',
   'runPlaces',
+  'shapeExcess',
   'seenFaces',
   'measuredPivot',
   'wallMetres',

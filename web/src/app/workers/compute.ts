@@ -21,6 +21,8 @@ export interface RunOptions {
   first?: string;
   /** a question of the view: drawing, measuring, what is under the pointer. It waits for no long work */
   quick?: boolean;
+  /** asked many times a second: the header says nothing of it */
+  silent?: boolean;
 }
 
 /** Long tasks that run at once, each on a worker of its own. */
@@ -52,7 +54,7 @@ export class Compute {
   /** Run something on a worker. @throws Stopped when it was stopped */
   async run<R>(
     work: (jobs: Remote<Jobs>, progress: Progress) => Promise<R>,
-    { first = 'Working', quick = false }: RunOptions = {},
+    { first = 'Working', quick = false, silent = false }: RunOptions = {},
   ): Promise<R> {
     const host = quick ? this.quick : this.long.reduce((a, b) => (b.length < a.length ? b : a));
     const token = {};
@@ -61,7 +63,7 @@ export class Compute {
       if (task) this.tell(token, { ...task, share, what });
     });
     const { result, stop } = host.run((jobs) => work(jobs, progress));
-    this.tell(token, { what: first, share: 0, stop: quick ? null : stop });
+    if (!silent) this.tell(token, { what: first, share: 0, stop: quick ? null : stop });
     try {
       return await result;
     } finally {

@@ -9,7 +9,7 @@ import { importFile } from './jobs/import-file';
 import { ladder } from './jobs/ladder';
 import { bareFaces, fixShapes, judgeShapes, setPlaces } from './jobs/judge-set';
 import { makeShapes } from './jobs/make-shapes';
-import { measure } from './jobs/measure';
+import { measure, shapeExcess } from './jobs/measure';
 import { measuredPivot } from './jobs/measured-pivot';
 import { newArt } from './jobs/new-art';
 import { openings } from './jobs/openings';
@@ -48,6 +48,7 @@ const jobs = {
   riddenEdge,
   runLine,
   runPlaces,
+  shapeExcess,
   seenFaces,
   shapesAround,
   measuredPivot,

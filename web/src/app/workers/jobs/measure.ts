@@ -1,4 +1,4 @@
-import type { PaintedShapes, PieceDocument, Shape, Vec3 } from '@yard-brace/core';
+import { type PaintedShapes, type PieceDocument, type Shape, shapeSchema, type Vec3 } from '@yard-brace/core';
 import { transfer } from 'comlink';
 import type { Measured, PaintedFaces, Progress } from '../messages';
 import { asItLeaves, measuredArt, originOf, placedOf } from './art';
@@ -23,6 +23,20 @@ export async function measure(
     faces.indices.buffer,
     faces.values.buffer,
   ]);
+}
+
+/** How far one shape, as its target gets it, stands off the art at most: for a shape that is dragged. */
+export async function shapeExcess(
+  document: PieceDocument,
+  shape: Shape,
+  progress: Progress,
+): Promise<number> {
+  const { comparer } = await measuredArt(document, (share) => progress(share, 'Measuring'));
+  const [proxy] = asItLeaves({
+    ...document,
+    proxies: [{ id: 'dragged', shape: shapeSchema.parse(shape) }],
+  }).proxies;
+  return comparer.excess(proxy!.shape);
 }
 
 const paintedFaces = ({ points, indices, values }: PaintedShapes, origin: Vec3): PaintedFaces => ({

@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { lengthText } from '@yard-brace/core';
 import { roomForTags } from '../../../drawing/room-for-tags';
 import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
+import { DragExcess } from '../../../state/drag-excess';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
 import { type Held, ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
@@ -61,9 +63,9 @@ export const DEFAULT_GRID_METRES = 4;
       }
     }
     @if (saidAt(); as place) {
-      <span class="said figures" [style.transform]="placed(place)" data-testid="drag-said">{{
-        drag()?.said
-      }}</span>
+      <span class="said figures" [style.transform]="placed(place)" data-testid="drag-said"
+        >{{ drag()?.said }}{{ excessText() }}</span
+      >
     }
   `,
   styles: `
@@ -198,6 +200,11 @@ export class ShapeOverlay {
   protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
   protected readonly drag = toSignal(this.editor.drag$, { requireSync: true });
+  private readonly excess = toSignal(inject(DragExcess).excess$, { requireSync: true });
+  protected readonly excessText = computed(() => {
+    const excess = this.excess();
+    return excess === null ? '' : `, stands out ${lengthText(excess)}`;
+  });
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
   private readonly held = toSignal(this.editor.held$, { initialValue: null });
   private readonly handles = toSignal(this.editor.handles$, { initialValue: [] });
