@@ -3,13 +3,18 @@ import type { Shape } from '@yard-brace/core';
 import { BehaviorSubject, type Subscription } from 'rxjs';
 import { Compute } from '../workers/compute';
 import { BenchStore } from './bench-store';
+import { Clock } from './clock';
 import { type ShapeDrag, ShapeEditor } from './shape-editor';
 
-/** How far the one shape that is dragged stands off the art: asked again as soon as the last answer is there. */
+/** Figures that change faster than this are not read, and every question costs the page a moment. */
+const PAUSE_MS = 80;
+
+/** How far the one shape that is dragged stands off the art: asked for its last place, several times a second. */
 @Injectable()
 export class DragExcess implements OnDestroy {
   private readonly bench = inject(BenchStore);
   private readonly compute = inject(Compute);
+  private readonly clock = inject(Clock);
   private readonly found$ = new BehaviorSubject<number | null>(null);
   /** metres; null while nothing is dragged, or several shapes, or an opening */
   readonly excess$ = this.found$.asObservable();
@@ -46,6 +51,7 @@ export class DragExcess implements OnDestroy {
           { quick: true, silent: true },
         );
         if (this.wanted) this.found$.next(excess);
+        await new Promise<void>((go) => this.clock.after(PAUSE_MS, go));
       }
     } catch (error) {
       // The judgement after the drag says it all the same.

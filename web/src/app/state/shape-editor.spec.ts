@@ -142,6 +142,7 @@ describe('shapes changed by hand', () => {
     at(3);
     first.open();
     await settle();
+    await bench.clock.move(100);
     const asked = bench.jobs['shapeExcess']!.calls.allArgs().map(
       ([, shape]) => (shape as { center: number[] }).center[0],
     );
@@ -156,7 +157,7 @@ describe('shapes changed by hand', () => {
     });
     expect(excess()).toBeNull();
     editor.show({ shapes: new Map([['opening c1', box(1)]]), handle: null, said: '' });
-    await settle();
+    await bench.clock.move(1000);
     expect([bench.jobs['shapeExcess']!.calls.count(), excess()]).toEqual([2, null]);
   });
 });
