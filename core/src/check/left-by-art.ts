@@ -2,12 +2,9 @@ import { blobId, artKey, type PieceDocument } from '../piece/index.js';
 import type { SetFacts } from './set-facts.js';
 
 /** A shape that stands out by so much more than before no longer fits, metres; and so does art out of the shapes. */
-export const WORSE_METRES = 2e-3;
+const WORSE_METRES = 2e-3;
 /** Less newly bare art is how faces were cut, square metres. */
 const WORSE_AREA = 1e-4;
-
-/** What a change of the art did to a set of shapes, until somebody has looked at it. */
-export type LeftByArt = NonNullable<SetFacts['left']>;
 
 /** A name for the art of a document as it stands. */
 export const artNameOf = (document: PieceDocument): string =>

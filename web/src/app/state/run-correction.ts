@@ -6,6 +6,7 @@ import { BenchStore } from './bench-store';
 import { MakeStore } from './make-store';
 import { Notices } from './notices';
 import { Picking } from './picking';
+import { Proposals } from './proposals';
 
 /** The line that was found of a run, corrected joint by joint while the chain along it is on show. */
 @Injectable()
@@ -15,6 +16,7 @@ export class RunCorrection {
   private readonly compute = inject(Compute);
   private readonly picking = inject(Picking);
   private readonly notices = inject(Notices);
+  private readonly proposals = inject(Proposals);
   readonly working = signal(false);
 
   async correct(ask: ChainAsk): Promise<void> {
@@ -23,6 +25,10 @@ export class RunCorrection {
     if (!faces)
       return this.notices.say('Choose the faces of one run first; its line is corrected then.', true);
     this.working.set(true);
+    // Kept or discarded, the chain is no longer on show, and there is nothing more to pick.
+    const shown = this.proposals.proposal$.subscribe((proposal) => {
+      if (!proposal) this.picking.cancel();
+    });
     try {
       const found = await this.compute.run((jobs, progress) => jobs.runLine(document, faces, ask, progress), {
         first: 'Following the run',
@@ -43,6 +49,7 @@ export class RunCorrection {
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
     } finally {
+      shown.unsubscribe();
       this.working.set(false);
     }
   }
@@ -53,7 +60,10 @@ export class RunCorrection {
       'Pick the art at a joint of the chain that is to move; Cancel when all are right.',
     );
     const to =
-      from && (await this.picking.ask('Pick how far it goes: where that place is to be.', { ground: true }));
+      from &&
+      (await this.picking.ask('Pick a second place: the joint moves as far as it lies from the first.', {
+        ground: true,
+      }));
     if (!from || !to) return null;
     // The line runs inside the art, and what is picked is its surface: a joint moves by the way between two picks.
     const way = subtract(to.at, from.at);

@@ -10,6 +10,7 @@ import {
 } from '@yard-brace/core';
 import { DeviationStore } from '../../../../state/deviation-store';
 import { Picking } from '../../../../state/picking';
+import { Proposals } from '../../../../state/proposals';
 import { LadderStore } from '../../../../state/ladder-store';
 import { ViewSettingsStore } from '../../../../state/view-settings';
 import { type TestBench, testBench } from '../../../../testing/bench';
@@ -387,6 +388,12 @@ describe('shapes that are made', () => {
     picking.cancel();
     await page.rest();
     expect(page.button('Correct its line …').disabled).toBeFalse();
+    // Discarded or kept, it is over: nothing is asked any more.
+    await page.press('Correct its line …');
+    expect(picking.asked).not.toBeNull();
+    bench.get(Proposals).discard();
+    await page.rest();
+    expect([picking.asked, page.button('Correct its line …').disabled]).toEqual([null, false]);
   });
 
   it('frame an opening of the piece, and none while there is none', async () => {
