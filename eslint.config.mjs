@@ -17,6 +17,7 @@ const ROOMS = [
   'check',
   'format',
   'target',
+  'rules',
 ];
 
 /** The rooms of the client, likewise. `drawing` is what the page and the workers draw alike. */

@@ -202,4 +202,14 @@ async function takeAll(page, address) {
   await shoot('shelf');
   await page.getByRole('button', { name: 'Table' }).click();
   await shoot('shelf-table');
+  await page.getByRole('link', { name: 'Deliveries' }).click();
+  await page.getByRole('button', { name: 'Boat cradle' }).first().click();
+  await page.getByTestId('opened').waitFor();
+  await shoot('deliveries');
+  await page.getByRole('link', { name: 'Rules' }).click();
+  await page.getByRole('button', { name: 'Targets and profiles' }).click();
+  await page.getByTestId('profiles').locator('li').nth(1).getByRole('button', { name: 'Copy' }).click();
+  await page.getByRole('button', { name: 'Test delivery' }).click();
+  await page.getByTestId('tested').waitFor();
+  await shoot('rules-profile');
 }

@@ -1,5 +1,14 @@
 import { spawn } from 'node:child_process';
-import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+  statSync,
+} from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { bootstrap } from './lib/bootstrap.mjs';
@@ -11,11 +20,12 @@ import { holdAlone } from './lib/only-one.mjs';
 import { endProcess, isOurs, pause, portIsFree } from './lib/processes.mjs';
 import { run, say, Stop } from './lib/say.mjs';
 
-const USAGE = `npm start -- [--port N] [--data DIR] [--empty]
+const USAGE = `npm start -- [--port N] [--data DIR] [--deliveries DIR] [--empty]
 
-  --port N    port on loopback, default 4300
-  --data DIR  where the database keeps its files, default .yard in this folder
-  --empty     do not fill an empty database with the sample yard`;
+  --port N          port on loopback, default 4300
+  --data DIR        where the database keeps its files, default .yard in this folder
+  --deliveries DIR  put deliveries into this folder as well, for programs that watch it
+  --empty           do not fill an empty database with the sample yard`;
 
 await run(async () => {
   const options = readOptions();
@@ -111,6 +121,7 @@ function readOptions() {
       options: {
         port: { type: 'string' },
         data: { type: 'string' },
+        deliveries: { type: 'string' },
         empty: { type: 'boolean' },
         help: { type: 'boolean' },
       },
@@ -126,7 +137,10 @@ function readOptions() {
     mkdirSync(data, { recursive: true, mode: 0o711 });
     // The account of the database has to get through; nobody can look around here.
     chmodSync(data, 0o711);
-    return { port, data, empty: values.empty ?? false };
+    const deliveries = values.deliveries && resolve(process.env.INIT_CWD ?? '.', values.deliveries);
+    if (deliveries && !statSync(deliveries, { throwIfNoEntry: false })?.isDirectory())
+      throw new Stop(`${deliveries} is no folder; make it first, or leave --deliveries out.`);
+    return { port, data, deliveries, empty: values.empty ?? false };
   } catch (error) {
     if (error instanceof Stop) throw error;
     throw new Stop(`${error.message}\n${USAGE}`);
@@ -174,7 +188,7 @@ async function roomIn(folder, givenUp) {
   }
 }
 
-function startServer({ port, data }, database) {
+function startServer({ port, data, deliveries }, database) {
   say('Starting the server …');
   const child = spawn(
     process.execPath,
@@ -186,6 +200,7 @@ function startServer({ port, data }, database) {
       `--db-password-file=${database.passwordFile}`,
       `--log=${join(data, 'log', 'server.log')}`,
       `--data=${data}`,
+      ...(deliveries ? [`--deliveries=${deliveries}`] : []),
     ],
     { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true },
   );

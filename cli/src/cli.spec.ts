@@ -1,7 +1,7 @@
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { memoryFile, readFile as readScene } from '@yard-brace/core';
+import { FIRST_RULES, memoryFile, readFile as readScene } from '@yard-brace/core';
 import { yardBrace } from './testing/run.js';
 
 const BOX =
@@ -62,6 +62,78 @@ describe('yard-brace', () => {
     expect((back.json['shapes'] as { kind: string }[]).map(({ kind }) => kind)).toEqual(['box']);
   });
 
+  it('delivers for several targets by the rules of a yard, and puts the piece together again', async () => {
+    const out = join(folder, 'several');
+    const rules = join(folder, 'rules.json');
+    const presets = [{ name: 'text', target: 'suffix-tags', choices: { container: 'dae' } }];
+    await writeFile(rules, JSON.stringify({ ...FIRST_RULES, targets: ['suffix-tags'], presets }));
+    const source = join(folder, 'crate 2.obj');
+    const { code, json } = await yardBrace(
+      ...['deliver', source, '--unit', 'cm', '--proxies', 'ladder', '--max-shapes', '2', '--rules', rules],
+      ...['--target', 'suffix-tags', '--target', 'open-physics-usd', '--out', out],
+    );
+    expect(code).toBe(0);
+    const deliveries = json['deliveries'] as { target: string; agreed: boolean; dropped: string[] }[];
+    expect(deliveries.map(({ target, agreed }) => [target, agreed])).toEqual([
+      ['suffix-tags', true],
+      ['open-physics-usd', true],
+    ]);
+    expect(deliveries[0]!.dropped.join()).toContain('leaves as a hull');
+    expect(await readdir(join(out, 'open-physics-usd'))).toContain('Crate_02.usda');
+    const preset = await yardBrace(
+      ...[
+        'deliver',
+        source,
+        '--unit',
+        'cm',
+        '--proxies',
+        'box',
+        '--rules',
+        rules,
+        '--preset',
+        'text',
+        '--out',
+        join(out, 'p'),
+      ],
+    );
+    expect((preset.json['files'] as { name: string }[])[0]!.name).toBe('Crate_02.dae');
+    const whole = join(out, 'whole.obj');
+    const again = await yardBrace(
+      'assemble',
+      join(out, 'open-physics-usd', 'Crate_02.manifest.json'),
+      '--out',
+      whole,
+    );
+    expect((again.json['sizeMetres'] as number[]).map((v) => v.toFixed(6))).toEqual([
+      '0.800000',
+      '0.600000',
+      '0.400000',
+    ]);
+    const kept = await yardBrace('deliver', source, '--unit', 'cm', '--out', out);
+    expect([kept.code, kept.stderr.includes('brings no shapes of its own')]).toEqual([2, true]);
+    const newer = join(folder, 'newer.manifest.json');
+    await writeFile(newer, '{"manifest": 99}');
+    expect((await yardBrace('assemble', newer, '--out', whole)).stderr).toContain('a manifest of version 99');
+  });
+
+  it('says whether names can stand in a target’s files, and what a pattern finds in them', async () => {
+    const { code, json } = await yardBrace(
+      'names',
+      'SM_Wall_01',
+      'a/b',
+      '--target',
+      'prefix-tags',
+      '--pattern',
+      'SM_{subject}_{variant:2}',
+    );
+    expect(code).toBe(1);
+    expect(json['names']).toEqual([
+      { name: 'SM_Wall_01', fault: null, fields: { subject: 'Wall', variant: '1' } },
+      { name: 'a/b', fault: jasmine.stringContaining('“/”'), legal: 'a_b', fields: null },
+    ]);
+    expect((await yardBrace('names', 'a', '--pattern', '{x')).stderr).toContain('A brace is not closed');
+  });
+
   it('exits 1 for findings that stop, and writes nothing', async () => {
     const out = join(folder, 'none');
     const { code, json } = await yardBrace(
@@ -103,7 +175,7 @@ describe('yard-brace', () => {
       ],
       [
         ['deliver', join(folder, 'crate 2.obj'), '--target', 'other', '--proxies', 'box', '--out', folder],
-        '--target takes prefix-tags, not “other”.',
+        '--target takes prefix-tags, suffix-tags, proxy-nodes, twin-file, open-physics-gltf, open-physics-usd, not “other”.',
       ],
       [['inspect', join(folder, 'crate 2.obj'), '--frobnicate'], '--frobnicate'],
       [['hoist'], 'There is no command “hoist”.'],
@@ -116,7 +188,7 @@ describe('yard-brace', () => {
   });
 
   it('explains each command', async () => {
-    for (const command of ['inspect', 'deliver', 'readback']) {
+    for (const command of ['inspect', 'deliver', 'readback', 'names', 'assemble']) {
       const { code, stderr } = await yardBrace(command, '--help');
       expect(code).toBe(0);
       expect(stderr).toContain(`yard-brace ${command}`);

@@ -1,5 +1,6 @@
 import { Command, Option } from 'commander';
-import { deliver, inspect, type Options, readback, type Result } from './commands.js';
+import { PROFILES } from '@yard-brace/core';
+import { assemble, deliver, inspect, names, type Options, readback, type Result } from './commands.js';
 import { compare, decompose, hull, judge } from './convex-commands.js';
 import { wrap } from './set-commands.js';
 import { bake, mend, pivot, split } from './reshape-commands.js';
@@ -9,10 +10,17 @@ type Run = (paths: string[], options: Options) => Promise<Result>;
 const unit = (what = 'unit of the file; default: what the format states, or the likely one') =>
   new Option('--unit <m|cm|mm|in|ft>', what);
 const only = () => new Option('--part <name>', 'only this part; default: every part');
+const targets = () =>
+  new Option(
+    '--target <id>',
+    `target profile: ${PROFILES.map(({ id }) => id).join(', ')}, or one of the rules’ own; may be given again. Default: those of the rules`,
+  ).argParser(again);
+const rulesFile = () => new Option('--rules <json>', 'rules of a yard, as they are saved to a file');
+const again = (text: string, before: string[] = []) => [...before, text];
 const outFile = () =>
   new Option(
     '--out <file>',
-    'file to write: .obj .glb .gltf .dae .stl .ply; what the format cannot carry is listed as "lost"',
+    'file to write: .obj .glb .gltf .dae .usda .stl .ply; what the format cannot carry is listed as "lost"',
   );
 
 /**
@@ -45,17 +53,39 @@ export function program(done: (result: Result) => void): Command {
   command(
     'inspect',
     'files',
-    'What a file holds (OBJ, GLB, glTF, COLLADA, STL, PLY): size in metres, units, tree, materials, faults. Material libraries, buffers and pictures in the same folder are found by themselves; others are named after the file.',
+    'What a file holds (OBJ, GLB, glTF, COLLADA, USDA, STL, PLY): size in metres, units, tree, materials, faults. Material libraries, buffers and pictures in the same folder are found by themselves; others are named after the file.',
     [unit()],
     inspect,
   );
   command(
     'deliver',
     'files',
-    'Wrap, name and write a delivery for a target.',
+    'Name and write a delivery for each target; several go into a folder each.',
     [
-      new Option('--target <id>', 'target profile: prefix-tags'),
-      new Option('--proxies <kind>', 'hull, box (one round everything), hull-per-shell, box-per-shell'),
+      targets(),
+      rulesFile(),
+      new Option('--preset <name>', 'choices of a delivery that the rules keep by a name'),
+      new Option(
+        '--container <format>',
+        'glb, gltf, dae, obj, usda; default: the first that the target takes',
+      ),
+      new Option(
+        '--files <what>',
+        'piece, part or top-node: what makes a file; default: as the target has it',
+      ),
+      new Option(
+        '--proxies <kind>',
+        'own (default: the shapes of the file), none, hull, box (one round everything), hull-per-shell, box-per-shell, ladder',
+      ),
+      new Option('--max-shapes <count>', 'with --proxies ladder: shapes at most, 1 to 64; default: 16'),
+      new Option(
+        '--agent-detail <length>',
+        'with --proxies ladder: below this length detail does not matter',
+      ),
+      new Option(
+        '--clearance <x,y,z,sx,sy,sz>',
+        'with --proxies ladder: centre and size of a box that nothing may enter; may be given again',
+      ).argParser(again),
       new Option(
         '--pivot <anchor>',
         'where the pivot goes: base-centre, centre or origin; default: base-centre',
@@ -72,9 +102,30 @@ export function program(done: (result: Result) => void): Command {
   command(
     'readback',
     'files',
-    'Decide from the bytes of delivered files alone what a level would get.',
-    [new Option('--target <id>', 'target profile: prefix-tags')],
+    'Decide from the bytes of delivered files alone what a level would get. Files of one delivery are named together.',
+    [targets(), rulesFile()],
     readback,
+  );
+  command(
+    'assemble',
+    'files',
+    'Put a piece together again from the manifest of a delivery: every mesh where it sat in the source. Its files lie beside it, or are named after it.',
+    [outFile()],
+    assemble,
+  );
+  command(
+    'names',
+    'names',
+    'Whether names can stand in a target’s files, and what a pattern finds in them. Exit 1: one of them cannot.',
+    [
+      targets(),
+      rulesFile(),
+      new Option(
+        '--pattern <text>',
+        'fields in braces with text between, such as SM_{subject:pascal}_{variant:2}',
+      ),
+    ],
+    names,
   );
   command(
     'mend',
@@ -162,7 +213,7 @@ export function program(done: (result: Result) => void): Command {
       new Option(
         '--clearance <x,y,z,sx,sy,sz>',
         'centre and size of a box that nothing may enter; may be given again',
-      ).argParser((text, before: string[] = []) => [...before, text]),
+      ).argParser(again),
       new Option('--area-material <name>', 'only the faces of this material'),
       new Option(
         '--targets <ids>',
@@ -210,7 +261,7 @@ export function program(done: (result: Result) => void): Command {
       new Option(
         '--clearance <x,y,z,sx,sy,sz>',
         'centre and size of a box that has to stay open; may be given again',
-      ).argParser((text, before: string[] = []) => [...before, text]),
+      ).argParser(again),
     ],
     judge,
   );

@@ -1,5 +1,5 @@
 import {
-  FIRST_AGENTS,
+  FIRST_RULES,
   meshNameFrom,
   plainMesh,
   plainNode,
@@ -17,11 +17,12 @@ import {
   newPieceSchema,
   newYardSchema,
   problemSchema,
+  saveRulesSchema,
   saveStepsSchema,
   setMeasuredSchema,
   takeApartSchema,
+  tryRulesSchema,
   versionsSchema,
-  yardRulesSchema,
 } from './schemas.js';
 
 /** A piece of one triangle, as it is after a file was read. */
@@ -37,7 +38,7 @@ function history(name = 'Cleat') {
     notes: [],
   };
   const files = [{ name: `${name}.obj`, blob: 'a'.repeat(64), bytes: 9 }];
-  return startHistory(takeIn(scene, { files, meshName: meshNameFrom, target: 'prefix-tags' }).document);
+  return startHistory(takeIn(scene, { files, meshName: meshNameFrom }).document);
 }
 const overTheWire = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
 const refused = (result: { success: boolean; error?: { issues: { path: PropertyKey[] }[] } }) =>
@@ -66,7 +67,8 @@ describe('routes', () => {
     expect(new Set(addresses).size).toBe(addresses.length);
   });
 
-  it('name a bundle by its first file', () => {
+  it('name a bundle by its manifest, or its first file', () => {
+    expect(bundleName(['Frame.glb', 'Leaf.glb', 'Gate.manifest.json', 'Gate.import.md'])).toBe('Gate.zip');
     expect(bundleName(['SM_Cleat.glb', 'SM_Cleat.json'])).toBe('SM_Cleat.zip');
     expect(bundleName(['SM_Cleat.v2.glb'])).toBe('SM_Cleat.v2.zip');
     expect(bundleName([])).toBe('delivery.zip');
@@ -112,13 +114,11 @@ describe('what crosses the wire', () => {
   });
 
   it('holds the rules of a yard within what can be worked with', () => {
-    const rules = { gridMetres: 0.5, target: 'prefix-tags', agents: [...FIRST_AGENTS], pixelsPerMetre: 512 };
-    expect(yardRulesSchema.parse(overTheWire(rules))).toEqual(rules);
-    expect(refused(yardRulesSchema.safeParse({ ...rules, gridMetres: 0 }))).toBe('gridMetres');
-    expect(refused(yardRulesSchema.safeParse({ ...rules, agents: [] }))).toBe('agents');
-    const [first] = FIRST_AGENTS;
-    const turned = { ...rules, agents: [{ ...first, slopeDegrees: 91 }] };
-    expect(refused(yardRulesSchema.safeParse(turned))).toBe('agents.0.slopeDegrees');
+    expect(saveRulesSchema.parse(overTheWire({ version: 1, rules: FIRST_RULES })).rules).toEqual(FIRST_RULES);
+    expect(refused(saveRulesSchema.safeParse({ version: 1, rules: { ...FIRST_RULES, gridMetres: 0 } }))).toBe(
+      'rules.gridMetres',
+    );
+    expect(refused(tryRulesSchema.safeParse({ rules: { ...FIRST_RULES, agents: [] } }))).toBe('rules.agents');
   });
 
   it('measures in metres that are none below nothing', () => {

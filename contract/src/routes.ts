@@ -3,6 +3,9 @@ export const routes = {
   health: '/api/health',
   yards: '/api/yards',
   yard: (id: number | ':id') => `/api/yards/${id}`,
+  yardRules: (id: number | ':id') => `/api/yards/${id}/rules`,
+  yardRulesUndone: (id: number | ':id') => `/api/yards/${id}/rules/undone`,
+  yardRulesTried: (id: number | ':id') => `/api/yards/${id}/rules/tried`,
   yardPieces: (id: number | ':id') => `/api/yards/${id}/pieces`,
   piece: (id: number | ':id') => `/api/pieces/${id}`,
   pieceApart: (id: number | ':id') => `/api/pieces/${id}/apart`,
@@ -12,11 +15,22 @@ export const routes = {
   pieceRestored: (id: number | ':id') => `/api/pieces/${id}/restored`,
   piecePicture: (id: number | ':id') => `/api/pieces/${id}/picture`,
   pieceDeliveries: (id: number | ':id') => `/api/pieces/${id}/deliveries`,
+  deliveryPlace: (id: number, target: string) =>
+    `/api/pieces/${id}/deliveries/place?target=${encodeURIComponent(target)}`,
+  pieceDeliveryPlace: (id: number | ':id') => `/api/pieces/${id}/deliveries/place`,
   deliveriesBefore: (id: number, before: number) => `/api/pieces/${id}/deliveries?before=${before}`,
+  yardDeliveries: (id: number | ':id') => `/api/yards/${id}/deliveries`,
+  yardDeliveriesBefore: (id: number, before: number) => `/api/yards/${id}/deliveries?before=${before}`,
+  delivery: (id: number | ':id') => `/api/deliveries/${id}`,
   deliveryBundle: (id: number | ':id') => `/api/deliveries/${id}/bundle`,
   blob: (id: string) => `/api/blobs/${id}`,
 } as const;
 
-/** A delivery's bundle is named by its mesh name, which is legal everywhere. */
-export const bundleName = (fileNames: readonly string[]): string =>
-  `${(fileNames[0] ?? 'delivery').replace(/\.[^.]*$/, '')}.zip`;
+const MANIFEST = '.manifest.json';
+
+/** A delivery's bundle is named as its manifest is: by the mesh name of the piece, which is legal everywhere. */
+export function bundleName(fileNames: readonly string[]): string {
+  const manifest = fileNames.find((name) => name.endsWith(MANIFEST));
+  const stem = manifest?.slice(0, -MANIFEST.length) ?? (fileNames[0] ?? 'delivery').replace(/\.[^.]*$/, '');
+  return `${stem}.zip`;
+}

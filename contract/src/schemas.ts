@@ -1,16 +1,18 @@
 import {
-  agentSchema,
   blobIdSchema,
   comparisonSchema,
+  deliveryChoicesSchema,
   familyShareSchema,
   givenNameSchema,
   historySchema,
   historyStepsSchema,
-  MAX_NAME_CHARACTERS,
+  inventorySchema,
   proxyFactsSchema,
   readBackSchema,
   shelfFactsSchema,
   tallySchema,
+  targetProfileSchema,
+  yardRulesSchema,
 } from '@yard-brace/core';
 import * as z from 'zod';
 
@@ -24,16 +26,6 @@ const version = z.number().int().positive();
 
 export const healthSchema = z.object({ status: z.enum(['ok', 'database away']) });
 
-export const yardRulesSchema = z.object({
-  /** metres between the heavier lines of the grid */
-  gridMetres: z.number().positive().max(1000),
-  target: z.string(),
-  /** who collides */
-  agents: z.array(agentSchema).min(1).max(12),
-  /** pixels a metre that textures are measured against */
-  pixelsPerMetre: z.number().positive().max(100_000),
-});
-
 export const yardNameSchema = givenNameSchema;
 export const newYardSchema = z.object({ name: yardNameSchema });
 
@@ -41,12 +33,38 @@ export const yardSchema = z.object({
   id: idSchema,
   name: z.string(),
   rules: yardRulesSchema,
+  /** of the rules */
+  rulesVersion: version,
   pieces: z.number().int().nonnegative(),
   changedAt: when,
 });
 export const yardListSchema = z.array(yardSchema);
 
-export const lastDeliverySchema = z.object({ id: idSchema, version, agreed: z.boolean(), at: when });
+export const lastDeliverySchema = z.object({
+  id: idSchema,
+  version,
+  target: z.string(),
+  agreed: z.boolean(),
+  at: when,
+  choices: deliveryChoicesSchema,
+  inventory: inventorySchema.nullable(),
+});
+
+/** The rules of a yard as they are; and whether an older state can be had back. */
+export const yardRulesStateSchema = z.object({
+  version,
+  rules: yardRulesSchema,
+  canUndo: z.boolean(),
+});
+/** New rules, made from a version of them. */
+export const saveRulesSchema = z.object({ version, rules: yardRulesSchema });
+/** Rules to be tried: what they would do is told, and nothing stored. */
+export const tryRulesSchema = z.object({ rules: yardRulesSchema });
+/** How the pieces of a yard stand before and after a change of its rules; those that stay the same are left out. */
+export const rulesEffectSchema = z.object({
+  pieces: z.array(z.object({ id: idSchema, name: z.string(), before: tallySchema, after: tallySchema })),
+});
+export const undoRulesSchema = z.object({ version });
 
 /** A piece as the shelf shows it. */
 export const pieceSummarySchema = shelfFactsSchema.extend({
@@ -84,12 +102,13 @@ export const takeApartSchema = z.object({
 /** A piece as the bench works on it. */
 export const pieceSchema = z.object({
   id: idSchema,
-  yard: z.object({ id: idSchema, name: z.string(), rules: yardRulesSchema }),
+  yard: z.object({ id: idSchema, name: z.string(), rules: yardRulesSchema, rulesVersion: version }),
   version,
   savedAt: when,
   history: historySchema,
   picture: blobIdSchema.nullable(),
-  lastDelivery: lastDeliverySchema.nullable(),
+  /** the newest for each target that it left for, the newest of all first */
+  lastDeliveries: z.array(lastDeliverySchema),
   otherMeshNames: z.array(z.string()),
   /** the piece whose pivot its family shares, when it is not this one */
   family: z.object({ from: z.string(), share: familyShareSchema }).nullable(),
@@ -117,8 +136,9 @@ export const blobSchema = z.object({ id: blobIdSchema, bytes: z.number().int().n
 export const newDeliverySchema = z.object({
   version,
   target: z.string().max(60),
-  /** name of a set that is kept beside the one in use: it leaves instead */
-  set: z.string().max(MAX_NAME_CHARACTERS).optional(),
+  choices: deliveryChoicesSchema.default({}),
+  /** somebody has seen to what breaks placed copies; without that nothing that does leaves */
+  answered: z.boolean().default(false),
 });
 
 export const deliverySchema = z.object({
@@ -126,14 +146,47 @@ export const deliverySchema = z.object({
   piece: z.object({ id: idSchema, name: z.string() }),
   version,
   target: z.string(),
-  /** the set of shapes that left; null for the one in use */
-  set: z.string().nullable(),
+  choices: deliveryChoicesSchema,
+  /** the target as it was then; null for deliveries of before that was kept */
+  profile: targetProfileSchema.nullable(),
   at: when,
+  /** where it was put, below the folder for deliveries; null where there is none */
+  place: z.string().nullable(),
+  /** what it held; null for deliveries of before that was kept */
+  inventory: inventorySchema.nullable(),
   files: z.array(z.object({ name: z.string(), type: z.string(), bytes: z.number() })),
   readBack: readBackSchema,
   comparison: comparisonSchema,
   agreed: z.boolean(),
 });
+/** A delivery as a line of the yard's dispatch book. */
+export const deliveryEntrySchema = deliverySchema
+  .pick({
+    id: true,
+    piece: true,
+    version: true,
+    target: true,
+    at: true,
+    place: true,
+    inventory: true,
+    agreed: true,
+  })
+  .extend({
+    /** of the target's profile then */
+    targetName: z.string(),
+    shapes: z.number().int().nonnegative(),
+    bytes: z.number().int().nonnegative(),
+    /** points compared, those that differ, and of these the announced ones */
+    points: z.number().int().nonnegative(),
+    differ: z.number().int().nonnegative(),
+    substituted: z.number().int().nonnegative(),
+  });
+export const deliveryBookSchema = z.object({
+  entries: z.array(deliveryEntrySchema),
+  more: z.number().int().nonnegative(),
+});
+/** Where a delivery for a target would be put, and what of it stands there already; null without a folder for them. */
+export const deliveryPlaceSchema = z.object({ place: z.string().nullable(), standing: z.array(z.string()) });
 /** The newest deliveries, or those before one of them; `more` are older still. */
 export const deliveryListSchema = z.object({
   deliveries: z.array(deliverySchema),
@@ -159,7 +212,8 @@ export const problemSchema = z.object({
 /** Who was first: what a save against an old version is told. */
 export const conflictSchema = problemSchema.extend({ code: z.literal('conflict'), version, savedAt: when });
 
-export type YardRules = z.infer<typeof yardRulesSchema>;
+export type RulesEffect = z.infer<typeof rulesEffectSchema>;
+export type YardRulesState = z.infer<typeof yardRulesStateSchema>;
 export type Yard = z.infer<typeof yardSchema>;
 export type YardWithPieces = z.infer<typeof yardWithPiecesSchema>;
 export type PieceSummary = z.infer<typeof pieceSummarySchema>;
@@ -168,6 +222,9 @@ export type Added = z.infer<typeof addedSchema>;
 export type Versions = z.infer<typeof versionsSchema>;
 export type Saved = z.infer<typeof savedSchema>;
 export type Delivery = z.infer<typeof deliverySchema>;
+export type DeliveryEntry = z.infer<typeof deliveryEntrySchema>;
+export type DeliveryBook = z.infer<typeof deliveryBookSchema>;
+export type DeliveryPlace = z.infer<typeof deliveryPlaceSchema>;
 export type DeliveryList = z.infer<typeof deliveryListSchema>;
 export type LastDelivery = z.infer<typeof lastDeliverySchema>;
 export type Problem = z.infer<typeof problemSchema>;

@@ -12,3 +12,4 @@ export * from './naming/index.js';
 export * from './check/index.js';
 export * from './format/index.js';
 export * from './target/index.js';
+export * from './rules/index.js';

@@ -1,14 +1,5 @@
 import { routes, yardListSchema, yardSchema } from '@yard-brace/contract';
-import {
-  blobId,
-  memoryFile,
-  meshNameFrom,
-  PREFIX_TAGS,
-  readFile,
-  setApart,
-  startHistory,
-  takeIn,
-} from '@yard-brace/core';
+import { blobId, memoryFile, meshNameFrom, readFile, setApart, startHistory, takeIn } from '@yard-brace/core';
 import { SAMPLE_YARD, samplePieces } from './sample-yard.js';
 
 export interface FillOptions {
@@ -44,7 +35,6 @@ export async function fillSampleYard(
       files: sources,
       name,
       meshName: meshNameFrom,
-      target: PREFIX_TAGS.id,
     });
     files.forEach((file, i) => blobs.set(sources[i]!.blob, file.bytes));
     for (const [id, bytes] of blobs) await call(address, 'PUT', routes.blob(id), bytes);

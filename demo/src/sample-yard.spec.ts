@@ -29,7 +29,6 @@ async function takenIn({ name, files }: SamplePiece): Promise<Intake> {
     files: [{ name: main!.name, blob: '0'.repeat(64), bytes: main!.size }],
     name,
     meshName: meshNameFrom,
-    target: 'prefix-tags',
     proxies,
     aside,
   });

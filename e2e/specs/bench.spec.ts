@@ -98,7 +98,7 @@ test('a name that the target drops stops the delivery until its mend is taken', 
   await openStep(page, 'delivery');
   await page.getByTestId('deliver').click();
   // It has no shapes: a box that an importer makes up is not what was drawn.
-  await expect(page.getByTestId('verdict')).toContainText('1 of 9 points differ');
+  await expect(page.getByTestId('verdict')).toContainText('1 of 15 points differ');
   await expect(page.getByTestId('read-back')).toContainText('one box round everything is made up');
 });
 

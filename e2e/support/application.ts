@@ -10,6 +10,8 @@ const START = fileURLToPath(new URL('../../tools/start.mjs', import.meta.url));
 export interface ApplicationOptions {
   /** without the sample yard. Default true */
   empty?: boolean;
+  /** a folder that deliveries are put into as well */
+  deliveries?: string;
 }
 
 /** The real application on a database of its own, started as a person starts it. */
@@ -37,6 +39,7 @@ export class Application {
     this.port ||= await freePort();
     const args = [START, '--port', String(this.port), '--data', this.data];
     if (this.options.empty ?? true) args.push('--empty');
+    if (this.options.deliveries) args.push('--deliveries', this.options.deliveries);
     const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'pipe'] });
     this.child = child;
     await new Promise<void>((resolve, reject) => {

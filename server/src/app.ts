@@ -2,6 +2,7 @@ import Koa from 'koa';
 import compress from 'koa-compress';
 import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
+import { DeliveriesFolder } from './delivery/deliveries-folder.js';
 import { DeliveryService } from './delivery/delivery-service.js';
 import { apiRouter } from './http/api.js';
 import { localOnly, problems, requestLog } from './http/guard.js';
@@ -12,6 +13,7 @@ import { Judges } from './judge/judges.js';
 import { BlobStore } from './store/blob-store.js';
 import { DiskSpace, type DiskSpaceOptions } from './store/disk-space.js';
 import { PieceStore } from './store/piece-store.js';
+import { RulesStore } from './store/rules-store.js';
 import { YardStore } from './store/yard-store.js';
 
 /** Nobody is left to answer, and it was no fault of ours. */
@@ -24,6 +26,8 @@ export interface AppOptions {
   web?: string | undefined;
   /** where the database keeps its files, and how much is free there */
   space?: DiskSpaceOptions;
+  /** folder that deliveries are put into as well */
+  deliveries?: string;
 }
 
 export interface App {
@@ -34,13 +38,21 @@ export interface App {
 }
 
 /** The whole server but its socket. */
-export function createApp({ source, log, web, space: spaceOptions }: AppOptions): App {
+export function createApp({
+  source,
+  log,
+  web,
+  space: spaceOptions,
+  deliveries: deliveriesFolder,
+}: AppOptions): App {
   const space = new DiskSpace(spaceOptions);
   const blobs = new BlobStore(source, space);
   const judges = new Judges();
   const yards = new YardStore(source, space);
   const pieces = new PieceStore({ source, blobs, judges, space });
-  const deliveries = new DeliveryService(source, pieces, blobs);
+  const rules = new RulesStore(source, pieces);
+  const folder = deliveriesFolder === undefined ? null : new DeliveriesFolder(deliveriesFolder);
+  const deliveries = new DeliveryService(source, pieces, blobs, folder);
   const koa = new Koa();
   koa.silent = true;
   koa.on('error', (error: Error & { code?: string }) => {
@@ -52,7 +64,7 @@ export function createApp({ source, log, web, space: spaceOptions }: AppOptions)
   koa.use(problems(log));
   koa.use(compress({ threshold: 2048, br: false, filter: (type) => /text|json|javascript|svg/.test(type) }));
   if (web) koa.use(staticFiles(web));
-  const router = apiRouter({ source, yards, pieces, blobs, deliveries });
+  const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries });
   koa.use(router.routes());
   koa.use((ctx) => {
     throw new HttpProblem('not-found', `There is nothing at ${ctx.path.slice(0, 100)}.`);

@@ -14,6 +14,7 @@ const { values } = parseArgs({
     'db-password-file': { type: 'string' },
     log: { type: 'string' },
     data: { type: 'string' },
+    deliveries: { type: 'string' },
   },
 });
 
@@ -25,7 +26,13 @@ const source = await connect({
   password: readFileSync(values['db-password-file']!, 'utf8').trim(),
   database: 'yard_brace',
 });
-const app = createApp({ source, log, web: values.web, space: { folder: values.data } });
+const app = createApp({
+  source,
+  log,
+  web: values.web,
+  space: { folder: values.data },
+  ...(values.deliveries ? { deliveries: values.deliveries } : {}),
+});
 await app.pieces.completeFacts();
 const sweep = () => void app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed'));
 let sweeping: ReturnType<typeof setInterval> | undefined;

@@ -219,9 +219,9 @@ describe('the server', () => {
       ]);
       expect(strFromU8(files['OysterTray.import.md']!)).toContain('UBX_OysterTray_01');
       const back = pieceSchema.parse((await ask('GET', routes.piece(piece.id))).json);
-      expect(back.lastDelivery).toEqual(
-        jasmine.objectContaining({ id: delivery.id, version: 1, agreed: true }),
-      );
+      expect(back.lastDeliveries).toEqual([
+        jasmine.objectContaining({ id: delivery.id, version: 1, agreed: true, target: 'prefix-tags' }),
+      ]);
       const again = deliverySchema.parse(
         (await ask('POST', routes.pieceDeliveries(piece.id), { version: 1, target: 'prefix-tags' })).json,
       );
@@ -245,12 +245,17 @@ describe('the server', () => {
       const saved = await ask('PUT', routes.piece(piece.id), { version: 1, history });
       expect(saved.status).toBe(200);
       const send = async (set?: string) =>
-        (await ask('POST', routes.pieceDeliveries(piece.id), { version: 2, target: 'prefix-tags', set }))
-          .json;
+        (
+          await ask('POST', routes.pieceDeliveries(piece.id), {
+            version: 2,
+            target: 'prefix-tags',
+            choices: set ? { set } : {},
+          })
+        ).json;
       const rough = deliverySchema.parse(await send('rough'));
-      expect([rough.set, rough.agreed, rough.readBack.shapes.length]).toEqual(['rough', true, 1]);
+      expect([rough.choices.set, rough.agreed, rough.readBack.shapes.length]).toEqual(['rough', true, 1]);
       const inUse = deliverySchema.parse(await send());
-      expect([inUse.set, inUse.readBack.shapes.length]).toEqual([null, 2]);
+      expect([inUse.choices, inUse.readBack.shapes.length]).toEqual([{}, 2]);
       expect((await send('gone'))['message']).toBe('There is no set “gone” any more; choose another one.');
     });
 
@@ -264,7 +269,7 @@ describe('the server', () => {
         (await ask('POST', routes.pieceDeliveries(piece.id), { version: 2, target: 'nowhere' })).json[
           'message'
         ],
-      ).toContain('There is no target');
+      ).toContain('has no target “nowhere”');
       expect(
         (await ask('POST', routes.pieceDeliveries(piece.id), { version: 2, target: 'prefix-tags' })).json[
           'message'

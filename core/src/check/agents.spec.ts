@@ -55,4 +55,14 @@ describe('agents', () => {
     const askew = { ...door, rotation: [0, 0.6, 0, 0.8] as [number, number, number, number] };
     expect([passageOf(askew, deckhand).width, passageOf(askew, deckhand).height]).toEqual([1, 2]);
   });
+
+  it('keeps the room that a yard wants beside who passes', () => {
+    const deckhand = FIRST_AGENTS.find(({ id }) => id === 'deckhand')!;
+    const door = opening(0.8, 2, 0.2, 'z');
+    expect([0, 0.04, 0.06].map((margin) => passageOf(door, deckhand, margin).passes)).toEqual([
+      true,
+      true,
+      false,
+    ]);
+  });
 });

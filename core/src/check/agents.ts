@@ -10,6 +10,10 @@ export const agentSchema = z.object({
   radius: z.number().positive().max(1000),
   step: z.number().nonnegative().max(1000),
   slopeDegrees: z.number().min(0).max(90),
+  /** metres that it jumps up */
+  jump: z.number().nonnegative().max(1000).default(0),
+  /** metres from its feet to its eyes. Default: a little below its height */
+  eye: z.number().positive().max(1000).optional(),
   /** below this length, in metres, detail does not matter to it */
   detail: z.number().nonnegative().max(1000),
 });
@@ -24,10 +28,20 @@ export const FIRST_AGENTS: readonly Agent[] = [
     radius: 1.1,
     step: 0.3,
     slopeDegrees: 10,
+    jump: 0,
     detail: 0.25,
   },
-  { id: 'deckhand', name: 'deckhand', height: 1.8, radius: 0.35, step: 0.35, slopeDegrees: 45, detail: 0.04 },
-  { id: 'gull', name: 'gull', height: 0.4, radius: 0.15, step: 0.2, slopeDegrees: 60, detail: 0.01 },
+  {
+    id: 'deckhand',
+    name: 'deckhand',
+    height: 1.8,
+    radius: 0.35,
+    step: 0.35,
+    slopeDegrees: 45,
+    jump: 0.5,
+    detail: 0.04,
+  },
+  { id: 'gull', name: 'gull', height: 0.4, radius: 0.15, step: 0.2, slopeDegrees: 60, jump: 2, detail: 0.01 },
 ];
 
 /** For whom a piece of a yard is judged where nobody was chosen: neither the coarsest nor the finest of its agents. */
@@ -51,12 +65,12 @@ export interface Passage {
 }
 
 /** Whether an agent gets through a clearance, by its width and height across the way through. */
-export function passageOf(clearance: Clearance, { height, radius }: Agent): Passage {
+export function passageOf(clearance: Clearance, { height, radius }: Agent, marginMetres = 0): Passage {
   const axes = clearanceAxes(clearance);
   const width = 2 * clearance.halfExtents[axes.width];
   const free = 2 * clearance.halfExtents[axes.height];
-  const widthLeft = width - 2 * radius;
+  const widthLeft = width - 2 * (radius + marginMetres);
   // Through a hatch one climbs upright: it is as wide to all sides.
-  const heightLeft = free - (isHatch(clearance) ? 2 * radius : height);
+  const heightLeft = free - (isHatch(clearance) ? 2 * (radius + marginMetres) : height);
   return { width, height: free, widthLeft, heightLeft, passes: widthLeft >= 0 && heightLeft >= 0 };
 }

@@ -86,10 +86,11 @@ describe('findings', () => {
     );
     const ids = findingsOf(document, rules, {
       otherMeshNames: [document.meshName],
-      lastDelivery: { version: 1, agreed: true },
-      version: 2,
+      deliveries: [{ target: 'prefix tags', agreed: true, changes: ['The pivot moved.'] }],
     }).map(({ id }) => id);
-    expect(ids).toEqual(jasmine.arrayContaining(['name-taken', 'kind-cylinder', 'delivery-stale']));
+    expect(ids).toEqual(
+      jasmine.arrayContaining(['name-taken', 'kind-cylinder', 'delivery-stale prefix tags']),
+    );
   });
 });
 
@@ -111,7 +112,7 @@ describe('stamps', () => {
       replaceProxies([{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius: 1 } }]),
     );
     const measured = { key: proxyKey(document), artOutside: 0.001, proxyOutside: 0.02 };
-    const around = { lastDelivery: { version: 3, agreed: true }, version: 3, measured };
+    const around = { deliveries: [{ target: 'prefix tags', agreed: true, changes: [] }], measured };
     expect(Object.values(stampsOf(document, findingsOf(document, rules, around), around))).toEqual([
       'clear',
       'clear',
@@ -121,7 +122,7 @@ describe('stamps', () => {
       'clear',
       'clear',
     ]);
-    const failed = { lastDelivery: { version: 3, agreed: false }, version: 3 };
+    const failed = { deliveries: [{ target: 'prefix tags', agreed: false, changes: [] }] };
     expect(stampsOf(document, findingsOf(document, rules, failed), failed).delivery).toBe('stopped');
   });
 

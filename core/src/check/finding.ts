@@ -56,10 +56,24 @@ export interface CheckRules {
   maxShapes: number;
   maxHullVertices: number;
   kinds: readonly ShapeKind[];
+  /** a text that is the same for two targets exactly when they take shapes alike */
+  takes: string;
+  /** what pieces up to a size may cost, the smallest size first */
+  budgets?: readonly { upToMetres: number; shapes: number; corners: number }[];
   /** material values without a picture get lost */
   dropsConstants?: boolean;
   /** who collides: deviations below its detail do not matter */
   agent?: { name: string; detail: number };
+}
+
+/** A target that a piece left for. */
+export interface DeliveredState {
+  /** its name */
+  target: string;
+  /** whether the read-back agreed */
+  agreed: boolean;
+  /** what of what leaves is otherwise now, a sentence each */
+  changes: readonly string[];
 }
 
 /** What is known about a piece beyond its document. */
@@ -68,9 +82,8 @@ export interface PieceSurroundings {
   family?: { from: string; share: FamilyShare } | null;
   /** mesh names of the other pieces of the yard */
   otherMeshNames?: readonly string[];
-  lastDelivery?: { version: number; agreed: boolean } | null;
-  /** the saved version of the document */
-  version?: number;
+  /** how it stands to what was delivered, for each target that it left for */
+  deliveries?: readonly DeliveredState[];
   /** how the shapes lay to the art when that was last measured */
   measured?: ProxyFacts | null;
 }

@@ -12,7 +12,7 @@ import { proxyFindings } from './proxy-findings.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
 import { intakeFindings } from './intake-findings.js';
 import { partFindings, sizeFindings } from './tree-findings.js';
-import { lengthText } from '../math/figures.js';
+import { lengthText, listText } from '../math/figures.js';
 
 /** Everything there is to say about the piece, in the order of the steps. */
 export function findingsOf(
@@ -152,29 +152,23 @@ function nameFindings(
   return [];
 }
 
-function deliveryFindings({ lastDelivery, version }: PieceSurroundings): Finding[] {
-  if (!lastDelivery) return [];
-  if (!lastDelivery.agreed) {
-    return [
-      {
-        id: 'read-back-differs',
-        step: 'delivery',
-        severity: 'error',
-        says: 'What was read back from the last delivery is not what was drawn.',
-        why: 'The level would get something else than this card says. The read-back names each point.',
-      },
-    ];
-  }
-  if (version !== undefined && lastDelivery.version < version) {
-    return [
-      {
-        id: 'delivery-stale',
-        step: 'delivery',
-        severity: 'warning',
-        says: 'The piece has changed since it was last delivered.',
-        why: 'The level still has the older one. Deliver again under the same name and it is replaced in place.',
-      },
-    ];
-  }
-  return [];
+function deliveryFindings({ deliveries = [] }: PieceSurroundings): Finding[] {
+  const differ = deliveries.filter(({ agreed }) => !agreed);
+  const stale = deliveries.filter(({ agreed, changes }) => agreed && changes.length);
+  return [
+    ...differ.map(({ target }): Finding => ({
+      id: `read-back-differs ${target}`,
+      step: 'delivery',
+      severity: 'error',
+      says: `What was read back from the last delivery for ${target} is not what was drawn.`,
+      why: 'The level would get something else than this card says. The read-back names each point.',
+    })),
+    ...stale.map(({ target, changes }): Finding => ({
+      id: `delivery-stale ${target}`,
+      step: 'delivery',
+      severity: 'warning',
+      says: `Changed since it was delivered for ${target}: ${listText(changes, 2)}`,
+      why: 'The level still has the older one. Deliver again under the same name and it is replaced in place.',
+    })),
+  ];
 }

@@ -65,7 +65,7 @@ function judged(document: PieceDocument) {
     partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
     toleranceMetres,
   });
-  const facts = setFactsOf(document, toleranceMetres, set);
+  const facts = setFactsOf(document, toleranceMetres, rules.takes, set);
   const measured = proxyFactsSchema.parse(
     JSON.parse(
       JSON.stringify({
@@ -103,7 +103,7 @@ describe('a judged set', () => {
 
   it('is out of date when shapes, their owner, an opening or what is felt change', () => {
     const document = withDoorway(withShapes(box([2, 1.5, 0.2], [0, 1.5, 0])));
-    const key = setKey(document, 0.04);
+    const key = setKey(document, 0.04, rules.takes);
     const owned = { ...document, proxies: document.proxies.map((proxy) => ({ ...proxy, part: 'n1' })) };
     for (const [other, tolerance] of [
       [withShapes(box([2, 1.5, 0.2], [0, 1.5, 0])), 0.04],
@@ -111,13 +111,12 @@ describe('a judged set', () => {
       [document, 0.01],
       [withDoorway(withShapes(box([2, 1.4, 0.2], [0, 1.5, 0]))), 0.04],
     ] as const)
-      expect(setKey(other, tolerance)).not.toBe(key);
-    expect(setKey({ ...document, meshName: 'Other' }, 0.04)).toBe(key);
+      expect(setKey(other, tolerance, rules.takes)).not.toBe(key);
+    expect(setKey({ ...document, meshName: 'Other' }, 0.04, rules.takes)).toBe(key);
     // What leaves is measured: where a target could replace a kind, it is another set for another target.
-    const elsewhere = { target: 'elsewhere' };
-    expect(setKey({ ...document, ...elsewhere }, 0.04)).toBe(key);
+    expect(setKey(document, 0.04, 'elsewhere')).toBe(key);
     const ball = withShapes({ kind: 'sphere', center: [0, 1, 0], radius: 1 });
-    expect(setKey({ ...ball, ...elsewhere }, 0.04)).not.toBe(setKey(ball, 0.04));
+    expect(setKey(ball, 0.04, 'elsewhere')).not.toBe(setKey(ball, 0.04, rules.takes));
   });
 
   it('is measured against the art that is collided with alone', () => {
@@ -134,7 +133,7 @@ describe('a judged set', () => {
     const [, rail] = boxed.nodes;
     const left = applyEdit(boxed, { kind: 'set-collision', parts: [rail!.id], collides: false });
     expect(uncovered(left)).toBeLessThan(1e-9);
-    expect(setKey(left, 0.04)).not.toBe(setKey(boxed, 0.04));
+    expect(setKey(left, 0.04, rules.takes)).not.toBe(setKey(boxed, 0.04, rules.takes));
     expect(applyEdit(left, { kind: 'set-collision', parts: [rail!.id], collides: true }).nodes).toEqual(
       boxed.nodes,
     );
@@ -154,7 +153,7 @@ describe('a judged set', () => {
     const left = applyEdit(boxed, { kind: 'set-faces-collision', faces, collides: false });
     expect(uncovered(boxed)).toBeCloseTo(2.1, 6);
     expect(uncovered(left)).toBeLessThan(1e-9);
-    expect(setKey(left, 0.04)).not.toBe(setKey(boxed, 0.04));
+    expect(setKey(left, 0.04, rules.takes)).not.toBe(setKey(boxed, 0.04, rules.takes));
     expect(pieceDocumentSchema.parse(JSON.parse(JSON.stringify(left)))).toEqual(left);
     // Other art in the part: the faces are others, and count.
     const [node] = left.nodes;
@@ -216,7 +215,9 @@ describe('a judged set', () => {
     const after = judged(moved).mend(found.setFix!.fix);
     expect(after.proxies.length).toBe(3);
     expect(ids(after)).not.toContain('edges-bare');
-    expect(setKey(moved, 0.04)).not.toBe(setKey({ ...moved, riddenEdges: [] }, 0.04));
+    expect(setKey(moved, 0.04, rules.takes)).not.toBe(
+      setKey({ ...moved, riddenEdges: [] }, 0.04, rules.takes),
+    );
   });
 
   it('a million metres away, of no size or one micron thin gives figures that can be kept, or is refused', () => {

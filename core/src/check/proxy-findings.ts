@@ -1,5 +1,5 @@
 import { openClearances } from '../compare/index.js';
-import { diagonalOf, emptyBounds, isEmpty, unionOf } from '../math/index.js';
+import { diagonalOf, emptyBounds, isEmpty, sizeOf, unionOf } from '../math/index.js';
 import { artBounds, clearanceShape, type PieceDocument } from '../piece/index.js';
 import { shapeBounds, shapeCorners } from '../shape/index.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
@@ -40,6 +40,7 @@ export function proxyFindings(
       why: 'Every shape is tested on every contact. A piece that is placed many times multiplies the cost.',
     });
   }
+  findings.push(...overBudget(document, rules));
   const heavy = proxies.filter(
     ({ shape }) => shape.kind === 'hull' && shapeCorners(shape) > rules.maxHullVertices,
   ).length;
@@ -68,11 +69,42 @@ export function proxyFindings(
   return findings;
 }
 
+/** More than the yard allows a piece of this size. */
+function overBudget(document: PieceDocument, { budgets = [] }: CheckRules): Finding[] {
+  const longest = Math.max(...sizeOf(artBounds(document)));
+  const budget = budgets.find(({ upToMetres }) => longest <= upToMetres);
+  if (!budget) return [];
+  const shapes = document.proxies.length;
+  const corners = document.proxies.reduce((sum, { shape }) => sum + shapeCorners(shape), 0);
+  const over = [
+    ...(shapes > budget.shapes
+      ? [`${countText(shapes)} shapes, and the budget is ${countText(budget.shapes)}`]
+      : []),
+    ...(corners > budget.corners
+      ? [`${countText(corners)} corners, and the budget is ${countText(budget.corners)}`]
+      : []),
+  ];
+  if (!over.length) return [];
+  return [
+    {
+      id: 'over-budget',
+      step: 'proxies',
+      severity: 'warning',
+      says: `For a piece up to ${lengthText(budget.upToMetres)} there are ${over.join('; ')}.`,
+      why: 'What is placed many times is paid for many times, at every contact. The yard’s rules say what a piece of its size may cost.',
+    },
+  ];
+}
+
 /** A clear stamp is a promise: the shapes were measured against the art as it is, and lie close enough. */
-function howTheyLie(document: PieceDocument, { agent }: CheckRules, measured: ProxyFacts | null): Finding[] {
+function howTheyLie(
+  document: PieceDocument,
+  { agent, takes }: CheckRules,
+  measured: ProxyFacts | null,
+): Finding[] {
   const unmeasured = measured?.key !== proxyKey(document);
   const judged = measured?.judged;
-  if (!unmeasured && judged && judged.key === setKey(document, agent?.detail ?? 0))
+  if (!unmeasured && judged && judged.key === setKey(document, agent?.detail ?? 0, takes))
     return setFindings(document, judged, agent);
   if (unmeasured)
     return [

@@ -75,8 +75,11 @@ export type SetFacts = z.infer<typeof setFactsSchema>;
 /** Kinds that leave as they are for every target. */
 const EVERYWHERE: ReadonlySet<ShapeKind> = new Set(['box', 'hull']);
 
-/** A name for everything that a judgement depends on: art, shapes, their owners, openings, and what is felt. */
-export function setKey(document: PieceDocument, toleranceMetres: number): string {
+/**
+ * A name for everything that a judgement depends on: art, shapes, their owners, openings, what is felt, and how the target
+ * takes shapes (see `CheckRules`).
+ */
+export function setKey(document: PieceDocument, toleranceMetres: number, takes: string): string {
   const { proxies, clearances } = document;
   const text = JSON.stringify([
     proxyKey(document),
@@ -85,7 +88,7 @@ export function setKey(document: PieceDocument, toleranceMetres: number): string
     toleranceMetres,
     partsLeftOut(document),
     // What no target replaces is measured alike for all.
-    ...(proxies.every(({ shape }) => EVERYWHERE.has(shape.kind)) ? [] : [document.target]),
+    ...(proxies.every(({ shape }) => EVERYWHERE.has(shape.kind)) ? [] : [takes]),
     // Keys of before there were left out faces and ridden edges stay what they were.
     ...(document.noCollision.length ? [document.noCollision] : []),
     ...(document.riddenEdges.length ? [document.riddenEdges.map(({ id, line }) => [id, line])] : []),
@@ -104,10 +107,11 @@ export const setOf = (document: PieceDocument): Pick<JudgeSetInput, 'members' | 
 export function setFactsOf(
   document: PieceDocument,
   toleranceMetres: number,
+  takes: string,
   { figures, shapes, owners, crossings, bare, blocked, edges }: JudgedSet,
 ): SetFacts {
   return {
-    key: setKey(document, toleranceMetres),
+    key: setKey(document, toleranceMetres, takes),
     art: artNameOf(document),
     excess: figures.proxyOutside,
     uncovered: figures.artOutside,

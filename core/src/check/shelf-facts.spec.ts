@@ -8,7 +8,7 @@ import { shelfFactsOf, shelfFactsSchema, talliesBeside } from './shelf-facts.js'
 const rules = checkRulesOf(PREFIX_TAGS);
 const facts = (meshName: string, family: string | null = null, pivot?: Pivot) => {
   const document = { ...pieceOf(sceneOf(boxMesh([1, 1, 1]))).document, meshName, family };
-  return shelfFactsOf(pivot ? { ...document, pivot } : document, rules, { lastDelivery: null, version: 1 });
+  return shelfFactsOf(pivot ? { ...document, pivot } : document, rules, {});
 };
 const looks = (pieces: ReturnType<typeof facts>[], step: 'names' | 'pivot') =>
   [...talliesBeside(pieces.map((each, i) => ({ id: i + 1, facts: each }))).values()].map(

@@ -39,7 +39,7 @@ export type ShelfFacts = z.infer<typeof shelfFactsSchema>;
 export function shelfFactsOf(
   document: PieceDocument,
   rules: CheckRules,
-  around: Pick<PieceSurroundings, 'lastDelivery' | 'version' | 'measured'>,
+  around: Pick<PieceSurroundings, 'deliveries' | 'measured'>,
 ): ShelfFacts {
   const bounds = artBounds(document);
   return {

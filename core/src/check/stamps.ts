@@ -15,7 +15,7 @@ export function stampsOf(
     const severities = findings.filter((finding) => finding.step === step).map((finding) => finding.severity);
     if (severities.includes('error')) return 'stopped';
     if (step === 'proxies' && document.proxies.length === 0) return 'none';
-    if (step === 'delivery' && !around.lastDelivery) return 'none';
+    if (step === 'delivery' && !around.deliveries?.length) return 'none';
     return severities.includes('warning') ? 'look' : 'clear';
   };
   return Object.fromEntries(WORKING_STEPS.map((step) => [step, stamp(step)])) as Tally;

@@ -14,4 +14,5 @@ export {
 export { ObjReader } from './obj/obj-reader.js';
 export { type ObjFiles, writeObj } from './obj/obj-writer.js';
 export * from './read-files.js';
+export * from './space.js';
 export * from './write-scene.js';

@@ -9,15 +9,18 @@ import { readMtl } from './obj/mtl.js';
 import { ObjReader } from './obj/obj-reader.js';
 import { readPly } from './ply/ply-reader.js';
 import { readStl } from './stl/stl-reader.js';
+import { readUsda } from './usda/usda-reader.js';
 import { countText } from '../math/figures.js';
 
 export interface ReadOptions {
   /** called with the share read, 0 to 1 */
   progress?: (share: number) => void;
+  /** whether what a remark says of unit and axes counts, in formats that state none. Default true */
+  remarks?: boolean;
 }
 
 /** Formats that hold a mesh; other files stand beside one of these. */
-export const MESH_EXTENSIONS = ['obj', 'glb', 'gltf', 'dae', 'stl', 'ply'] as const;
+export const MESH_EXTENSIONS = ['obj', 'glb', 'gltf', 'dae', 'usda', 'stl', 'ply'] as const;
 
 /** What may stand beside a mesh file: material libraries, buffers, pictures. */
 export const BESIDE_EXTENSIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'] as const;
@@ -55,21 +58,22 @@ async function readAny(file: InputFile, beside: readonly InputFile[], options: R
   if (extension === 'obj') return readObj(asUtf8(file), beside, options);
   if (extension === 'glb' || extension === 'gltf') return readGltf(file, beside);
   if (extension === 'dae') return readCollada(asUtf8(file), beside, options.progress);
+  if (extension === 'usda') return readUsda(asUtf8(file), beside);
   if (extension === 'stl') return readStl(file, options.progress);
   if (extension === 'ply') return readPly(file, options.progress);
   throw new FormatError(
     file.name,
     `files ending in “.${extension}” are not read`,
-    'export the mesh as OBJ, GLB, glTF, COLLADA, STL or PLY',
+    'export the mesh as OBJ, GLB, glTF, COLLADA, USDA, STL or PLY',
   );
 }
 
 async function readObj(
   file: InputFile,
   beside: readonly InputFile[],
-  { progress }: ReadOptions,
+  { progress, remarks }: ReadOptions,
 ): Promise<Scene> {
-  const reader = new ObjReader(file.name);
+  const reader = new ObjReader(file.name, remarks);
   let read = 0;
   for await (const chunk of file.chunks()) {
     reader.push(chunk);

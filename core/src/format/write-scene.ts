@@ -3,37 +3,63 @@ import { writeCollada } from './collada/collada-writer.js';
 import { writeGlb, writeGltf } from './gltf/gltf-writer.js';
 import { writeObj } from './obj/obj-writer.js';
 import { pictureFileNames } from './picture-file-names.js';
+import type { PhysicsOptions } from './gltf/physics-writer.js';
+import { OUR_SPACE, rightHanded, sceneInto, type Space } from './space.js';
+import { writeUsda } from './usda/usda-writer.js';
 import { writePly } from './ply/ply-writer.js';
 import { writeStl } from './stl/stl-writer.js';
 
-export const WRITTEN_FORMATS = ['obj', 'glb', 'gltf', 'dae', 'stl', 'ply'] as const;
+export const WRITTEN_FORMATS = ['obj', 'glb', 'gltf', 'dae', 'usda', 'stl', 'ply'] as const;
 export type WrittenFormat = (typeof WRITTEN_FORMATS)[number];
 
-/** A scene in metres as the files of one format, the mesh file first, what belongs beside it after. */
+export interface WriteOptions extends PhysicsOptions {
+  /** what OBJ, COLLADA and USD are written in; glTF, STL and PLY stay in ours. Default: ours */
+  space?: Space;
+  /** from the model to its pictures, with a slash at its end. Default: they are in one folder */
+  picturePath?: string;
+}
+
+/**
+ * A scene in metres as the files of one format, the mesh file first, what belongs beside it after. COLLADA and USD are
+ * right-handed by themselves: for a left-handed space its forward axis is mirrored, as its importers do.
+ */
 export async function writeScene(
   scene: Scene,
   format: WrittenFormat,
   stem: string,
+  { space = OUR_SPACE, picturePath = '', ...physics }: WriteOptions = {},
 ): Promise<{ name: string; bytes: Uint8Array }[]> {
+  const turned = rightHanded(space);
   const names = pictureFileNames(scene.pictures);
   const pictures = scene.pictures.map(({ bytes }, i) => ({ name: names[i]!, bytes }));
   switch (format) {
     case 'glb':
-      return [{ name: `${stem}.glb`, bytes: await writeGlb(scene) }];
+      return [{ name: `${stem}.glb`, bytes: await writeGlb(scene, physics) }];
     case 'gltf':
-      return writeGltf(scene, stem);
+      return writeGltf(scene, stem, { ...physics, picturePath });
     case 'dae':
-      return [{ name: `${stem}.dae`, bytes: writeCollada(scene) }, ...pictures];
+      return [
+        { name: `${stem}.dae`, bytes: writeCollada(sceneInto(turned, scene), { ...turned, picturePath }) },
+        ...pictures,
+      ];
+    case 'usda':
+      return [
+        { name: `${stem}.usda`, bytes: writeUsda(sceneInto(turned, scene), { ...turned, picturePath }) },
+        ...pictures,
+      ];
     case 'stl':
       return [{ name: `${stem}.stl`, bytes: writeStl(scene) }];
     case 'ply':
       return [{ name: `${stem}.ply`, bytes: writePly(scene) }];
     case 'obj': {
       const named = {
-        ...scene,
-        pictures: scene.pictures.map((picture, i) => ({ ...picture, name: names[i]! })),
+        ...sceneInto(space, scene),
+        pictures: scene.pictures.map((picture, i) => ({
+          ...picture,
+          name: picturePath + names[i]!,
+        })),
       };
-      const { obj, mtl } = writeObj(named, `${stem}.mtl`);
+      const { obj, mtl } = writeObj(named, `${stem}.mtl`, space);
       return [
         { name: `${stem}.obj`, bytes: obj },
         ...(mtl.length ? [{ name: `${stem}.mtl`, bytes: mtl }] : []),

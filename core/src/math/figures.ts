@@ -18,8 +18,30 @@ export function listText(names: readonly string[], most = 4): string {
   return `${names.slice(0, most).join(', ')} and ${countText(more)} more`;
 }
 
+/** Units in which lengths can be shown; metres bring millimetres along for what is small. */
+export const DISPLAY_UNITS = ['m', 'cm', 'in'] as const;
+export type DisplayUnit = (typeof DISPLAY_UNITS)[number];
+
+/** How many metres one is, and the decimals that come to a tenth of a millimetre or finer. */
+const SHOWN = { cm: { metres: 0.01, decimals: 2 }, in: { metres: 0.0254, decimals: 3 } } as const;
+let shownIn: DisplayUnit = 'm';
+
+/** From now on all lengths are shown in this unit: what a person looks at follows the rules of one yard at a time. */
+export function showLengthsIn(unit: DisplayUnit): void {
+  shownIn = unit;
+}
+
+/** Lengths in the unit that is shown, where that is not metres; null for metres. */
+function inShown(lengths: readonly number[], between: string): string | null {
+  if (shownIn === 'm') return null;
+  const { metres, decimals } = SHOWN[shownIn];
+  return `${lengths.map((length) => grouped(length / metres, decimals)).join(between)} ${shownIn}`;
+}
+
 /** A length: "0.25 mm", "12.5 mm", "2.40 m"; below a metre to a tenth of a millimetre. */
 export function lengthText(metres: number): string {
+  const other = inShown([metres], '');
+  if (other !== null) return other;
   const size = Math.abs(metres);
   if (size < 0.001) return `${grouped(metres * 1000, 2)} mm`;
   return size < 0.99995 ? `${grouped(metres * 1000, 1)} mm` : `${grouped(metres, 2)} m`;
@@ -27,10 +49,12 @@ export function lengthText(metres: number): string {
 
 /** A length that was measured, to a tenth of a millimetre however long it is: "2.4031 m". */
 export const measuredText = (metres: number): string =>
-  Math.abs(metres) < 0.99995 ? lengthText(metres) : `${grouped(metres, 4)} m`;
+  shownIn !== 'm' || Math.abs(metres) < 0.99995 ? lengthText(metres) : `${grouped(metres, 4)} m`;
 
 /** Three lengths in one unit: "0.82 × 0.64 × 4.00 m"; small things in millimetres: "39.9 × 26.1 × 11.4 mm". */
 export function sizeText(size: readonly number[]): string {
+  const other = inShown(size, ' × ');
+  if (other !== null) return other;
   if (Math.max(...size) >= 0.1) return `${size.map(metresText).join(' × ')} m`;
   // Three digits of the longest, and to a tenth at least: "34.2 × 7.2 × 17.0 mm", "3.42 × 0.72 × 1.70 mm".
   const longest = Math.max(...size) * 1000;
@@ -50,7 +74,8 @@ export const coordinatesText = (values: readonly number[], decimals = 3): string
   values.map((v) => grouped(Math.abs(v) < 0.5 * 10 ** -decimals ? 0 : v, decimals)).join(', ');
 
 /** A point in metres, to the millimetre: "0.000, 1.235, 2.000 m" */
-export const placeText = (place: readonly number[]): string => `${coordinatesText(place)} m`;
+export const placeText = (place: readonly number[]): string =>
+  inShown(place, ', ') ?? `${coordinatesText(place)} m`;
 
 export function areaText(squareMetres: number): string {
   return squareMetres < 0.01 ? `${(squareMetres * 1e4).toPrecision(3)} cm²` : `${precise(squareMetres)} m²`;

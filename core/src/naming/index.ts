@@ -1,2 +1,2 @@
 export * from './mesh-name.js';
-export * from './proxy-name.js';
+export * from './pattern.js';

@@ -31,6 +31,8 @@ export interface NameRules {
   /** characters and ranges of them, e.g. `['A-Z', '_']` */
   legalCharacters: readonly string[];
   longest: number;
+  /** Default true */
+  mayStartWithDigit?: boolean;
   /** characters that names made of it have more, such as those of its shapes. Default 0 */
   tokens?: number;
 }
@@ -59,6 +61,8 @@ export function nameFault(name: string, rules: NameRules): string | null {
     );
     return `The name holds ${listText(list)}, which the target does not take.`;
   }
+  if (rules.mayStartWithDigit === false && /^\d/.test(name))
+    return `The name starts with the digit ${name[0]}, and the target takes none in front.`;
   if (DEVICE.test(name)) return `${name} is a device to some file systems, and no file can be named so.`;
   const { longest, tokens = 0 } = rules;
   if (name.length > longest)
@@ -78,6 +82,7 @@ export function legalName(name: string, rules: NameRules): string {
     else if (!broken) run += '_';
     broken = !legalHere;
   }
-  const legal = run.slice(0, rules.longest - (rules.tokens ?? 0)).replace(/^_+|_+$/g, '');
+  const ahead = rules.mayStartWithDigit === false ? /^[_\d]+|_+$/g : /^_+|_+$/g;
+  const legal = run.slice(0, rules.longest - (rules.tokens ?? 0)).replace(ahead, '');
   return DEVICE.test(legal) ? `${legal}_01` : legal || 'Piece';
 }

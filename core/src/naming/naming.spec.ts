@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { characterRangeSchema, legalName, meshNameFrom, nameFault } from './mesh-name.js';
-import { proxyName } from './proxy-name.js';
 
 const rules = { legalCharacters: ['A-Z', 'a-z', '0-9', '_'], longest: 64 };
 
@@ -46,10 +45,5 @@ describe('names', () => {
       'The name has 60 characters; the names of its shapes come to 67 with it, and the target takes 64.',
     );
     expect(nameFault(legalName('x'.repeat(60), withShapes), withShapes)).toBeNull();
-  });
-
-  it('proxies carry the whole mesh name and count from 01', () => {
-    expect(proxyName('Bollard', 1, { prefix: 'UCX_' })).toBe('UCX_Bollard_01');
-    expect(proxyName('Bollard_02', 100, { prefix: 'UBX_' })).toBe('UBX_Bollard_02_100');
   });
 });

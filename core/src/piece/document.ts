@@ -276,7 +276,6 @@ const documentFields = z.object({
   /** whether the parts leave as one mesh or each on its own pivot */
   leaves: z.enum(['as-one', 'each-part']).default('as-one'),
   meshName: z.string().max(200),
-  target: z.string().max(60),
 });
 
 /** A stored document, in today's form. */
@@ -322,7 +321,8 @@ const TOGETHER: readonly (keyof PieceDocument)[] = ['nodes', 'meshes', 'material
  * very same as in one that is known to be good are not looked at: a rename costs nothing of a tree of thousands.
  */
 export function documentFault(document: PieceDocument, good?: PieceDocument): z.core.$ZodIssue | null {
-  const changed = (Object.keys(document) as (keyof PieceDocument)[]).filter(
+  // What today's documents do not have is not looked at: it is left out when they are read again.
+  const changed = (Object.keys(documentFields.shape) as (keyof PieceDocument)[]).filter(
     (field) => document[field] !== good?.[field],
   );
   if (!good || changed.some((field) => TOGETHER.includes(field)))

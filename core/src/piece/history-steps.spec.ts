@@ -125,7 +125,7 @@ describe('what is stored', () => {
       (document) => ({ ...document, nodes: [{ ...document.nodes[0]!, mesh: 'f'.repeat(64) }] }),
       (document) => ({ ...document, placing: { ...document.placing, factor: -1 } }),
       (document) => ({ ...document, family: 'copings' }),
-      (document) => ({ ...document, target: 'x'.repeat(61) }),
+      (document) => ({ ...document, meshName: 'x'.repeat(201) }),
     );
     fc.assert(
       fc.property(fc.array(spoil, { minLength: 1, maxLength: 3 }), (changes) => {

@@ -9,7 +9,7 @@ import { pivotAt } from './pivot.js';
 import { packUp } from './pack-up.js';
 import { pictureSize } from './picture-size.js';
 import { NO_PLACING } from './placing.js';
-import type { Scene } from './scene.js';
+import type { Body, Scene } from './scene.js';
 
 export interface SourceFile {
   name: string;
@@ -23,11 +23,10 @@ export interface IntakeOptions {
   /** default: from the first file's name */
   name?: string;
   meshName: (pieceName: string) => string;
-  target: string;
   /** numbers of nodes that are kept and are no art */
   aside?: readonly number[];
   /** proxies that came in the file, in its space and unit, with the number of their node */
-  proxies?: readonly { shape: Shape; owner: number }[];
+  proxies?: readonly { shape: Shape; owner: number | null; role?: Body['role']; surface?: string }[];
   progress?: (share: number) => void;
 }
 
@@ -93,10 +92,13 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     family: null,
     clearances: [],
     riddenEdges: [],
-    proxies: (options.proxies ?? []).map(({ shape, owner }, i) => ({
+    proxies: (options.proxies ?? []).map(({ shape, owner, role, surface }, i) => ({
       id: `came-${i + 1}`,
       shape: scaleShape(shape, UNITS[unit]),
-      part: nodes[owner]!.id,
+      // A group has no art of its own: its shapes belong to the piece as a whole.
+      ...(owner === null || nodes[owner]!.mesh === null ? {} : { part: nodes[owner]!.id }),
+      ...(role ? { role } : {}),
+      ...(surface === undefined ? {} : { surface }),
     })),
     sets: [],
     areas: [],
@@ -104,7 +106,6 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     agent: null,
     leaves: 'as-one',
     meshName: options.meshName(name),
-    target: options.target,
   };
   document.pivot.position = pivotPlace(document, 'as-it-came');
   options.progress?.(1);

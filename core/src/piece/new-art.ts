@@ -98,13 +98,19 @@ const withoutKind = ({ kind: _kind, ...rest }: NewArtReport['edit']) => rest;
 const overlap = (a: Bounds, b: Bounds): boolean =>
   [0, 1, 2].every((k) => a.min[k]! <= b.max[k]! && b.min[k]! <= a.max[k]!);
 
-/** The new art in the old piece's space: its unit where the format states none is the one that fits best. */
+/**
+ * The new art in the old piece's space: its unit where the format states none is the one that fits best, and where it
+ * states one, the one that a person corrected it to, as long as that fits far better.
+ */
 function inOldSpace(old: PieceDocument, fresh: PieceDocument): PieceDocument {
   const placed = { ...fresh, placing: old.placing };
-  if (fresh.unit.stated) return placed;
   const wanted = diagonalOf(artBounds(old));
   const size = diagonalOf({ min: fresh.whole.min, max: fresh.whole.max }) * old.placing.factor;
   const off = (unit: UnitName) => Math.abs(Math.log((size * UNITS[unit]) / wanted));
+  if (fresh.unit.stated) {
+    const corrected = old.unit.confirmed && off(old.unit.name) + 0.2 < off(fresh.unit.name);
+    return corrected ? { ...placed, unit: { ...fresh.unit, name: old.unit.name } } : placed;
+  }
   // The unit the piece has already wins unless another fits far better.
   const best = (Object.keys(UNITS) as UnitName[]).reduce((a, b) => (off(b) < off(a) ? b : a));
   const name = off(old.unit.name) < off(best) + 0.2 ? old.unit.name : best;

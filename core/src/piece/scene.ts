@@ -17,6 +17,43 @@ export interface Scene {
   leftOut: LeftOut[];
   /** remarks of the reader, a sentence each */
   notes: SceneNote[];
+  /** what is touched, in formats that say so by more than names */
+  colliders?: Collider[];
+  /** what moves */
+  bodies?: Body[];
+  surfaces?: ContactSurface[];
+}
+
+/** An exact shape about its node's origin; round ones stand along the axis that is up in the scene's space. */
+export type ColliderShape =
+  | { kind: 'box'; halfExtents: Vec3 }
+  | { kind: 'sphere'; radius: number }
+  | { kind: 'capsule'; halfLength: number; radius: number }
+  | { kind: 'cylinder'; halfHeight: number; bottomRadius: number; topRadius: number };
+
+/** What is touched of a node: an exact shape, or a mesh as it is or as its hull. Not drawn. */
+export interface Collider {
+  /** number in `nodes` */
+  node: number;
+  geometry: ColliderShape | { kind: 'mesh'; mesh: number; convex: boolean };
+  /** number in `surfaces` */
+  surface?: number;
+}
+
+/** A node that moves, with all below it: by an animation, or by the physics. */
+export interface Body {
+  node: number;
+  role: 'animated' | 'simulated';
+  kilograms?: number;
+}
+
+/** What something feels like to touch. */
+export interface ContactSurface {
+  name: string;
+  friction: number;
+  restitution: number;
+  /** kilograms a cubic metre */
+  density?: number;
 }
 
 export interface SceneNode extends Transform {

@@ -1,7 +1,8 @@
-import { shapeBounds, shapeCorners, shapePolygons, type Shape, shapeVolume } from '../shape/index.js';
-import { asDelivered, deliveredShape, deliveredSides, proxiesAsDelivered } from './delivered-shape.js';
+import { shapeBounds, shapeCorners, type Shape, shapeVolume } from '../shape/index.js';
+import { asDelivered, brokenUp, deliveredKind, proxiesAsDelivered } from './delivered-shape.js';
 import type { TargetProfile } from './profile.js';
-import { PREFIX_TAGS } from './profiles.js';
+import { blocks } from '../testing/solids.js';
+import { OPEN_PHYSICS_GLTF, OPEN_PHYSICS_USD, PREFIX_TAGS, SUFFIX_TAGS } from './profiles/index.js';
 
 const pipe: Shape = {
   kind: 'cylinder',
@@ -13,7 +14,7 @@ const pipe: Shape = {
 };
 const taking = (maxHullVertices: number): TargetProfile => ({
   ...PREFIX_TAGS,
-  proxies: { ...PREFIX_TAGS.proxies, maxHullVertices },
+  solids: { ...PREFIX_TAGS.solids, maxHullVertices },
 });
 
 describe('what a level gets', () => {
@@ -46,17 +47,47 @@ describe('a set as a level gets it', () => {
   });
 });
 
-describe('a cylinder for a target that knows none', () => {
-  it('leaves as a prism with no more corners than a hull may have there, and with its volume', () => {
-    for (const most of [8, 12, 16, 32, 33, 64, 255]) {
-      const profile = taking(most);
-      const { points, faces } = shapePolygons(deliveredShape(profile, pipe), {
-        segments: deliveredSides(profile),
-      });
-      const prism: Shape = { kind: 'hull', points: [...points], faces };
-      expect(shapeCorners(prism)).withContext(`${most}`).toBeLessThanOrEqual(most);
-      expect(shapeVolume(prism)).withContext(`${most}`).toBeCloseTo(shapeVolume(pipe), 9);
-      expect(shapeBounds(prism).max[1]).toBeCloseTo(1, 12);
-    }
+describe('a round shape for a target that knows none', () => {
+  const rounds: Shape[] = [
+    pipe,
+    { kind: 'sphere', center: [1, 2, 3], radius: 0.7 },
+    { kind: 'capsule', center: [0, 0, 0], rotation: [0, 0, 0, 1], halfLength: 0.6, radius: 0.3 },
+  ];
+  it('leaves as a hull with no more corners than one may have there, and with its volume', () => {
+    for (const most of [26, 32, 33, 64, 255])
+      for (const round of rounds) {
+        const hull = asDelivered({ ...taking(most), kinds: SUFFIX_TAGS.kinds }, round);
+        const label = `${round.kind}, ${most}`;
+        expect(shapeCorners(hull)).withContext(label).toBeLessThanOrEqual(most);
+        expect(shapeVolume(hull)).withContext(label).toBeCloseTo(shapeVolume(round), 9);
+      }
+    expect(shapeBounds(asDelivered(taking(32), pipe)).max[1]).toBeCloseTo(1, 12);
+  });
+
+  it('stays what it is where it tapers and the target knows that, and only there', () => {
+    expect(asDelivered(OPEN_PHYSICS_GLTF, pipe)).toBe(pipe);
+    expect(deliveredKind(OPEN_PHYSICS_USD, pipe)).toBe('hull');
+    expect(deliveredKind(OPEN_PHYSICS_USD, { ...pipe, topRadius: 0.5 } as Shape)).toBe('cylinder');
+  });
+});
+
+describe('a surface for a target of convex shapes', () => {
+  const bent = blocks([
+    [0, 0, 0, 3, 1, 1],
+    [0, 1, 0, 1, 3, 1],
+  ]);
+  const surface: Shape = { kind: 'surface', points: [...bent.positions], indices: [...bent.indices] };
+  it('is filled, or broken up, as the profile says', async () => {
+    const [filled, ...none] = await brokenUp(PREFIX_TAGS, surface);
+    expect(none).toEqual([]);
+    expect(shapeVolume(filled!)).toBeGreaterThan(6);
+    const apart = { ...PREFIX_TAGS, kinds: { ...PREFIX_TAGS.kinds, concave: 'break-up' as const } };
+    const pieces = await brokenUp(apart, surface);
+    expect(pieces.length).toBe(2);
+    expect(pieces.reduce((sum, piece) => sum + shapeVolume(piece), 0)).toBeCloseTo(5, 2);
+  });
+
+  it('stays one where the target knows surfaces', () => {
+    expect(asDelivered(SUFFIX_TAGS, surface)).toBe(surface);
   });
 });

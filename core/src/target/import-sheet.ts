@@ -1,49 +1,73 @@
+import { sizeIn } from '../format/index.js';
+import { coordinatesText, countText, counted } from '../math/figures.js';
 import { metresPerUnit, type PieceDocument } from '../piece/index.js';
-import { UNITS, type Vec3 } from '../math/index.js';
-import { deliveredMeshes } from './delivered-mesh.js';
 import type { Expectation } from './expectation.js';
-import type { TargetProfile } from './profile.js';
-import { coordinatesText, countText } from '../math/figures.js';
+import { lossesOf, lossText } from './losses.js';
+import type { Plan } from './plan.js';
+import { CONTAINER_NAMES } from './profile.js';
 
 /** A page for whoever imports the delivery: which settings, what to expect, what to set again. Markdown. */
-export function importSheet(document: PieceDocument, profile: TargetProfile, expected: Expectation): string {
-  const inTarget = (value: number) => (value / UNITS[profile.unit]).toFixed(2);
-  const lines = [
+export function importSheet(plan: Plan, expected: Expectation): string {
+  const { document, profile, choices, files } = plan;
+  const { space, sheet } = profile;
+  const models = expected.files.map((stem) => `\`${stem}.${choices.container}\``);
+  const sizes = expected.meshes.map(
+    ({ name, size, triangles }) =>
+      `- Mesh \`${name}\`: ${sizeIn(space, size)
+        .map((v) => v.toFixed(2))
+        .join(' × ')} ${space.unit}${triangles === null ? '' : `, ${counted(triangles, 'triangle')}`}.`,
+  );
+  const pivots = files.flatMap(({ nodes }) =>
+    nodes
+      .filter(({ parts }) => parts.length)
+      .map(
+        ({ name, pivot }) =>
+          `- Pivot of \`${name}\`: ${pivot.anchor.replaceAll('-', ' ')}; it was at ${coordinatesText(pivot.position, 4)} m in the source.`,
+      ),
+  );
+  const losses = lossesOf(plan).map((loss) => `- ${plain(lossText(loss))}`);
+  const list = (heading: string, lines: readonly string[]) =>
+    lines.length ? [`## ${heading}`, '', ...lines, ''] : [];
+  return [
     `# ${document.meshName}`,
     '',
     `Piece “${plain(document.name)}”, delivered for ${plain(profile.name)}.`,
     '',
-    '## Settings',
-    '',
-    `- Import ${expected.meshes.map(({ name }) => `\`${name}.glb\``).join(', ')} at scale 1, without any extra rotation. ${expected.meshes.length === 1 ? 'The file is' : 'The files are'} in metres with Y up; the target works in ${profile.unit} with ${profile.up.toUpperCase()} up, ${profile.handedness}-handed, and converts.`,
-    '- Take collision from the node names; do not let the importer make up its own.',
-    `- Hierarchy is ${profile.hierarchy === 'flattened' ? 'flattened; the manifest keeps it' : 'kept'}.`,
-    '',
-    '## What to expect',
-    '',
-    ...expected.meshes.map(
-      ({ name, size }) =>
-        `- Mesh \`${name}\`, ${landed(size, profile).map(inTarget).join(' × ')} ${profile.unit}.`,
+    ...list('Route', [
+      `- ${sheet.route} ${models.length === 1 ? 'The model is' : 'The models are'} ${models.join(', ')}, ${CONTAINER_NAMES[choices.container]}.`,
+      `- The target works in ${space.unit}, ${space.up.toUpperCase()} up, ${space.handedness}-handed; the files are written so that they land there at scale 1 without any extra rotation.`,
+    ]),
+    ...list(
+      'Settings',
+      sheet.settings.map(({ name, value, why }) => `- ${name}: **${value}**. ${why}`),
     ),
-    `- ${countText(document.whole.triangles)} triangles in all.`,
-    ...deliveredMeshes(document).map(
-      ({ name, pivot }) =>
-        `- Pivot of \`${name}\`: ${pivot.anchor.replaceAll('-', ' ')}; it was at ${coordinatesText(pivot.position, 4)} m in the source.`,
+    ...list('What to expect', [
+      ...sizes,
+      `- ${countText(document.whole.triangles)} triangles in all.`,
+      ...pivots,
+      `- ${counted(expected.shapes.length, 'collision shape')}${expected.shapes.length ? ':' : ', and an importer makes up its own.'}`,
+      ...expected.shapes.map(
+        ({ name, kind, deliveredAs, volume }) =>
+          `  - \`${name}\`, ${deliveredAs}${kind === deliveredAs ? '' : ` for a ${kind}`}${volume ? `, ${volume.toPrecision(4)} m³` : ''}`,
+      ),
+    ]),
+    ...list('Materials, by slot', document.materials.map(describeMaterial)),
+    ...list('Dropped or changed', losses),
+    ...list(
+      'Appears unasked',
+      sheet.appears.map((says) => `- ${says}`),
     ),
-    `- ${expected.shapes.length} collision ${expected.shapes.length === 1 ? 'shape' : 'shapes'}:`,
-    ...expected.shapes.map(
-      ({ name, kind, deliveredAs, volume }) =>
-        `  - \`${name}\`, ${deliveredAs}${kind === deliveredAs ? '' : ` for a ${kind}`}, ${volume.toPrecision(4)} m³`,
+    ...list(
+      'Warnings',
+      sheet.warnings.map(({ says, matters }) => `- ${matters ? 'Matters' : 'Does not matter'}: ${says}`),
     ),
-    '',
-    '## Materials',
-    '',
-    ...(document.materials.length ? document.materials.map(describeMaterial) : ['- none']),
-    '',
+    ...list('On import of a newer delivery', [
+      ...sheet.refreshBrings.map((says) => `- Refreshed: ${says}`),
+      ...sheet.freshOnly.map((says) => `- Only by a fresh import: ${says}`),
+    ]),
     `Source: ${document.source.files.map((file) => plain(file.name)).join(', ')}, read in ${document.unit.name} (1 unit = ${metresPerUnit(document)} m).`,
     '',
-  ];
-  return lines.join('\n');
+  ].join('\n');
 }
 
 /** A name as text of a Markdown page: whatever it holds is shown, and makes no heading, link or tag. */
@@ -56,18 +80,27 @@ function code(name: string): string {
   return longest ? `${fence} ${name} ${fence}` : `${fence}${name}${fence}`;
 }
 
-function describeMaterial({
-  name,
-  baseColor,
-  metalness,
-  roughness,
-  pictures,
-}: PieceDocument['materials'][number]): string {
-  const slots = Object.keys(pictures);
-  const constants = `colour ${baseColor.map((v) => v.toFixed(3)).join(', ')}, metalness ${metalness}, roughness ${roughness.toFixed(3)}`;
-  return `- ${code(name)}: ${constants}${slots.length ? `; pictures for ${slots.join(', ')}` : '; no pictures: check that these values arrive'}`;
-}
+/** A linear value as screens encode it, IEC 61966-2-1. */
+const encoded = (linear: number): number =>
+  linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055;
 
-/** A size in the order of the target's axes. */
-export const landed = (size: Vec3, profile: TargetProfile): Vec3 =>
-  profile.up === 'z' ? [size[0], size[2], size[1]] : size;
+/** A linear colour as people type it: `#RRGGBB`. */
+export const colourCode = (linear: readonly number[]): string =>
+  `#${linear
+    .slice(0, 3)
+    .map((v) =>
+      Math.round(255 * encoded(Math.min(1, Math.max(0, v))))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')
+    .toUpperCase()}`;
+
+function describeMaterial(
+  { name, baseColor, metalness, roughness, pictures }: PieceDocument['materials'][number],
+  slot: number,
+): string {
+  const slots = Object.keys(pictures);
+  const constants = `colour ${colourCode(baseColor)}, linear ${baseColor.map((v) => v.toFixed(3)).join(', ')}, metalness ${metalness}, roughness ${roughness.toFixed(3)}`;
+  return `- ${slot}. ${code(name)}: ${constants}${slots.length ? `; pictures for ${slots.join(', ')}` : '; no pictures: check that these values arrive'}`;
+}

@@ -1,16 +1,35 @@
 import { exactBox, exactCapsule, exactSphere } from '../fit/index.js';
 import { convexHull, hullShape } from '../hull/index.js';
-import { shellsOf, type Mesh, transformMesh, trianglesVolume, weld } from '../mesh/index.js';
-import { MAX_SURFACE_TRIANGLES, type Scene, worldMatrices } from '../piece/index.js';
-import type { Shape, ShapeKind } from '../shape/index.js';
+import { decomposeMatrix, type Matrix } from '../math/index.js';
+import { shellsOf, type Mesh, transformMesh, transformPoints, trianglesVolume, weld } from '../mesh/index.js';
+import {
+  type Body,
+  type Collider,
+  MAX_SURFACE_TRIANGLES,
+  type Scene,
+  worldMatrices,
+} from '../piece/index.js';
+import {
+  moveShape,
+  scaleShape,
+  type Shape,
+  type ShapeKind,
+  shapePolygons,
+  turnShape,
+} from '../shape/index.js';
+import type { TargetProfile } from './profile.js';
+import { PROFILES } from './profiles/index.js';
 import { detailLevel, type Tagged, taggedAs } from './tags.js';
 
 /** A proxy that came in the file, in the file's space and unit. */
 export interface CameProxy {
   shape: Shape;
-  /** number of its owner among the nodes of the scene that is left */
-  owner: number;
+  /** number of its owner among the nodes of the scene that is left; null for the piece as a whole */
+  owner: number | null;
   name: string;
+  role?: Body['role'];
+  /** name of its surface of contact */
+  surface?: string;
 }
 
 export interface SetApart {
@@ -25,10 +44,12 @@ export interface SetApart {
  * Take out of a scene what is no art: nodes that an importer would take for collision become proxies of
  * the node they belong to; coarser detail levels, and proxies that belong to nobody, are marked to be set
  * aside. What a tag says and the mesh is not, is said among the notes.
+ *
+ * @param profiles the targets whose ways of naming collision are known, the likeliest first. Default: those that ship
  */
-export function setApart(scene: Scene): SetApart {
+export function setApart(scene: Scene, profiles: readonly TargetProfile[] = PROFILES): SetApart {
   const world = worldMatrices(scene.nodes);
-  const tags = scene.nodes.map((node) => (node.mesh === null ? null : taggedAs(node.name)));
+  const tags = scene.nodes.map((node) => (node.mesh === null ? null : taggedAs(node.name, profiles)));
   const notes = [...scene.notes];
   const proxies: CameProxy[] = [];
   const leaving = new Set<number>();
@@ -57,6 +78,10 @@ export function setApart(scene: Scene): SetApart {
     if (!tag.drawn) leaving.add(i);
     proxies.push({ shape, owner, name: node.name });
   });
+  for (const came of colliding(scene, world)) {
+    proxies.push(came.proxy);
+    if (came.alone) leaving.add(came.node);
+  }
   if (orphans.length)
     notes.push({ about: 'orphan-proxies', names: orphans.map((i) => scene.nodes[i]!.name) });
   // Nodes that only bore a camera or a light hold nothing any more.
@@ -81,17 +106,67 @@ export function setApart(scene: Scene): SetApart {
     parent: node.parent === null ? null : place.get(node.parent)!,
   }));
   const used = [...new Set(left.flatMap(({ mesh }) => (mesh === null ? [] : [mesh])))].sort((a, b) => a - b);
+  const { colliders: _colliders, bodies: _bodies, surfaces: _surfaces, ...art } = scene;
   const apart: Scene = {
-    ...scene,
+    ...art,
     notes,
     meshes: used.map((mesh) => scene.meshes[mesh]!),
     nodes: left.map((node) => ({ ...node, mesh: node.mesh === null ? null : used.indexOf(node.mesh) })),
   };
   return {
     scene: apart,
-    proxies: proxies.map((proxy) => ({ ...proxy, owner: place.get(proxy.owner)! })),
+    proxies: proxies.map((proxy) => ({
+      ...proxy,
+      owner: proxy.owner === null ? null : place.get(proxy.owner)!,
+    })),
     aside: [...new Set([...coarseLevels(apart), ...orphans.map((i) => place.get(i)!)])].sort((a, b) => a - b),
   };
+}
+
+/** What the file says to collide by more than names. A node that holds nothing else leaves with it. */
+function colliding(
+  scene: Scene,
+  world: readonly Matrix[],
+): { node: number; alone: boolean; proxy: CameProxy }[] {
+  const { nodes, colliders = [], bodies = [], surfaces = [] } = scene;
+  const roleOf = (node: number) => {
+    for (let at: number | null = node; at !== null; at = nodes[at]!.parent) {
+      const body = bodies.find((each) => each.node === at);
+      if (body) return body.role;
+    }
+    return undefined;
+  };
+  return colliders.flatMap(({ node: i, geometry, surface }) => {
+    const shape = colliderShape(scene, world[i]!, geometry);
+    if (!shape) return [];
+    const { mesh, parent, name } = nodes[i]!;
+    const role = roleOf(i);
+    const felt = surface === undefined ? undefined : surfaces[surface]?.name;
+    const proxy: CameProxy = {
+      shape,
+      owner: mesh === null ? parent : i,
+      name,
+      ...(role ? { role } : {}),
+      ...(felt === undefined ? {} : { surface: felt }),
+    };
+    return [{ node: i, alone: mesh === null, proxy }];
+  });
+}
+
+/** An exact shape where its node stands; under a scale that is not even it becomes the hull that it is there. */
+function colliderShape(scene: Scene, world: Matrix, geometry: Collider['geometry']): Shape | null {
+  if (geometry.kind === 'mesh') {
+    const mesh = transformMesh(scene.meshes[geometry.mesh]!.mesh, world);
+    return shapeFrom(mesh, geometry.convex ? 'hull' : 'surface').shape;
+  }
+  const { translation, rotation, scale } = decomposeMatrix(world);
+  const own = { ...geometry, center: [0, 0, 0], rotation: [0, 0, 0, 1] } as Shape;
+  const sizes = scale.map(Math.abs);
+  if (Math.max(...sizes) - Math.min(...sizes) <= 1e-6 * Math.max(...sizes))
+    return moveShape(turnShape(scaleShape(own, sizes[0]!), rotation), translation);
+  const { points } = shapePolygons(own);
+  const found = convexHull(transformPoints(points, world));
+  return found.span === 'solid' ? hullShape(found.hull) : null;
 }
 
 /** Below art it is that art's, whatever its name says; else that of the first name it gives, else its parent's. */

@@ -1,5 +1,7 @@
 import type { ShapeKind } from '../shape/index.js';
-import { PREFIX_TAGS } from './profiles.js';
+import type { TargetProfile } from './profile.js';
+import { PROFILES } from './profiles/index.js';
+import { readingsOf } from './proxy-names.js';
 
 /** A name that an importer takes for collision. */
 export interface Tagged {
@@ -10,25 +12,26 @@ export interface Tagged {
   drawn?: true;
 }
 
-const SUFFIXES: readonly [suffix: string, kind: ShapeKind][] = [
-  ['-convcolonly', 'hull'],
-  ['-colonly', 'surface'],
-];
-const DRAWN_SUFFIX = '-col';
-const CHILD_NODE = /^\$(physics_)?proxy(_?\d+)?$/;
-
-/** What a node's name says to any of the targets whose files come back as art; null for a name that says nothing. */
-export function taggedAs(name: string): Tagged | null {
-  for (const [kind, prefix] of Object.entries(PREFIX_TAGS.proxies.prefixes)) {
-    if (!name.startsWith(prefix)) continue;
-    const rest = name.slice(prefix.length);
-    // A mesh may end in a number of its own.
-    return { kind: kind as ShapeKind, owners: [...new Set([rest, rest.replace(/_\d+$/, '')])] };
+/**
+ * What a node's name says to any of the targets whose files come back as art, the first that knows it; null for a name
+ * that says nothing.
+ *
+ * @param profiles asked in their order. Default: those that ship
+ */
+export function taggedAs(name: string, profiles: readonly TargetProfile[] = PROFILES): Tagged | null {
+  for (const profile of profiles) {
+    // A second file says by its own name what it is, and not by its nodes'.
+    const readings = profile.collision.by === 'second-file' ? [] : readingsOf(profile, name);
+    const [first] = readings;
+    if (!first) continue;
+    const owners = readings.flatMap(({ owner }) => (owner === null ? [] : [owner]));
+    return {
+      kind: first.kind ?? 'hull',
+      owners: [...new Set(owners)],
+      ...(first.drawn ? { drawn: true } : {}),
+    };
   }
-  for (const [suffix, kind] of SUFFIXES)
-    if (name.endsWith(suffix)) return { kind, owners: [name.slice(0, -suffix.length)].filter(Boolean) };
-  if (name.endsWith(DRAWN_SUFFIX)) return { kind: 'surface', owners: [], drawn: true };
-  return CHILD_NODE.test(name) ? { kind: 'hull', owners: [] } : null;
+  return null;
 }
 
 /** The number of a detail level in a name, 0 for the finest; null for a name that says none. */

@@ -17,10 +17,12 @@ import type { Shape } from '../shape/index.js';
 import { wrap } from '../decompose/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { ballMesh, boxMesh, moved, sceneOf, threeParts } from '../testing/meshes.js';
-import { assemble, AssembleError, manifest } from './assemble.js';
+import { assemble, AssembleError } from './assemble.js';
+import { manifestOf, manifestSchema } from './manifest.js';
+import { planDelivery } from './plan.js';
 import { expectationOf } from './expectation.js';
 import { targetProfileSchema } from './profile.js';
-import { PREFIX_TAGS, PROFILES } from './profiles.js';
+import { PREFIX_TAGS, PROFILES } from './profiles/index.js';
 import {
   agreesInAll,
   compareReadBack,
@@ -103,7 +105,7 @@ describe('the import sheet', () => {
     const files = await assemble(named, PREFIX_TAGS, sources);
     const sheet = new TextDecoder().decode(files.find(({ name }) => name.endsWith('.md'))!.bytes);
     expect(sheet).toContain('“\\# \\<img src=x\\> \\[a\\]\\(b\\) \\*c\\*”');
-    expect(sheet).toContain('- `` oak ` <b> ``:');
+    expect(sheet).toContain('- 0. `` oak ` <b> ``:');
   });
 });
 
@@ -210,7 +212,7 @@ describe('a delivery for prefix tags', () => {
         { id: 'b', shape: box },
       ]),
     );
-    const { proxies } = manifest(piece, PREFIX_TAGS) as { proxies: Record<string, unknown>[] };
+    const { proxies } = manifestSchema.parse(manifestOf(planDelivery(piece, PREFIX_TAGS), []));
     expect(proxies[0]).toEqual(
       jasmine.objectContaining({
         role: 'animated',
@@ -259,7 +261,7 @@ describe('read-back is as strict as importers', () => {
     ].join('\n');
 
   it('takes only the exact name', async () => {
-    for (const name of ['UCX_Posts_01', 'UCX_Post', 'UCX_Post_1a', 'ucx_Post_01', 'UCX_post_01']) {
+    for (const name of ['UCX_Posts_01', 'UCX_', 'UCX_Post_1a', 'ucx_Post_01', 'UCX_post_01']) {
       const report = await imported([name, box]);
       expect(report.meshes.map((mesh) => mesh.name))
         .withContext(name)
@@ -310,7 +312,7 @@ describe('read-back is as strict as importers', () => {
 
   it('reduces a hull to the limit and says what that costs', async () => {
     const report = await imported(['UCX_Post_01', ballMesh(1, [0, 0, 0], 48)]);
-    expect(report.shapes[0]!.corners).toBe(PREFIX_TAGS.proxies.maxHullVertices);
+    expect(report.shapes[0]!.corners).toBe(PREFIX_TAGS.solids.maxHullVertices);
     expect(report.shapes[0]!.cutBack).toBeGreaterThan(0);
     expect(whatHappened(report)).toMatch(/corners were reduced to 255, up to [\d.]+ mm short/);
   });

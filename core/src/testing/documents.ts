@@ -15,7 +15,6 @@ export function pieceOf(
   const { document, blobs } = takeIn(scene, {
     files: [{ name: fileName, blob: 'a'.repeat(64), bytes: 1 }],
     meshName: meshNameFrom,
-    target: 'prefix-tags',
   });
   return { document, blobs, meshOf: meshReader(blobs), pictureOf: (blob) => blobs.get(blob)! };
 }

@@ -1,12 +1,23 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
-import { Bases, Blobs, Deliveries, DeliveryFiles, Edits, Pieces, Revisions, Yards } from './entities.js';
+import {
+  Bases,
+  Blobs,
+  Deliveries,
+  DeliveryFiles,
+  Edits,
+  Pieces,
+  Revisions,
+  Rules,
+  Yards,
+} from './entities.js';
 import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
 import { Agents1764100000000 } from './migrations/2-agents.js';
 import { ShelfFacts1764200000000 } from './migrations/3-shelf-facts.js';
 import { HistoryEdits1764300000000 } from './migrations/4-history-edits.js';
 import { JudgedSets1764400000000 } from './migrations/5-judged-sets.js';
 import { DeliveredSets1764500000000 } from './migrations/6-delivered-sets.js';
+import { YardRules1764600000000 } from './migrations/7-yard-rules.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -24,7 +35,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
     username: user,
     charset: 'utf8mb4',
     timezone: 'Z',
-    entities: [Yards, Pieces, Bases, Edits, Revisions, Blobs, Deliveries, DeliveryFiles],
+    entities: [Yards, Rules, Pieces, Bases, Edits, Revisions, Blobs, Deliveries, DeliveryFiles],
     migrations: [
       FirstHouse1764000000000,
       Agents1764100000000,
@@ -32,6 +43,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       HistoryEdits1764300000000,
       JudgedSets1764400000000,
       DeliveredSets1764500000000,
+      YardRules1764600000000,
     ],
     migrationsRun: true,
     synchronize: false,

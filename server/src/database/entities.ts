@@ -3,12 +3,20 @@ import { EntitySchema } from 'typeorm';
 export interface YardRow {
   id: number;
   name: string;
-  gridMetres: number;
-  target: string;
-  /** JSON: who collides */
-  agents: string;
-  pixelsPerMetre: number;
+  /** of its rules as they are */
+  rulesVersion: number;
   changedAt: Date;
+}
+
+/** One state of a yard's rules. */
+export interface RulesRow {
+  yardId: number;
+  version: number;
+  /** JSON */
+  content: string;
+  /** the state that is had back when this one is undone */
+  beforeVersion: number | null;
+  savedAt: Date;
 }
 
 export interface PieceRow {
@@ -68,8 +76,14 @@ export interface DeliveryRow {
   readBack: string;
   comparison: string;
   bundleId: number;
-  /** the set of shapes that left, when it was not the one in use */
-  setName: string | null;
+  /** JSON: what was chosen for it */
+  choices: string;
+  /** JSON: the target's profile as it was; null for those of before that was kept */
+  profile: string | null;
+  /** below the folder for deliveries; null where there was none */
+  place: string | null;
+  /** JSON: what it held; null for those of before that was kept */
+  inventory: string | null;
 }
 
 export interface DeliveryFileRow {
@@ -92,11 +106,19 @@ export const Yards = new EntitySchema<YardRow>({
   columns: {
     id,
     name: { type: 'varchar', length: 120 },
-    gridMetres: { name: 'grid_metres', type: 'double' },
-    target: { type: 'varchar', length: 60 },
-    agents: { type: 'longtext' },
-    pixelsPerMetre: { name: 'pixels_per_metre', type: 'double' },
+    rulesVersion: { ...number, name: 'rules_version' },
     changedAt: { ...moment, name: 'changed_at' },
+  },
+});
+
+export const Rules = new EntitySchema<RulesRow>({
+  name: 'yard_rules',
+  columns: {
+    yardId: { ...number, name: 'yard_id', primary: true },
+    version: { ...number, primary: true },
+    content: { type: 'longtext' },
+    beforeVersion: { ...number, name: 'before_version', nullable: true },
+    savedAt: { ...moment, name: 'saved_at' },
   },
 });
 
@@ -167,7 +189,10 @@ export const Deliveries = new EntitySchema<DeliveryRow>({
     readBack: { name: 'read_back', type: 'longtext' },
     comparison: { type: 'longtext' },
     bundleId: { ...number, name: 'bundle_id' },
-    setName: { name: 'set_name', type: 'varchar', length: 120, nullable: true },
+    choices: { type: 'longtext' },
+    profile: { type: 'longtext', nullable: true },
+    place: { type: 'varchar', length: 600, nullable: true },
+    inventory: { type: 'longtext', nullable: true },
   },
 });
 

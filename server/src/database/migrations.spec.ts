@@ -167,9 +167,11 @@ describe('a database of before', () => {
       await client.store(blobs);
       await server.app.pieces.completeFacts();
       const yards = yardListSchema.parse((await client.ask('GET', routes.yards)).json);
-      expect(yards.map(({ name, rules }) => [name, rules.agents[0]!.id])).toEqual([
-        ['Old yard', 'docker'],
-        ['Twice written', 'docker'],
+      expect(
+        yards.map(({ name, rules }) => [name, rules.agents[0]!.id, rules.targets, rules.gridMetres]),
+      ).toEqual([
+        ['Old yard', 'docker', ['prefix-tags'], 4],
+        ['Twice written', 'docker', ['prefix-tags'], 4],
       ]);
       const opened = pieceSchema.parse((await client.ask('GET', routes.piece(piece))).json);
       const document = currentDocument(opened.history);
@@ -188,7 +190,9 @@ describe('a database of before', () => {
       const { deliveries } = deliveryListSchema.parse(
         (await client.ask('GET', routes.pieceDeliveries(piece))).json,
       );
-      expect(deliveries.map(({ version, set }) => [version, set])).toEqual([[2, null]]);
+      expect(deliveries.map(({ version, choices, profile }) => [version, choices, profile])).toEqual([
+        [2, {}, null],
+      ]);
       // Edits that several revisions hold are one row.
       const [{ n }] = await server.source.query('SELECT COUNT(*) n FROM history_edit');
       expect(Number(n)).toBe(edits.length);

@@ -1,20 +1,33 @@
 import {
   agreesInAll,
-  assemble,
   AssembleError,
   compareReadBack,
-  expectationOf,
+  DecomposeError,
+  type ContactSurface,
+  type DeliveryChoices,
+  type DeliveryFolders,
+  expectationOfPlan,
+  type Inventory,
+  inventoryOf,
   MeshCodecError,
   meshReader,
   type PieceDocument,
-  profileById,
+  PlanError,
+  planToDeliver,
   readBack,
+  type TargetProfile,
+  writePlan,
 } from '@yard-brace/core';
 import { zipSync } from 'fflate';
 
 export interface DeliverTask {
   document: PieceDocument;
-  target: string;
+  profile: TargetProfile;
+  choices: DeliveryChoices;
+  /** what the surfaces of contact of the yard feel like */
+  surfaces: ContactSurface[];
+  /** where files stand below the piece's own folder */
+  folders: DeliveryFolders;
   /** bytes of every mesh and picture the document names */
   blobs: Map<string, Uint8Array>;
 }
@@ -26,6 +39,7 @@ export type DeliverResult =
       bundle: Uint8Array;
       readBack: Awaited<ReturnType<typeof readBack>>;
       comparison: ReturnType<typeof compareReadBack>;
+      inventory: Inventory;
       agreed: boolean;
     };
 
@@ -33,20 +47,34 @@ export type DeliverResult =
 const BUNDLE_MOMENT = new Date(1980, 0, 1);
 
 /** Runs on a worker thread: assemble a delivery, read its bytes back, compare, pack. */
-export default async function deliver({ document, target, blobs }: DeliverTask): Promise<DeliverResult> {
-  const profile = profileById(target);
-  if (!profile) return { refused: `There is no target “${target}”.` };
+export default async function deliver({
+  document,
+  profile,
+  choices,
+  surfaces,
+  folders,
+  blobs,
+}: DeliverTask): Promise<DeliverResult> {
   try {
     const meshOf = meshReader(blobs);
-    const files = await assemble(document, profile, { meshOf, pictureOf: (id) => blobs.get(id)! });
+    const plan = await planToDeliver(document, profile, choices);
+    const files = await writePlan(plan, { meshOf, pictureOf: (id) => blobs.get(id)! }, { surfaces, folders });
     const report = await readBack(files, profile);
-    const comparison = compareReadBack(expectationOf(document, profile, meshOf), report);
+    const comparison = compareReadBack(expectationOfPlan(plan, meshOf), report);
     const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), {
       mtime: BUNDLE_MOMENT,
     });
-    return { files, bundle, readBack: report, comparison, agreed: agreesInAll(comparison) };
+    return {
+      files,
+      bundle,
+      readBack: report,
+      comparison,
+      inventory: inventoryOf(plan),
+      agreed: agreesInAll(comparison),
+    };
   } catch (error) {
-    if (error instanceof AssembleError) return { refused: error.message };
+    if (error instanceof AssembleError || error instanceof PlanError || error instanceof DecomposeError)
+      return { refused: error.message };
     if (error instanceof MeshCodecError)
       return { refused: `A mesh of the piece cannot be read: ${error.message}. Import its file again.` };
     throw error;

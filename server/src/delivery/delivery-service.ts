@@ -1,5 +1,26 @@
-import type { Delivery, DeliveryList, newDeliverySchema } from '@yard-brace/contract';
-import { blobsOfMeshes, comparisonSchema, type PieceDocument, readBackSchema } from '@yard-brace/core';
+import type {
+  Delivery,
+  DeliveryBook,
+  DeliveryEntry,
+  DeliveryList,
+  DeliveryPlace,
+  newDeliverySchema,
+} from '@yard-brace/contract';
+import {
+  blobsOfMeshes,
+  changesBetween,
+  comparisonSchema,
+  deliveryChoicesSchema,
+  type Inventory,
+  inventorySchema,
+  PatternError,
+  pieceFolder,
+  readBackSchema,
+  substitutionsIn,
+  targetProfileSchema,
+  targetsOf,
+  type YardRules,
+} from '@yard-brace/core';
 import type * as z from 'zod';
 import { Piscina } from 'piscina';
 import { type DataSource, LessThan } from 'typeorm';
@@ -8,17 +29,38 @@ import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
 import type { BlobStore } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
+import { pieceRow, yardRow } from '../store/rows.js';
+import { rulesOf } from '../store/rules-store.js';
+import type { DeliveriesFolder } from './deliveries-folder.js';
 import type { DeliverResult, DeliverTask } from './deliver-task.js';
 
 /** Deliveries that one answer lists, at most. */
 export const DELIVERIES_AT_ONCE = 50;
 
-/** The document with a kept set in use. @throws HttpProblem when it has none of that name */
-function withSet(document: PieceDocument, name: string | undefined): PieceDocument {
-  if (name === undefined) return document;
-  const set = document.sets.find((each) => each.name === name);
-  if (!set) throw new HttpProblem('refused', `There is no set “${name}” any more; choose another one.`);
-  return { ...document, proxies: set.proxies };
+const inventoryFrom = ({ inventory }: DeliveryRow): Inventory | null =>
+  inventory === null ? null : inventorySchema.parse(JSON.parse(inventory));
+
+/** What is drawn of shapes is asked for one delivery at a time: a list of fifty would be heavy with it. */
+const withoutTriangles = (delivery: Delivery): Delivery => ({
+  ...delivery,
+  readBack: {
+    ...delivery.readBack,
+    shapes: delivery.readBack.shapes.map(({ triangles: _triangles, ...shape }) => shape),
+  },
+});
+
+/** Below the folder for deliveries: the target, then the piece's own folder by the yard's pattern. */
+function placeOf(rules: YardRules, document: { name: string }, target: string): string {
+  try {
+    return [target, pieceFolder(rules, document)].filter(Boolean).join('/');
+  } catch (error) {
+    if (error instanceof PatternError)
+      throw new HttpProblem(
+        'refused',
+        `The folder pattern of the yard: ${error.message} Change it in Rules, Names.`,
+      );
+    throw error;
+  }
 }
 
 /** Assembles deliveries on worker threads and keeps what left. */
@@ -34,15 +76,21 @@ export class DeliveryService {
     private readonly source: DataSource,
     private readonly pieces: PieceStore,
     private readonly blobs: BlobStore,
+    /** where deliveries are put beside being kept; null where that is not wanted */
+    private readonly folder: DeliveriesFolder | null = null,
   ) {}
 
   /** @throws HttpProblem when the piece has moved on or cannot leave as it is; AbortError when the signal fires */
   async deliver(
     pieceId: number,
-    { version, target, set }: z.infer<typeof newDeliverySchema>,
+    { version, target, choices, answered }: z.infer<typeof newDeliverySchema>,
     signal: AbortSignal,
   ): Promise<Delivery> {
-    const document = withSet(await this.pieces.documentAt(pieceId, version), set);
+    const document = await this.pieces.documentAt(pieceId, version);
+    const rules = await this.rulesFor(pieceId);
+    const profile = targetsOf(rules).find(({ id }) => id === target);
+    if (!profile)
+      throw new HttpProblem('refused', `The yard has no target “${target}”; choose one of its own.`);
     const blobs = new Map<string, Uint8Array>();
     for (const id of [
       ...blobsOfMeshes(document.meshes),
@@ -50,12 +98,18 @@ export class DeliveryService {
     ]) {
       if (!blobs.has(id)) blobs.set(id, await this.blobs.readBytes(id));
     }
-    const result = await this.pool.run({ document, target, blobs }, { signal });
+    const result = await this.pool.run(
+      { document, profile, choices, surfaces: rules.surfaces, folders: rules.folders, blobs },
+      { signal },
+    );
     if ('refused' in result) throw new HttpProblem('refused', result.refused);
+    if (!answered) await this.checkPlacedCopies(pieceId, target, result.inventory);
     const stored = new Map<string, string>();
     for (const file of result.files) stored.set(file.name, await this.blobs.writeBytes(file.bytes));
     const bundle = await this.blobs.writeBytes(result.bundle);
     signal.throwIfAborted();
+    const place = this.folder ? placeOf(rules, document, target) : null;
+    if (place !== null) await this.folder!.put(place, result.files);
     const id = await transact(this.source, async (manager) => {
       const [bundleId] = await this.blobs.rowsOf(manager, [bundle]);
       const row = await manager.getRepository(Deliveries).save({
@@ -67,7 +121,10 @@ export class DeliveryService {
         readBack: JSON.stringify(result.readBack),
         comparison: JSON.stringify(result.comparison),
         bundleId,
-        setName: set ?? null,
+        choices: JSON.stringify(choices),
+        profile: JSON.stringify(profile),
+        place,
+        inventory: JSON.stringify(result.inventory),
       } as DeliveryRow);
       const fileIds = await this.blobs.rowsOf(
         manager,
@@ -89,6 +146,34 @@ export class DeliveryService {
     return this.get(id);
   }
 
+  /** @throws HttpProblem when placed copies would break by what changed since the last delivery for the target */
+  private async checkPlacedCopies(pieceId: number, target: string, inventory: Inventory): Promise<void> {
+    const last = await this.source
+      .getRepository(Deliveries)
+      .findOne({ where: { pieceId, target }, order: { id: 'DESC' } });
+    const before = last && inventoryFrom(last);
+    const [breaks] = before ? changesBetween(before, inventory).filter((change) => change.breaks) : [];
+    if (breaks)
+      throw new HttpProblem(
+        'refused',
+        `${breaks.says} Copies that are placed would break by it; open the piece and answer that in step 8, Delivery.`,
+      );
+  }
+
+  /** Where a delivery would be put, and what stands there. @throws HttpProblem when the folder pattern cannot be filled */
+  async place(pieceId: number, target: string): Promise<DeliveryPlace> {
+    if (!this.folder) return { place: null, standing: [] };
+    const row = await pieceRow(this.source.manager, pieceId);
+    const place = placeOf(await this.rulesFor(pieceId), { name: row.name }, target);
+    return { place, standing: await this.folder.standing(place) };
+  }
+
+  private async rulesFor(pieceId: number): Promise<YardRules> {
+    const { manager } = this.source;
+    const piece = await pieceRow(manager, pieceId);
+    return rulesOf(manager, await yardRow(manager, piece.yardId));
+  }
+
   async get(id: number): Promise<Delivery> {
     const row = await this.source.getRepository(Deliveries).findOneBy({ id });
     if (!row) throw new HttpProblem('not-found', `There is no delivery ${id}.`);
@@ -101,12 +186,53 @@ export class DeliveryService {
       piece: { id: piece.id, name: piece.name },
       version: row.version,
       target: row.target,
-      set: row.setName,
+      choices: deliveryChoicesSchema.parse(JSON.parse(row.choices)),
+      profile: row.profile === null ? null : targetProfileSchema.parse(JSON.parse(row.profile)),
       at: row.deliveredAt.toISOString(),
+      place: row.place,
+      inventory: inventoryFrom(row),
       files: files.map(({ name, type, bytes }) => ({ name, type, bytes })),
       readBack: readBackSchema.parse(JSON.parse(row.readBack)),
       comparison: comparisonSchema.parse(JSON.parse(row.comparison)),
       agreed: Boolean(row.agreed),
+    };
+  }
+
+  /** The newest deliveries of a yard, or the newest before one of them, a line each. */
+  async ofYard(yardId: number, before?: number): Promise<DeliveryBook> {
+    await yardRow(this.source.manager, yardId);
+    const asked = this.source
+      .getRepository(Deliveries)
+      .createQueryBuilder('d')
+      .innerJoin(Pieces.options.name, 'p', 'p.id = d.pieceId')
+      .where('p.yardId = :yardId', { yardId });
+    if (before !== undefined) asked.andWhere('d.id < :before', { before });
+    const count = await asked.getCount();
+    const rows = await asked.orderBy('d.id', 'DESC').take(DELIVERIES_AT_ONCE).getMany();
+    return { entries: await Promise.all(rows.map((row) => this.entryOf(row))), more: count - rows.length };
+  }
+
+  private async entryOf(row: DeliveryRow): Promise<DeliveryEntry> {
+    const piece = await this.source.getRepository(Pieces).findOneByOrFail({ id: row.pieceId });
+    const files = await this.source.getRepository(DeliveryFiles).findBy({ deliveryId: row.id });
+    const comparison = comparisonSchema.parse(JSON.parse(row.comparison));
+    const inventory = inventoryFrom(row);
+    const profile = row.profile === null ? null : targetProfileSchema.parse(JSON.parse(row.profile));
+    return {
+      id: row.id,
+      piece: { id: piece.id, name: piece.name },
+      version: row.version,
+      target: row.target,
+      targetName: profile?.name ?? row.target.replaceAll('-', ' '),
+      at: row.deliveredAt.toISOString(),
+      place: row.place,
+      inventory,
+      agreed: Boolean(row.agreed),
+      shapes: inventory?.shapes.length ?? readBackSchema.parse(JSON.parse(row.readBack)).shapes.length,
+      bytes: files.reduce((sum, { bytes }) => sum + bytes, 0),
+      points: comparison.length,
+      differ: comparison.filter(({ agrees }) => !agrees).length,
+      substituted: substitutionsIn(comparison).length,
     };
   }
 
@@ -118,7 +244,7 @@ export class DeliveryService {
       take: DELIVERIES_AT_ONCE,
       select: { id: true },
     });
-    const deliveries = await Promise.all(rows.map((row) => this.get(row.id)));
+    const deliveries = await Promise.all(rows.map(async (row) => withoutTriangles(await this.get(row.id))));
     return { deliveries, more: count - rows.length };
   }
 

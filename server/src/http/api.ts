@@ -5,7 +5,9 @@ import {
   addedSchema,
   blobSchema,
   bundleName,
+  deliveryBookSchema,
   deliveryListSchema,
+  deliveryPlaceSchema,
   deliverySchema,
   healthSchema,
   idSchema,
@@ -19,8 +21,13 @@ import {
   setMeasuredSchema,
   setPictureSchema,
   takeApartSchema,
+  rulesEffectSchema,
+  saveRulesSchema,
+  tryRulesSchema,
+  undoRulesSchema,
   versionsSchema,
   yardListSchema,
+  yardRulesStateSchema,
   yardSchema,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
@@ -30,6 +37,7 @@ import * as z from 'zod';
 import type { DeliveryService } from '../delivery/delivery-service.js';
 import { type BlobStore, tooLarge } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
+import type { RulesStore } from '../store/rules-store.js';
 import type { YardStore } from '../store/yard-store.js';
 import { answer, bodyOf, checked, json, received, receiveText, receiveWhole } from './exchange.js';
 import { HttpProblem } from './problems.js';
@@ -37,6 +45,7 @@ import { HttpProblem } from './problems.js';
 export interface ApiParts {
   source: DataSource;
   yards: YardStore;
+  rules: RulesStore;
   pieces: PieceStore;
   blobs: BlobStore;
   deliveries: DeliveryService;
@@ -45,12 +54,13 @@ export interface ApiParts {
 /** The pieces themselves are judged one by one, not on the server's own thread. */
 const apartSchema = takeApartSchema.extend({ pieces: z.array(z.unknown()).min(1).max(1000) });
 
+const targetIdSchema = z.string().max(60);
 const beforeSchema = z.coerce.number().int().positive().optional();
 
 const id = (ctx: RouterContext) => checked(idSchema, ctx.params['id']);
 
 /** Every address of the API; each parses what comes in and checks what goes out. */
-export function apiRouter({ source, yards, pieces, blobs, deliveries }: ApiParts): Router {
+export function apiRouter({ source, yards, rules, pieces, blobs, deliveries }: ApiParts): Router {
   const router = new Router();
 
   router.get(routes.health, async (ctx) => {
@@ -72,6 +82,19 @@ export function apiRouter({ source, yards, pieces, blobs, deliveries }: ApiParts
     await yards.remove(id(ctx));
     ctx.status = 204;
   });
+  router.get(routes.yardRules(':id'), async (ctx) =>
+    answer(ctx, yardRulesStateSchema, await rules.get(id(ctx))),
+  );
+  router.put(routes.yardRules(':id'), json, async (ctx) => {
+    const sent = received(ctx, saveRulesSchema);
+    answer(ctx, yardRulesStateSchema, await rules.save(id(ctx), sent.version, sent.rules));
+  });
+  router.post(routes.yardRulesTried(':id'), json, async (ctx) =>
+    answer(ctx, rulesEffectSchema, await rules.tried(id(ctx), received(ctx, tryRulesSchema).rules)),
+  );
+  router.post(routes.yardRulesUndone(':id'), json, async (ctx) =>
+    answer(ctx, yardRulesStateSchema, await rules.undo(id(ctx), received(ctx, undoRulesSchema).version)),
+  );
   router.post(routes.yardPieces(':id'), async (ctx) => {
     const yard = id(ctx);
     answer(ctx, addedSchema, await pieces.addPiece(yard, await receiveText(ctx)), 201);
@@ -127,12 +150,29 @@ export function apiRouter({ source, yards, pieces, blobs, deliveries }: ApiParts
       await deliveries.ofPiece(id(ctx), checked(beforeSchema, ctx.query['before'])),
     ),
   );
+  router.get(routes.pieceDeliveryPlace(':id'), async (ctx) =>
+    answer(
+      ctx,
+      deliveryPlaceSchema,
+      await deliveries.place(id(ctx), checked(targetIdSchema, ctx.query['target'])),
+    ),
+  );
   router.post(routes.pieceDeliveries(':id'), json, async (ctx) => {
     const wanted = received(ctx, newDeliverySchema);
     const stop = new AbortController();
     ctx.res.once('close', () => stop.abort());
     answer(ctx, deliverySchema, await deliveries.deliver(id(ctx), wanted, stop.signal), 201);
   });
+  router.get(routes.yardDeliveries(':id'), async (ctx) =>
+    answer(
+      ctx,
+      deliveryBookSchema,
+      await deliveries.ofYard(id(ctx), checked(beforeSchema, ctx.query['before'])),
+    ),
+  );
+  router.get(routes.delivery(':id'), async (ctx) =>
+    answer(ctx, deliverySchema, await deliveries.get(id(ctx))),
+  );
   router.get(routes.deliveryBundle(':id'), async (ctx) => {
     const delivery = await deliveries.get(id(ctx));
     ctx.attachment(bundleName(delivery.files.map((file) => file.name)));

@@ -1,26 +1,26 @@
 import { createHash } from 'node:crypto';
 import { saveHistorySchema, saveStepsSchema } from '@yard-brace/contract';
 import {
-  agentSchema,
-  judgedAgent,
   blobsOfHistory,
   blobsOfMeshes,
-  checkRulesOf,
+  checkRulesFor,
   currentDocument,
   decodeMesh,
+  deliveryStates,
   givenNameSchema,
   type History,
   historySchema,
   issueSentence,
+  type LastFor,
   MeshCodecError,
   openable,
   type PieceDocument,
-  PREFIX_TAGS,
-  profileById,
   proxyFactsSchema,
   shelfFactsOf,
   unpackMeshes,
   withSteps,
+  type YardRules,
+  yardRulesSchema,
 } from '@yard-brace/core';
 import type * as z from 'zod';
 
@@ -58,9 +58,10 @@ export interface FreshText {
 
 /** What is known of a piece beside its document. */
 export interface JudgeSurroundings {
-  /** JSON of the yard's agents */
-  agents: string;
-  lastDelivery: { version: number; agreed: boolean } | null;
+  /** JSON of the yard's rules */
+  rules: string;
+  /** the newest for each target */
+  lastDeliveries: readonly LastFor[];
   /** the version that the state has, or will have */
   version: number;
   /** JSON of the last measurement, or null */
@@ -236,18 +237,23 @@ function whatIsNew({ edits }: History, before: History | undefined): Pick<Judged
   return { kept, fresh: edits.slice(kept.length).map(freshText) };
 }
 
-function factsOf(document: PieceDocument, { agents, lastDelivery, version, measured }: JudgeSurroundings) {
-  const profile = profileById(document.target) ?? PREFIX_TAGS;
-  const agent = judgedAgent(document, agentSchema.array().parse(JSON.parse(agents)));
-  return shelfFactsOf(
-    document,
-    { ...checkRulesOf(profile), ...(agent ? { agent } : {}) },
-    {
-      lastDelivery,
-      version,
-      measured: measured === null ? null : proxyFactsSchema.parse(JSON.parse(measured)),
-    },
-  );
+/** Rules come as the same text for piece after piece of a yard. */
+let lastRules: { text: string; rules: YardRules } | undefined;
+
+function rulesFrom(text: string): YardRules {
+  if (lastRules?.text !== text) lastRules = { text, rules: yardRulesSchema.parse(JSON.parse(text)) };
+  return lastRules.rules;
+}
+
+function factsOf(
+  document: PieceDocument,
+  { rules: text, lastDeliveries, version, measured }: JudgeSurroundings,
+) {
+  const rules = rulesFrom(text);
+  return shelfFactsOf(document, checkRulesFor(document, rules), {
+    deliveries: deliveryStates(document, rules, lastDeliveries, version),
+    measured: measured === null ? null : proxyFactsSchema.parse(JSON.parse(measured)),
+  });
 }
 
 /** What was stored before was looked at then. */

@@ -1,14 +1,16 @@
-import type { Added, LastDelivery, Piece, Saved, Versions } from '@yard-brace/contract';
+import type { Added, LastDelivery, Piece, RulesEffect, Saved, Versions } from '@yard-brace/contract';
 import {
   currentDocument,
+  deliveryChoicesSchema,
   familyShare,
   historySchema,
+  inventorySchema,
   type PieceDocument,
   type ProxyFacts,
   type ShelfFacts,
 } from '@yard-brace/core';
-import { type DataSource, type EntityManager, IsNull } from 'typeorm';
-import { Blobs, Deliveries, type PieceRow, Pieces, Yards, type YardRow } from '../database/entities.js';
+import { type DataSource, type EntityManager, In, IsNull } from 'typeorm';
+import { Blobs, Deliveries, type PieceRow, Pieces, Yards } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
 import type { Judged, JudgeSurroundings, StateTexts, StoredState, Verdict } from '../judge/judge.js';
@@ -16,7 +18,8 @@ import type { Judges } from '../judge/judges.js';
 import type { BlobStore } from './blob-store.js';
 import type { DiskSpace } from './disk-space.js';
 import { PieceStates } from './piece-states.js';
-import { pieceRow, rulesFrom, yardRow } from './rows.js';
+import { pieceRow, yardRow } from './rows.js';
+import { rulesOf, rulesTextOf } from './rules-store.js';
 import { shelfFactsFrom } from './shelf-summary.js';
 
 /** What a window can do whose save came second. */
@@ -49,7 +52,9 @@ export class PieceStore {
   async addPiece(yardId: number, body: string): Promise<Added> {
     await this.space.check();
     const yard = await yardRow(this.source.manager, yardId);
-    const judged = accepted(await this.judges.sent(body, null, aroundNew(yard)));
+    const judged = accepted(
+      await this.judges.sent(body, null, aroundNew(await rulesTextOf(this.source.manager, yard))),
+    );
     await this.checkMeshes(judged, new Set());
     return transact(this.source, async (manager) => {
       await yardRow(manager, yardId, true);
@@ -77,7 +82,9 @@ export class PieceStore {
     const known = await this.states.knownBlobs(pieceId);
     const judged: Judged[] = [];
     for (const body of bodies) {
-      judged.push(accepted(await this.judges.sent(body, null, aroundNew(yard))));
+      judged.push(
+        accepted(await this.judges.sent(body, null, aroundNew(await rulesTextOf(this.source.manager, yard)))),
+      );
       await this.checkMeshes(judged.at(-1)!, known);
     }
     return transact(this.source, async (manager) => {
@@ -101,9 +108,13 @@ export class PieceStore {
     const row = await pieceRow(this.source.manager, id);
     const yard = await yardRow(this.source.manager, row.yardId);
     const state = await this.states.at(id, row.version);
-    const lastDelivery = await this.lastDelivery(id);
+    const lastDeliveries = await this.lastDeliveries(id);
     const texts = await this.states.textsOf(state);
-    const verdict = await this.judges.stored(state, aroundOf(row, yard, lastDelivery), async () => texts);
+    const verdict = await this.judges.stored(
+      state,
+      aroundOf(row, await rulesTextOf(this.source.manager, yard), lastDeliveries),
+      async () => texts,
+    );
     if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
     const { family } = JSON.parse(verdict.facts) as ShelfFacts;
     const others = await this.source
@@ -117,11 +128,16 @@ export class PieceStore {
       row.pictureId === null ? null : await this.source.getRepository(Blobs).findOneBy({ id: row.pictureId });
     const head = {
       id,
-      yard: { id: yard.id, name: yard.name, rules: rulesFrom(yard) },
+      yard: {
+        id: yard.id,
+        name: yard.name,
+        rules: await rulesOf(this.source.manager, yard),
+        rulesVersion: yard.rulesVersion,
+      },
       version: row.version,
       savedAt: row.savedAt.toISOString(),
       picture: picture?.sha256 ?? null,
-      lastDelivery,
+      lastDeliveries,
       otherMeshNames: others.map((other) => other.meshName),
       family: family === null ? null : await this.familyOf(row, family),
       measured: row.measured === null ? null : (JSON.parse(row.measured) as ProxyFacts),
@@ -139,8 +155,11 @@ export class PieceStore {
     const row = await pieceRow(this.source.manager, id);
     const yard = await yardRow(this.source.manager, row.yardId);
     const stored = await this.states.at(id, row.version);
-    const lastDelivery = await this.lastDelivery(id);
-    const around = { ...aroundOf(row, yard, lastDelivery), version: row.version + 1 };
+    const lastDeliveries = await this.lastDeliveries(id);
+    const around = {
+      ...aroundOf(row, await rulesTextOf(this.source.manager, yard), lastDeliveries),
+      version: row.version + 1,
+    };
     const verdict = await this.judges.sent(body, stored, around, () => this.states.textsOf(stored));
     const judged = accepted(verdict);
     if (judged.version !== row.version) throw savedElsewhere(row, OVER_OR_COPY);
@@ -201,7 +220,10 @@ export class PieceStore {
     const row = await pieceRow(this.source.manager, id);
     const yard = await yardRow(this.source.manager, row.yardId);
     const state = await this.states.at(id, from);
-    const around = { ...aroundOf(row, yard, await this.lastDelivery(id)), version: row.version + 1 };
+    const around = {
+      ...aroundOf(row, await rulesTextOf(this.source.manager, yard), await this.lastDeliveries(id)),
+      version: row.version + 1,
+    };
     const judged = await this.judges.stored(state, around, () => this.states.textsOf(state));
     if ('refused' in judged) throw cannotBeOpened(row, judged.refused);
     return this.commit(id, version, judged, state, 'look at its versions again');
@@ -243,12 +265,41 @@ export class PieceStore {
   private async judgeAnew(row: PieceRow): Promise<ShelfFacts> {
     const yard = await yardRow(this.source.manager, row.yardId);
     const state = await this.states.at(row.id, row.version);
-    const around = aroundOf(row, yard, await this.lastDelivery(row.id));
+    const around = aroundOf(
+      row,
+      await rulesTextOf(this.source.manager, yard),
+      await this.lastDeliveries(row.id),
+    );
     const verdict = await this.judges.stored(state, around, () => this.states.textsOf(state));
     const facts = 'refused' in verdict ? JSON.stringify({ broken: verdict.refused }) : verdict.facts;
     await this.source.getRepository(Pieces).update({ id: row.id, version: row.version }, { facts });
     if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
     return JSON.parse(facts) as ShelfFacts;
+  }
+
+  /**
+   * How pieces of a yard stand by other rules, those that change; one that cannot be opened stays out of it.
+   *
+   * @param keep whether what was worked out is stored
+   */
+  async retallied(yardId: number, rules: string, keep: boolean): Promise<RulesEffect['pieces']> {
+    const rows = await this.source.getRepository(Pieces).find({ where: { yardId }, order: { id: 'ASC' } });
+    const moved: RulesEffect['pieces'] = [];
+    for (const row of rows) {
+      const state = await this.states.at(row.id, row.version);
+      const around = aroundOf(row, rules, await this.lastDeliveries(row.id));
+      const verdict = await this.judges.stored(state, around, () => this.states.textsOf(state));
+      if ('refused' in verdict) continue;
+      if (keep)
+        await this.source
+          .getRepository(Pieces)
+          .update({ id: row.id, version: row.version }, { facts: verdict.facts });
+      const before = row.facts === null ? null : shelfFactsFrom(row.facts).facts?.tally;
+      const after = (JSON.parse(verdict.facts) as ShelfFacts).tally;
+      if (before && JSON.stringify(before) !== JSON.stringify(after))
+        moved.push({ id: row.id, name: row.name, before, after });
+    }
+    return moved;
   }
 
   private async insertPiece(manager: EntityManager, yardId: number, judged: Judged): Promise<PieceRow> {
@@ -292,18 +343,28 @@ export class PieceStore {
     }
   }
 
-  private async lastDelivery(pieceId: number): Promise<LastDelivery | null> {
-    const row = await this.source
+  /** The newest delivery for each target, the newest of all first. */
+  private async lastDeliveries(pieceId: number): Promise<LastDelivery[]> {
+    const newest = await this.source
       .getRepository(Deliveries)
-      .findOne({ where: { pieceId }, order: { id: 'DESC' } });
-    return (
-      row && {
-        id: row.id,
-        version: row.version,
-        agreed: Boolean(row.agreed),
-        at: row.deliveredAt.toISOString(),
-      }
-    );
+      .createQueryBuilder('d')
+      .select('MAX(d.id)', 'id')
+      .where('d.pieceId = :pieceId', { pieceId })
+      .groupBy('d.target')
+      .getRawMany<{ id: number }>();
+    if (!newest.length) return [];
+    const rows = await this.source
+      .getRepository(Deliveries)
+      .find({ where: { id: In(newest.map(({ id }) => id)) }, order: { id: 'DESC' } });
+    return rows.map((row) => ({
+      id: row.id,
+      version: row.version,
+      target: row.target,
+      agreed: Boolean(row.agreed),
+      at: row.deliveredAt.toISOString(),
+      choices: deliveryChoicesSchema.parse(JSON.parse(row.choices)),
+      inventory: row.inventory === null ? null : inventorySchema.parse(JSON.parse(row.inventory)),
+    }));
   }
 
   /** The eldest other piece of the same family: its pivot is the one that is shared. */
@@ -332,18 +393,18 @@ function accepted(verdict: Verdict): Judged {
   return verdict;
 }
 
-const aroundNew = ({ agents }: YardRow): JudgeSurroundings => ({
-  agents,
-  lastDelivery: null,
+const aroundNew = (rules: string): JudgeSurroundings => ({
+  rules,
+  lastDeliveries: [],
   version: 1,
   measured: null,
 });
 
 const aroundOf = (
   { version, measured }: PieceRow,
-  { agents }: YardRow,
-  lastDelivery: LastDelivery | null,
-): JudgeSurroundings => ({ agents, lastDelivery, version, measured });
+  rules: string,
+  lastDeliveries: LastDelivery[],
+): JudgeSurroundings => ({ rules, lastDeliveries, version, measured });
 
 const savedElsewhere = ({ name, version, savedAt }: PieceRow, what: string) =>
   new HttpProblem('conflict', `“${name}” was saved somewhere else in the meantime; ${what}.`, {

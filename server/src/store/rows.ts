@@ -1,5 +1,3 @@
-import type { YardRules } from '@yard-brace/contract';
-import { agentSchema } from '@yard-brace/core';
 import type { EntityManager } from 'typeorm';
 import { type PieceRow, Pieces, Yards, type YardRow } from '../database/entities.js';
 import { HttpProblem } from '../http/problems.js';
@@ -19,10 +17,3 @@ export async function pieceRow(manager: EntityManager, id: number, lock = false)
   if (!row) throw new HttpProblem('not-found', `There is no piece ${id}; it may have been removed.`);
   return row;
 }
-
-export const rulesFrom = ({ gridMetres, target, agents, pixelsPerMetre }: YardRow): YardRules => ({
-  gridMetres,
-  target,
-  agents: agentSchema.array().parse(JSON.parse(agents)),
-  pixelsPerMetre,
-});

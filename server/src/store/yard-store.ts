@@ -1,14 +1,12 @@
 import type { Yard, YardWithPieces } from '@yard-brace/contract';
-import { FIRST_AGENTS, PREFIX_TAGS, talliesBeside } from '@yard-brace/core';
+import { FIRST_RULES, talliesBeside, type YardRules } from '@yard-brace/core';
 import type { DataSource } from 'typeorm';
-import { Blobs, Pieces, Yards, type YardRow } from '../database/entities.js';
+import { Blobs, Pieces, Rules, Yards, type YardRow } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import type { DiskSpace } from './disk-space.js';
-import { rulesFrom, yardRow } from './rows.js';
+import { yardRow } from './rows.js';
+import { rulesOf } from './rules-store.js';
 import { shelfFactsFrom, type ShelfRow, summaryOf } from './shelf-summary.js';
-
-const DEFAULT_GRID_METRES = 4;
-const DEFAULT_PIXELS_PER_METRE = 512;
 
 /** Yards and what their shelves show. */
 export class YardStore {
@@ -27,20 +25,29 @@ export class YardStore {
       .groupBy('p.yardId')
       .getRawMany<{ yardId: number; pieces: string }>();
     const pieces = new Map(counts.map((count) => [count.yardId, Number(count.pieces)]));
-    return rows.map((row) => yardFrom(row, pieces.get(row.id) ?? 0));
+    return Promise.all(
+      rows.map(async (row) =>
+        yardFrom(row, await rulesOf(this.source.manager, row), pieces.get(row.id) ?? 0),
+      ),
+    );
   }
 
   async create(name: string): Promise<Yard> {
     await this.space.check();
-    const row = await this.source.getRepository(Yards).save({
-      name,
-      gridMetres: DEFAULT_GRID_METRES,
-      target: PREFIX_TAGS.id,
-      agents: JSON.stringify(FIRST_AGENTS),
-      pixelsPerMetre: DEFAULT_PIXELS_PER_METRE,
-      changedAt: new Date(),
-    } as YardRow);
-    return yardFrom(row, 0);
+    return transact(this.source, async (manager) => {
+      const now = new Date();
+      const row = await manager
+        .getRepository(Yards)
+        .save({ name, rulesVersion: 1, changedAt: now } as YardRow);
+      await manager.getRepository(Rules).insert({
+        yardId: row.id,
+        version: 1,
+        content: JSON.stringify(FIRST_RULES),
+        beforeVersion: null,
+        savedAt: now,
+      });
+      return yardFrom(row, FIRST_RULES, 0);
+    });
   }
 
   async remove(id: number): Promise<void> {
@@ -66,14 +73,15 @@ export class YardStore {
     const pieces = rows.map((row) => ({ row, ...shelfFactsFrom(row.facts) }));
     const tallies = talliesBeside(pieces.flatMap(({ row, facts }) => (facts ? [{ id: row.id, facts }] : [])));
     const shelf = pieces.map(({ row, facts, broken }) => summaryOf(row, facts, broken, tallies.get(row.id)));
-    return { ...yardFrom(yard, rows.length), shelf };
+    return { ...yardFrom(yard, await rulesOf(this.source.manager, yard), rows.length), shelf };
   }
 }
 
-const yardFrom = (row: YardRow, pieces: number): Yard => ({
+const yardFrom = (row: YardRow, rules: YardRules, pieces: number): Yard => ({
   id: row.id,
   name: row.name,
-  rules: rulesFrom(row),
+  rules,
+  rulesVersion: row.rulesVersion,
   pieces,
   changedAt: row.changedAt.toISOString(),
 });

@@ -46,7 +46,6 @@ export function cratePiece(name = 'Crate'): { history: History; blobs: Map<strin
       files: [{ name: `${name}.obj`, blob: blobId(source), bytes: source.length }],
       name,
       meshName: meshNameFrom,
-      target: 'prefix-tags',
     },
   );
   blobs.set(blobId(source), source);

@@ -13,6 +13,16 @@ export const appRoutes: Routes = [
     title: 'Shelf · Yard Brace',
   },
   {
+    path: 'yards/:yardId/deliveries',
+    loadComponent: () => import('./pages/deliveries/deliveries-page').then((m) => m.DeliveriesPage),
+    title: 'Deliveries · Yard Brace',
+  },
+  {
+    path: 'yards/:yardId/rules',
+    loadComponent: () => import('./pages/rules/rules-page').then((m) => m.RulesPage),
+    title: 'Rules · Yard Brace',
+  },
+  {
     path: 'pieces/:pieceId',
     loadComponent: () => import('./pages/bench/bench-page').then((m) => m.BenchPage),
     canDeactivate: [leaveBench],

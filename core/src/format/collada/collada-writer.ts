@@ -1,3 +1,4 @@
+import { UNITS, type UnitName } from '../../math/index.js';
 import type { Mesh } from '../../mesh/index.js';
 import type { Material, Scene } from '../../piece/index.js';
 import { pictureFileNames } from '../picture-file-names.js';
@@ -7,23 +8,43 @@ import { single, TextSink } from '../text-sink.js';
 const xml = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 
+export interface ColladaOptions {
+  /** of the scene's numbers. Default 'm' */
+  unit?: UnitName;
+  /** of the scene's axes. Default 'y' */
+  up?: 'y' | 'z';
+  /** from the file to its pictures, with a slash at its end. Default: they are in one folder */
+  picturePath?: string;
+}
+
+const UNIT_NAMES: Record<UnitName, string> = {
+  m: 'meter',
+  cm: 'centimeter',
+  mm: 'millimeter',
+  in: 'inch',
+  ft: 'foot',
+};
+
 /**
- * A scene in metres as COLLADA 1.4.1, Y up: the tree with its transforms, one geometry a mesh, materials as
+ * A scene as COLLADA 1.4.1, its unit and up axis stated: the tree with its transforms, one geometry a mesh, materials as
  * Phong. Pictures are named beside the file, not written. No time stands in it: same scene, same bytes.
  */
-export function writeCollada(scene: Scene): Uint8Array {
+export function writeCollada(
+  scene: Scene,
+  { unit = 'm', up = 'y', picturePath = '' }: ColladaOptions = {},
+): Uint8Array {
   const out = new TextSink();
   const names = pictureFileNames(scene.pictures);
   out.line('<?xml version="1.0" encoding="utf-8"?>');
   out.line('<COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">');
   out.line(
-    '<asset><contributor><authoring_tool>Yard Brace</authoring_tool></contributor><created>2000-01-01T00:00:00Z</created><modified>2000-01-01T00:00:00Z</modified><unit name="meter" meter="1"/><up_axis>Y_UP</up_axis></asset>',
+    `<asset><contributor><authoring_tool>Yard Brace</authoring_tool></contributor><created>2000-01-01T00:00:00Z</created><modified>2000-01-01T00:00:00Z</modified><unit name="${UNIT_NAMES[unit]}" meter="${UNITS[unit]}"/><up_axis>${up.toUpperCase()}_UP</up_axis></asset>`,
   );
   if (scene.pictures.length) {
     out.line('<library_images>');
     names.forEach((name, i) =>
       out.line(
-        `<image id="image-${i}" name="${xml(name)}"><init_from>${xml(encodeURI(name))}</init_from></image>`,
+        `<image id="image-${i}" name="${xml(name)}"><init_from>${xml(encodeURI(picturePath + name))}</init_from></image>`,
       ),
     );
     out.line('</library_images>');

@@ -24,6 +24,8 @@ import { checkGltf, checkRanges, type GltfJson } from './check-gltf.js';
 import { openGlb, parseJson } from './container.js';
 import { dracoDecoder } from './draco.js';
 import { readPrimitives } from './read-primitives.js';
+import { checkPhysics, type GltfPhysics, readPhysics } from './physics-reader.js';
+import { PHYSICS_EXTENSIONS } from './physics-writer.js';
 import { infosOf, materialUvs, uvSetOf } from './texture-transform.js';
 
 const EXTENSIONS = [
@@ -33,7 +35,9 @@ const EXTENSIONS = [
   KHRMaterialsUnlit,
   KHRMeshQuantization,
   KHRTextureTransform,
+  ...PHYSICS_EXTENSIONS,
 ];
+const KNOWN: readonly string[] = EXTENSIONS.map((extension) => extension.EXTENSION_NAME);
 const AGAIN = 'mend the file or export it again';
 
 /**
@@ -48,9 +52,8 @@ export async function readGltf(file: InputFile, beside: readonly InputFile[] = [
     ? openGlb(file.name, bytes)
     : { json: parseJson(file.name, bytes), binary: undefined };
   const gltf = checkGltf(file.name, json);
-  const unknown = gltf.extensionsRequired?.find(
-    (name) => !EXTENSIONS.some((extension) => extension.EXTENSION_NAME === name),
-  );
+  const physics = checkPhysics(file.name, gltf);
+  const unknown = gltf.extensionsRequired?.find((name) => !KNOWN.includes(name));
   if (unknown)
     throw new FormatError(
       file.name,
@@ -67,7 +70,7 @@ export async function readGltf(file: InputFile, beside: readonly InputFile[] = [
     if (gltf.extensionsUsed?.includes(KHRDracoMeshCompression.EXTENSION_NAME))
       io.registerDependencies({ 'draco3d.decoder': await dracoDecoder() });
     const document = await io.readJSON({ json: gltf, resources } as unknown as JSONDocument);
-    return sceneFrom(file.name, gltf, document);
+    return sceneFrom(file.name, gltf, document, physics);
   } catch (error) {
     if (error instanceof FormatError) throw error;
     throw new FormatError(file.name, 'a part of the glTF cannot be decoded', AGAIN);
@@ -146,7 +149,7 @@ function decodeBase64(file: string, text: string, part: string): Uint8Array {
   }
 }
 
-function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
+function sceneFrom(file: string, gltf: GltfJson, document: Document, physics: GltfPhysics | null): Scene {
   const root = document.getRoot();
   const scene: Scene = {
     unit: { metres: 1, stated: true },
@@ -182,7 +185,15 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
     meshNumbers.set(i, scene.meshes.length);
     scene.meshes.push({ name: gltf.meshes![i]!.name ?? '', mesh });
   });
-  readNodes(gltf, document, meshNumbers, scene);
+  const nodeNumbers = readNodes(gltf, document, meshNumbers, scene);
+  if (physics)
+    readPhysics(
+      gltf,
+      physics,
+      scene,
+      (node) => nodeNumbers.get(node),
+      (mesh) => meshNumbers.get(mesh),
+    );
   listLeftOut(gltf, scene);
   if (!scene.nodes.some((node) => node.mesh !== null)) {
     throw new FormatError(file, 'its scene shows no triangles', 'export the mesh with its faces');
@@ -190,8 +201,14 @@ function sceneFrom(file: string, gltf: GltfJson, document: Document): Scene {
   return scene;
 }
 
-/** Nodes of the default scene, parents first. The tree was found to be one before. */
-function readNodes(gltf: GltfJson, document: Document, meshNumbers: Map<number, number>, scene: Scene): void {
+/** Nodes of the default scene, parents first, and their numbers there. The tree was found to be one before. */
+function readNodes(
+  gltf: GltfJson,
+  document: Document,
+  meshNumbers: Map<number, number>,
+  scene: Scene,
+): Map<number, number> {
+  const numbers = new Map<number, number>();
   const nodes = document.getRoot().listNodes();
   const hasParent = new Set((gltf.nodes ?? []).flatMap((node) => node.children ?? []));
   const shownScene = gltf.scenes?.[gltf.scene ?? 0];
@@ -218,6 +235,7 @@ function readNodes(gltf: GltfJson, document: Document, meshNumbers: Map<number, 
     let number = scene.nodes.push({ name, parent, mesh: null, ...trs[0]! }) - 1;
     if (trs[1])
       number = scene.nodes.push({ name: `${name} (sheared)`, parent: number, mesh: null, ...trs[1] }) - 1;
+    numbers.set(node, number);
     scene.nodes[number]!.mesh = source.mesh === undefined ? null : (meshNumbers.get(source.mesh) ?? null);
     for (const child of [...(source.children ?? [])].reverse()) waiting.push({ node: child, parent: number });
     if (source.camera !== undefined)
@@ -236,6 +254,7 @@ function readNodes(gltf: GltfJson, document: Document, meshNumbers: Map<number, 
       kind: 'scene',
       name: `${outside} node${outside === 1 ? '' : 's'} outside the default scene`,
     });
+  return numbers;
 }
 
 function listLeftOut(gltf: GltfJson, scene: Scene): void {
@@ -243,12 +262,9 @@ function listLeftOut(gltf: GltfJson, scene: Scene): void {
     scene.leftOut.push({ kind: 'animation', name: animation.name ?? `animation ${i}` }),
   );
   gltf.skins?.forEach((skin, i) => scene.leftOut.push({ kind: 'skin', name: skin.name ?? `skin ${i}` }));
-  const known = [
-    ...EXTENSIONS.map((extension) => extension.EXTENSION_NAME),
-    'KHR_lights_punctual',
-  ] as string[];
   for (const name of gltf.extensionsUsed ?? [])
-    if (!known.includes(name)) scene.leftOut.push({ kind: 'extension', name });
+    if (!KNOWN.includes(name) && name !== 'KHR_lights_punctual')
+      scene.leftOut.push({ kind: 'extension', name });
 }
 
 function readPictures(textures: readonly Texture[], scene: Scene): Map<number, number> {

@@ -13,32 +13,49 @@ import { KHRMaterialsEmissiveStrength } from '@gltf-transform/extensions';
 import { type Mesh, takeFaces } from '../../mesh/index.js';
 import type { Material, PictureSlot, PictureUse, Scene, Wrap } from '../../piece/index.js';
 
+import { addPhysics, PHYSICS_EXTENSIONS, type PhysicsOptions } from './physics-writer.js';
 import { pictureFileNames } from '../picture-file-names.js';
 
 const WRAPS: Record<Wrap, 33071 | 33648 | 10497> = { clamp: 33071, mirror: 33648, repeat: 10497 };
 export const GENERATOR = 'Yard Brace';
 
 /** A scene in metres as GLB: nodes as they stand, a primitive a surface group, pictures inside the file. */
-export const writeGlb = async (scene: Scene): Promise<Uint8Array> => io().writeBinary(documentFrom(scene));
+export const writeGlb = async (scene: Scene, options: PhysicsOptions = {}): Promise<Uint8Array> =>
+  io().writeBinary(documentFrom(scene, options));
 
-/** A scene in metres as glTF: the JSON, its buffer and its pictures as files side by side. */
-export async function writeGltf(scene: Scene, stem: string): Promise<{ name: string; bytes: Uint8Array }[]> {
-  const document = documentFrom(scene);
+/**
+ * A scene in metres as glTF: the JSON, its buffer and its pictures as files side by side.
+ *
+ * @param picturePath from the JSON to the pictures, with a slash at its end. Default: they are in one folder
+ */
+export async function writeGltf(
+  scene: Scene,
+  stem: string,
+  { picturePath = '', ...options }: PhysicsOptions & { picturePath?: string } = {},
+): Promise<{ name: string; bytes: Uint8Array }[]> {
+  const document = documentFrom(scene, options);
   const root = document.getRoot();
   for (const buffer of root.listBuffers()) buffer.setURI(encodeURIComponent(`${stem}.bin`));
   const names = pictureFileNames(scene.pictures);
-  root.listTextures().forEach((texture, i) => texture.setURI(encodeURIComponent(names[i]!)));
+  root
+    .listTextures()
+    .forEach((texture, i) => texture.setURI(encodeURI(picturePath) + encodeURIComponent(names[i]!)));
   const { json, resources } = await io().writeJSON(document);
   return [
     { name: `${stem}.gltf`, bytes: new TextEncoder().encode(`${JSON.stringify(json)}\n`) },
-    ...Object.entries(resources).map(([name, bytes]) => ({ name: decodeURIComponent(name), bytes })),
+    ...Object.entries(resources).map(([name, bytes]) => ({
+      name: decodeURIComponent(name.slice(name.lastIndexOf('/') + 1)),
+      bytes,
+    })),
   ];
 }
 
 const io = () =>
-  new WebIO().registerExtensions([KHRMaterialsEmissiveStrength]).setVertexLayout(VertexLayout.SEPARATE);
+  new WebIO()
+    .registerExtensions([KHRMaterialsEmissiveStrength, ...PHYSICS_EXTENSIONS])
+    .setVertexLayout(VertexLayout.SEPARATE);
 
-function documentFrom(scene: Scene): Document {
+function documentFrom(scene: Scene, options: PhysicsOptions): Document {
   const document = new Document();
   const root = document.getRoot();
   root.getAsset().generator = GENERATOR;
@@ -64,6 +81,7 @@ function documentFrom(scene: Scene): Document {
     (node.parent === null ? gltfScene : nodes[node.parent]!).addChild(nodes[i]!),
   );
   root.setDefaultScene(gltfScene);
+  addPhysics(document, scene, nodes, meshes, options);
   return document;
 }
 

@@ -8,6 +8,7 @@ import {
 import { FormatError, shown } from '../format-error.js';
 import { GrowableFloats } from '../growable.js';
 import { checkInnerName } from '../input-file.js';
+import { sceneFrom, type Space, spaceFromRemark } from '../space.js';
 import { buildMesh, type VertexLists } from './build-mesh.js';
 import { FaceList } from './face-list.js';
 import { LineScanner } from './line-scanner.js';
@@ -83,7 +84,13 @@ export class ObjReader {
   private readonly bareFaces = { lines: 0, first: 0 };
   private firstStrange: { line: number; text: string } | undefined;
 
-  constructor(private readonly file: string) {}
+  private space: Space | null = null;
+
+  /** @param remarks whether a remark in the first line that says the space is taken at its word. Default true */
+  constructor(
+    private readonly file: string,
+    private readonly remarks = true,
+  ) {}
 
   push(chunk: Uint8Array): void {
     for (let at = 0; at < chunk.length; at += SLICE) this.pushSlice(chunk.subarray(at, at + SLICE));
@@ -130,7 +137,8 @@ export class ObjReader {
       }
       this.fail('the file has no faces', 'export the mesh with its faces', this.lineNumber);
     }
-    return { scene: this.buildScene(lists), libraries: this.libraries };
+    const scene = this.buildScene(lists);
+    return { scene: this.space ? sceneFrom(this.space, scene) : scene, libraries: this.libraries };
   }
 
   private fail(wrong: string, advice: string, line = this.lineNumber): never {
@@ -141,6 +149,10 @@ export class ObjReader {
     const { scan } = this;
     const { buffer } = scan;
     scan.line(start, end);
+    if (this.lineNumber === 1 && buffer[start] === 35 && this.remarks)
+      this.space = spaceFromRemark(
+        new TextDecoder().decode(buffer.subarray(start, Math.min(end, start + 200))),
+      );
     if (!scan.skipBlanks()) return;
     const first = buffer[scan.at]!;
     const second = scan.at + 1 < end ? buffer[scan.at + 1]! : 32;

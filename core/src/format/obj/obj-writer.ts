@@ -1,5 +1,6 @@
 import { type Mesh, transformMesh } from '../../mesh/index.js';
 import { type Scene, worldMatrices } from '../../piece/index.js';
+import { OUR_SPACE, type Space, spaceRemark } from '../space.js';
 import { single, TextSink } from '../text-sink.js';
 import { writeMtl } from './mtl.js';
 
@@ -14,17 +15,24 @@ export interface ObjFiles {
  * are written in the shortest form that reads back the same. Pictures are named, not written.
  *
  * @param mtlName file name the OBJ refers to
+ * @param space of the scene's numbers: OBJ states none, so a remark does where it is not ours
  */
-export function writeObj(scene: Scene, mtlName = 'materials.mtl'): ObjFiles {
+export function writeObj(scene: Scene, mtlName = 'materials.mtl', space: Space = OUR_SPACE): ObjFiles {
   const out = new TextSink();
+  if (JSON.stringify(space) !== JSON.stringify(OUR_SPACE)) out.line(spaceRemark(space));
   if (scene.materials.length) out.line(`mtllib ${mtlName}`);
   const world = worldMatrices(scene.nodes);
   const base = { v: 1, vt: 1, vn: 1 };
-  scene.nodes.forEach((node, i) => {
-    if (node.mesh === null) return;
-    out.line(`o ${node.name}`);
-    writeMesh(out, transformMesh(scene.meshes[node.mesh]!.mesh, world[i]!), scene, base);
-  });
+  // A material goes on until another one is named, and none cannot be: what has none stands first.
+  const isBare = (mesh: number) => scene.meshes[mesh]!.mesh.groups.every(({ material }) => material < 0);
+  const drawn = scene.nodes.flatMap(({ name, mesh }, i) => (mesh === null ? [] : [{ name, mesh, i }]));
+  for (const { name, mesh, i } of [
+    ...drawn.filter((node) => isBare(node.mesh)),
+    ...drawn.filter((node) => !isBare(node.mesh)),
+  ]) {
+    out.line(`o ${name}`);
+    writeMesh(out, transformMesh(scene.meshes[mesh]!.mesh, world[i]!), scene, base);
+  }
   return { obj: out.bytes(), mtl: new TextEncoder().encode(scene.materials.length ? writeMtl(scene) : '') };
 }
 
@@ -47,7 +55,7 @@ function writeMesh(
       out.line(`vn ${single(normals[i * 3]!)} ${single(normals[i * 3 + 1]!)} ${single(normals[i * 3 + 2]!)}`);
   const corner = (v: number) =>
     `${base.v + v}${uv || normals ? '/' : ''}${uv ? base.vt + v : ''}${normals ? `/${base.vn + v}` : ''}`;
-  for (const group of mesh.groups) {
+  for (const group of [...mesh.groups].sort((a, b) => Number(a.material >= 0) - Number(b.material >= 0))) {
     if (group.material >= 0) out.line(`usemtl ${scene.materials[group.material]!.name}`);
     for (let t = group.start; t < group.start + group.count; t++) {
       const [a, b, c] = [mesh.indices[t * 3]!, mesh.indices[t * 3 + 1]!, mesh.indices[t * 3 + 2]!];

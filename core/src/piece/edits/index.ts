@@ -3,6 +3,7 @@ import type { PieceDocument } from '../document.js';
 import type { EditKind } from './edit-kind.js';
 import { changeSets } from './change-sets.js';
 import { putProxies } from './put-proxies.js';
+import { renameListed } from './rename-listed.js';
 import { renameMaterial } from './rename-material.js';
 import { renameMesh } from './rename-mesh.js';
 import { renameParts } from './rename-parts.js';
@@ -43,6 +44,7 @@ const KINDS = {
   'rename-piece': renamePiece,
   'rename-mesh': renameMesh,
   'rename-parts': renameParts,
+  'rename-listed': renameListed,
   'rename-material': renameMaterial,
   'set-unit': setUnit,
   'set-pivots': setPivots,
@@ -69,6 +71,7 @@ export const editSchema = z.preprocess(
     renamePiece.schema,
     renameMesh.schema,
     renameParts.schema,
+    renameListed.schema,
     renameMaterial.schema,
     setUnit.schema,
     setPivots.schema,

@@ -12,6 +12,7 @@ import {
 } from '../../math/index.js';
 import { shellsOf, type Mesh, topologyOf, trianglesVolume } from '../../mesh/index.js';
 import type { ShapeKind } from '../../shape/index.js';
+import { recogniseSurface } from './recognise-surface.js';
 
 /** What an importer makes of one tagged mesh. */
 export type Recognised =
@@ -80,6 +81,15 @@ export function recognise(mesh: Mesh, tagged: ShapeKind, maxHullVertices: number
     cutBack,
     warnings,
   };
+}
+
+/** Judge a mesh whose name says no kind: closed and convex it is a hull, else a surface. */
+export function recogniseByItself(mesh: Mesh, maxHullVertices: number) {
+  const whole = convexHull(mesh.positions);
+  if (whole.span !== 'solid' || topologyOf(mesh).openEdges) return recogniseSurface(mesh);
+  const own = Math.abs(trianglesVolume(mesh.positions, mesh.indices));
+  const hollow = volumeOf(whole.hull) - own > volumeOf(whole.hull) * 1e-4;
+  return hollow ? recogniseSurface(mesh) : recognise(mesh, 'hull', maxHullVertices);
 }
 
 function volumeOf(hull: { points: Float64Array; faces: number[][] }): number {

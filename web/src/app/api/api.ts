@@ -7,8 +7,12 @@ import {
   type Conflict,
   conflictSchema,
   type Delivery,
+  type DeliveryBook,
+  deliveryBookSchema,
   type DeliveryList,
   deliveryListSchema,
+  type DeliveryPlace,
+  deliveryPlaceSchema,
   deliverySchema,
   measuredSchema,
   newPieceSchema,
@@ -17,17 +21,28 @@ import {
   type Problem,
   problemSchema,
   routes,
+  type RulesEffect,
+  rulesEffectSchema,
   type Saved,
   savedSchema,
   type Versions,
   versionsSchema,
   type Yard,
   yardListSchema,
+  type YardRulesState,
+  yardRulesStateSchema,
   yardSchema,
   type YardWithPieces,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
-import type { History, HistorySteps, ProxyFacts, ShelfFacts } from '@yard-brace/core';
+import type {
+  DeliveryChoices,
+  History,
+  HistorySteps,
+  ProxyFacts,
+  ShelfFacts,
+  YardRules,
+} from '@yard-brace/core';
 import type * as z from 'zod';
 import { Told } from './told';
 
@@ -50,6 +65,15 @@ export class Api {
   yards = (): Promise<Yard[]> => call('GET', routes.yards, yardListSchema);
   createYard = (name: string): Promise<Yard> => call('POST', routes.yards, yardSchema, { name });
   yard = (id: number): Promise<YardWithPieces> => call('GET', routes.yard(id), yardWithPiecesSchema);
+  rules = (yardId: number): Promise<YardRulesState> =>
+    call('GET', routes.yardRules(yardId), yardRulesStateSchema);
+  saveRules = (yardId: number, version: number, rules: YardRules): Promise<YardRulesState> =>
+    call('PUT', routes.yardRules(yardId), yardRulesStateSchema, { version, rules });
+  /** What rules would do to the pieces of a yard. */
+  tryRules = (yardId: number, rules: YardRules): Promise<RulesEffect> =>
+    call('POST', routes.yardRulesTried(yardId), rulesEffectSchema, { rules });
+  undoRules = (yardId: number, version: number): Promise<YardRulesState> =>
+    call('POST', routes.yardRulesUndone(yardId), yardRulesStateSchema, { version });
   addPiece = (yardId: number, history: History): Promise<Added> =>
     call('POST', routes.yardPieces(yardId), addedSchema, { history });
   takeApart = (
@@ -86,9 +110,19 @@ export class Api {
       before === undefined ? routes.pieceDeliveries(pieceId) : routes.deliveriesBefore(pieceId, before),
       deliveryListSchema,
     );
+  deliveryPlace = (pieceId: number, target: string): Promise<DeliveryPlace> =>
+    call('GET', routes.deliveryPlace(pieceId, target), deliveryPlaceSchema);
+  /** The newest deliveries of a yard, or the newest before one of them. */
+  deliveryBook = (yardId: number, before?: number): Promise<DeliveryBook> =>
+    call(
+      'GET',
+      before === undefined ? routes.yardDeliveries(yardId) : routes.yardDeliveriesBefore(yardId, before),
+      deliveryBookSchema,
+    );
+  delivery = (id: number): Promise<Delivery> => call('GET', routes.delivery(id), deliverySchema);
   deliver = (
     pieceId: number,
-    wanted: { version: number; target: string; set?: string },
+    wanted: { version: number; target: string; choices?: DeliveryChoices; answered?: boolean },
     signal?: AbortSignal,
   ): Promise<Delivery> => call('POST', routes.pieceDeliveries(pieceId), deliverySchema, wanted, signal);
 

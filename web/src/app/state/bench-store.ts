@@ -1,22 +1,26 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import type { LastDelivery, Piece } from '@yard-brace/contract';
+import type { LastDelivery, Piece, YardRulesState } from '@yard-brace/contract';
 import {
+  agentFor,
   canRedo,
   canUndo,
   currentDocument,
+  defaultTarget,
+  deliveryStates,
   describeEdit,
   type Edit,
   type History,
   type PieceDocument,
-  PREFIX_TAGS,
-  judgedAgent,
   lookedAt,
-  profileById,
   type ProxyFacts,
   pushEdit,
   redo,
+  setKey,
+  showLengthsIn,
+  takesOf,
   type TargetProfile,
   undo,
+  type YardRules,
 } from '@yard-brace/core';
 import {
   BehaviorSubject,
@@ -43,13 +47,14 @@ export class BenchStore implements OnDestroy {
 
   private readonly onBench$ = new BehaviorSubject<Piece | null>(null);
   private readonly history$ = new BehaviorSubject<History | null>(null);
-  private readonly left$ = new BehaviorSubject<LastDelivery | null>(null);
+  private readonly left$ = new BehaviorSubject<readonly LastDelivery[]>([]);
   private readonly facts$ = new BehaviorSubject<ProxyFacts | null>(null);
   private readonly other$ = new BehaviorSubject<number | null>(null);
 
   readonly piece$ = this.onBench$.asObservable();
   readonly saving$ = this.saver.saving$;
-  readonly delivered$ = this.left$.asObservable();
+  /** the newest delivery of all; null before the first */
+  readonly delivered$ = this.left$.pipe(map((left) => left[0] ?? null));
   /** how the shapes were measured last, on whatever state */
   readonly measured$ = this.facts$.asObservable();
   /** another piece of the yard that is shown beside this one, at its place */
@@ -71,16 +76,20 @@ export class BenchStore implements OnDestroy {
   readonly judged$: Observable<Judged> = combineLatest([
     this.document$,
     this.piece$,
-    this.delivered$,
+    this.left$,
     this.saving$,
     this.measured$,
   ]).pipe(
     filter(([, piece]) => piece !== null),
-    map(([document, piece, lastDelivery, saving, measured]) =>
-      judge(document, piece!.yard.rules.agents, {
+    map(([document, piece, left, saving, measured]) =>
+      judge(document, piece!.yard.rules, {
         otherMeshNames: piece!.otherMeshNames,
-        lastDelivery,
-        version: piece!.version + (saving.state === 'saved' ? 0 : 1),
+        deliveries: deliveryStates(
+          document,
+          piece!.yard.rules,
+          left,
+          piece!.version + (saving.state === 'saved' ? 0 : 1),
+        ),
         family: piece!.family,
         measured,
       }),
@@ -124,13 +133,29 @@ export class BenchStore implements OnDestroy {
     return currentDocument(this.history$.value!);
   }
 
+  get rules(): YardRules {
+    return this.piece.yard.rules;
+  }
+
+  /** Rules that were saved from the bench. */
+  ruled({ version, rules }: YardRulesState): void {
+    const { yard } = this.piece;
+    this.onBench$.next({ ...this.piece, yard: { ...yard, rules, rulesVersion: version } });
+  }
+
+  /** What the shapes are judged and drawn for. */
   get profile(): TargetProfile {
-    return profileById(this.document.target) ?? PREFIX_TAGS;
+    return defaultTarget(this.rules);
   }
 
   /** What those feel for whom the piece is judged: metres below which detail does not matter. */
   get feltMetres(): number {
-    return judgedAgent(this.document, this.piece.yard.rules.agents)?.detail ?? 0;
+    return agentFor(this.document, this.rules)?.detail ?? 0;
+  }
+
+  /** What a judgement of the shapes of a document depends on: it is out of date when this changes. */
+  setKeyOf(document: PieceDocument): string {
+    return setKey(document, this.feltMetres, takesOf(this.profile));
   }
 
   get lastMeasured(): ProxyFacts | null {
@@ -155,7 +180,8 @@ export class BenchStore implements OnDestroy {
   }
 
   delivered(delivery: LastDelivery): void {
-    this.left$.next(delivery);
+    const others = this.left$.value.filter(({ target }) => target !== delivery.target);
+    this.left$.next([delivery, ...others]);
   }
 
   showBeside(piece: number | null): void {
@@ -199,10 +225,11 @@ export class BenchStore implements OnDestroy {
   }
 
   private show(piece: Piece, draft: { history: History; version: number } | null = null): void {
+    showLengthsIn(piece.yard.rules.unit);
     this.saver.begin(piece, draft);
     this.showBeside(null);
     this.onBench$.next(piece);
-    this.left$.next(piece.lastDelivery);
+    this.left$.next(piece.lastDeliveries);
     this.facts$.next(piece.measured);
     this.history$.next(draft?.history ?? piece.history);
   }

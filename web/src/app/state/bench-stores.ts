@@ -2,6 +2,7 @@ import { AroundStore } from './around-store';
 import { ArtStore } from './art-store';
 import { BenchStore } from './bench-store';
 import { ChosenAreas } from './chosen-areas';
+import { DeliveryChoicesStore } from './delivery-choices';
 import { CopiesAlong } from './copies-along';
 import { DragExcess } from './drag-excess';
 import { RunCorrection } from './run-correction';
@@ -36,6 +37,7 @@ export const BENCH_STORES = [
   ArtStore,
   FacePicker,
   ChosenAreas,
+  DeliveryChoicesStore,
   RiddenEdges,
   CopiesAlong,
   RunCorrection,

@@ -73,10 +73,13 @@ export class DeviationStore implements OnDestroy {
     const asked = ++this.asked;
     const shapes: Shape[] = document.proxies.map(({ shape }) => shape);
     try {
-      const found = await this.compute.run((jobs, progress) => jobs.measure(document, shapes, progress), {
-        first: 'Measuring',
-        quick: true,
-      });
+      const found = await this.compute.run(
+        (jobs, progress) => jobs.measure(document, this.bench.profile, shapes, progress),
+        {
+          first: 'Measuring',
+          quick: true,
+        },
+      );
       if (asked === this.asked && this.view.settings.deviation) this.found$.next(this.scaled(found));
     } catch (error) {
       this.notices.error(error);

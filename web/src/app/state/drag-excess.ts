@@ -47,7 +47,7 @@ export class DragExcess implements OnDestroy {
       for (let shape = this.wanted; shape; shape = this.wanted === shape ? null : this.wanted) {
         const asked = shape;
         const excess = await this.compute.run(
-          (jobs, progress) => jobs.shapeExcess(document, asked, progress),
+          (jobs, progress) => jobs.shapeExcess(document, this.bench.profile, asked, progress),
           { quick: true, silent: true },
         );
         if (this.wanted) this.found$.next(excess);

@@ -2,6 +2,7 @@ import {
   type Agent,
   applyEdit,
   Comparer,
+  FIRST_RULES,
   plainMesh,
   replaceProxies,
   type Shape,
@@ -149,9 +150,10 @@ describe('drafts', () => {
 describe('what is said of a piece', () => {
   it('depends on who collides in its yard', () => {
     const document = applyEdit(postDocument(2), replaceProxies([proxy('a', boxRound([0, 0, 0], 1))]));
-    const said = judge(document, [], { version: 1 });
+    const said = judge(document, FIRST_RULES, {});
     expect(said.findings.map(({ id }) => id)).toContain('proxies-unmeasured');
     expect(said.tally.proxies).toBe('look');
-    expect(judge({ ...document, target: 'nowhere' }, [], {}).findings.length).toBeGreaterThan(0);
+    const tight = { ...FIRST_RULES, budgets: [{ upToMetres: 100, shapes: 1, corners: 4 }] };
+    expect(judge(document, tight, {}).findings.map(({ id }) => id)).toContain('over-budget');
   });
 });

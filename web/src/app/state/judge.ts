@@ -1,15 +1,12 @@
 import {
-  type Agent,
-  checkRulesOf,
+  checkRulesFor,
   type Finding,
   findingsOf,
-  judgedAgent,
   type PieceDocument,
   type PieceSurroundings,
-  PREFIX_TAGS,
-  profileById,
   stampsOf,
   type Tally,
+  type YardRules,
 } from '@yard-brace/core';
 
 /** A document with what is to be said about it. */
@@ -19,13 +16,8 @@ export interface Judged {
   tally: Tally;
 }
 
-/** The findings and stamps of a piece, for those who collide in its yard. */
-export function judge(document: PieceDocument, agents: readonly Agent[], around: PieceSurroundings): Judged {
-  const agent = judgedAgent(document, agents);
-  const rules = {
-    ...checkRulesOf(profileById(document.target) ?? PREFIX_TAGS),
-    ...(agent ? { agent } : {}),
-  };
-  const findings = findingsOf(document, rules, around);
+/** The findings and stamps of a piece by the rules of its yard, for the yard's default target. */
+export function judge(document: PieceDocument, rules: YardRules, around: PieceSurroundings): Judged {
+  const findings = findingsOf(document, checkRulesFor(document, rules), around);
   return { document, findings, tally: stampsOf(document, findings, around) };
 }

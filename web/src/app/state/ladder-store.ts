@@ -67,7 +67,7 @@ export class LadderStore implements OnDestroy {
 
   /** Corners of a hull at most: as the person set them, and no more than the target takes. */
   get maxCorners(): number {
-    return Math.min(this.set$.value.maxVertices, this.bench.profile.proxies.maxHullVertices);
+    return Math.min(this.set$.value.maxVertices, this.bench.profile.solids.maxHullVertices);
   }
 
   setInputs(change: Partial<LadderInputs>): void {
@@ -86,7 +86,7 @@ export class LadderStore implements OnDestroy {
         clearances: clearanceShapes(document),
       };
       const { ladder, now, whole } = await this.compute.run(
-        (jobs, progress) => jobs.ladder(document, request, progress),
+        (jobs, progress) => jobs.ladder(document, this.bench.profile, request, progress),
         { first: 'Breaking into shapes' },
       );
       if (this.bench.document !== document) {

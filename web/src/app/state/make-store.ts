@@ -41,7 +41,7 @@ export class MakeStore {
     this.busy$.next(true);
     try {
       const { edit, before, after } = await this.compute.run(
-        (jobs, progress) => jobs.makeShapes(document, make, request, progress),
+        (jobs, progress) => jobs.makeShapes(document, this.bench.profile, make, request, progress),
         { first: 'Making shapes' },
       );
       if (this.bench.document !== document) {

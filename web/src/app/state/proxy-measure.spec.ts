@@ -1,4 +1,4 @@
-import { proxyKey, type Quat, replaceProxies, setKey, type Vec3 } from '@yard-brace/core';
+import { proxyKey, type Quat, replaceProxies, type Vec3 } from '@yard-brace/core';
 import { type TestBench, testBench } from '../testing/bench';
 import { gate } from '../testing/stand-in-worker';
 import { settle } from '../testing/hand-clock';
@@ -8,7 +8,7 @@ import { ProxyMeasure } from './proxy-measure';
 const sphere = (radius: number) =>
   replaceProxies([{ id: 'a', shape: { kind: 'sphere', center: [0, 0, 0], radius } }]);
 const figures = (bench: TestBench, max: number) => ({
-  key: setKey(bench.store.document, bench.store.feltMetres),
+  key: bench.store.setKeyOf(bench.store.document),
   uncovered: { max },
   excess: { max: 2 * max },
 });

@@ -1,5 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { type PieceDocument, proxyKey, setKey, withLeftByArt } from '@yard-brace/core';
+import { type PieceDocument, proxyKey, withLeftByArt } from '@yard-brace/core';
 import { combineLatest, filter, map, Subscription } from 'rxjs';
 import { Compute } from '../workers/compute';
 import { BenchStore } from './bench-store';
@@ -40,7 +40,7 @@ export class ProxyMeasure implements OnDestroy {
   }
 
   private keyOf(document: PieceDocument): string {
-    return setKey(document, this.bench.feltMetres);
+    return this.bench.setKeyOf(document);
   }
 
   private async measure(document: PieceDocument): Promise<void> {
@@ -49,7 +49,7 @@ export class ProxyMeasure implements OnDestroy {
     this.tried = key;
     try {
       const judged = await this.compute.run(
-        (jobs, progress) => jobs.judgeShapes(document, this.bench.feltMetres, progress),
+        (jobs, progress) => jobs.judgeShapes(document, this.bench.profile, this.bench.feltMetres, progress),
         { first: 'Measuring the shapes', quick: true },
       );
       if (this.keyOf(this.bench.document) !== key) {

@@ -58,7 +58,7 @@ export class SetFixes {
     this.busy$.next(true);
     try {
       const faces = await this.compute.run(
-        (jobs, progress) => jobs.bareFaces(document, feltMetres, progress),
+        (jobs, progress) => jobs.bareFaces(document, this.bench.profile, feltMetres, progress),
         { first: 'Measuring the shapes' },
       );
       return this.bench.document === document ? faces : null;
@@ -76,7 +76,7 @@ export class SetFixes {
     this.busy$.next(true);
     try {
       const fixed = await this.compute.run(
-        (jobs, progress) => jobs.fixShapes(document, fix, request, progress),
+        (jobs, progress) => jobs.fixShapes(document, this.bench.profile, fix, request, progress),
         { first: 'Fitting shapes' },
       );
       if (this.bench.document !== document) return;

@@ -1,5 +1,4 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { setKey } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, distinctUntilChanged, map, type Subscription } from 'rxjs';
 import { Compute } from '../workers/compute';
 import type { SetPlaces as Places } from '../workers/messages';
@@ -28,7 +27,7 @@ export class SetPlaces implements OnDestroy {
         map(([wanted, document, measured, proposal]) => {
           const judged = measured?.judged;
           const wrong = judged && (judged.bareCount > 0 || judged.crossingCount > 0);
-          const isOfThis = judged?.key === setKey(document, this.bench.feltMetres);
+          const isOfThis = judged?.key === this.bench.setKeyOf(document);
           return wanted && !proposal && wrong && isOfThis ? judged.key : null;
         }),
         distinctUntilChanged(),
@@ -51,7 +50,7 @@ export class SetPlaces implements OnDestroy {
     const { document, feltMetres } = this.bench;
     try {
       const places = await this.compute.run(
-        (jobs, progress) => jobs.setPlaces(document, feltMetres, progress),
+        (jobs, progress) => jobs.setPlaces(document, this.bench.profile, feltMetres, progress),
         {
           first: 'Measuring the shapes',
           quick: true,

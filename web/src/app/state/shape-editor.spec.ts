@@ -144,7 +144,7 @@ describe('shapes changed by hand', () => {
     await settle();
     await bench.clock.move(100);
     const asked = bench.jobs['shapeExcess']!.calls.allArgs().map(
-      ([, shape]) => (shape as { center: number[] }).center[0],
+      ([, , shape]) => (shape as { center: number[] }).center[0],
     );
     expect([asked, excess()]).toEqual([[1, 3], 0.3]);
     editor.show({

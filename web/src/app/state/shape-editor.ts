@@ -195,7 +195,7 @@ export class ShapeEditor {
   join(): void {
     const joined = joinShapes(
       this.chosen.map(({ shape }) => shape),
-      { maxCorners: this.bench.profile.proxies.maxHullVertices },
+      { maxCorners: this.bench.profile.solids.maxHullVertices },
     );
     if (!joined)
       return this.notices.say('The chosen shapes are flat together; there is no hull round them.', true);

@@ -21,6 +21,7 @@ describe('the shelf', () => {
   let importer: Importer;
   let reports: ImportReports;
   let next: number;
+  let yard: FakeApi['yard'];
   const run = jasmine.createSpy('run');
   const idle = jasmine.createSpy('idle');
   const states = () => reports.report!.entries.map(({ name, state }) => `${name} ${state}`);
@@ -32,7 +33,7 @@ describe('the shelf', () => {
     api = new FakeApi();
     api.addPiece = async (): Promise<Added> => ({ ...savedPost(1), id: ++next, name: `Post ${next}` });
     // The server has what has appeared meanwhile.
-    const { yard } = api;
+    yard = api.yard;
     api.yard = async (id) => ({ ...(await yard(id)), shelf: shelf?.yard?.shelf ?? [] });
     spyOn(api, 'yard').and.callThrough();
     run.and.resolveTo(postDocument());
@@ -127,7 +128,8 @@ describe('the shelf', () => {
   it('forgets the last yard at once when another is opened', async () => {
     await importer.import(1, files('a.obj'));
     let answer!: () => void;
-    api.yard = () => new Promise((resolve) => (answer = () => resolve({} as never)));
+    const other = await yard(2);
+    api.yard = () => new Promise((resolve) => (answer = () => resolve(other)));
     void shelf.load(2);
     expect(shelf.yard).toBeNull();
     answer();

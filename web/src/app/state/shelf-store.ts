@@ -1,6 +1,12 @@
 import { inject, Injectable } from '@angular/core';
 import type { Added, PieceSummary, YardWithPieces } from '@yard-brace/contract';
-import { type PieceDocument, type ShelfFacts, startHistory, talliesBeside } from '@yard-brace/core';
+import {
+  type PieceDocument,
+  type ShelfFacts,
+  showLengthsIn,
+  startHistory,
+  talliesBeside,
+} from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
@@ -22,7 +28,9 @@ export class ShelfStore {
 
   async load(yardId: number): Promise<void> {
     if (this.yard?.id !== yardId) this.open$.next(null);
-    this.open$.next(await this.api.yard(yardId));
+    const yard = await this.api.yard(yardId);
+    showLengthsIn(yard.rules.unit);
+    this.open$.next(yard);
   }
 
   /** A piece that was just added stands on the shelf at once. */
@@ -90,12 +98,14 @@ export class ShelfStore {
     await this.each(pieces, ({ id }) => this.api.removePiece(id));
   }
 
-  /** Deliver pieces one after the other; each says how it went. */
+  /** Deliver pieces one after the other for every target of the yard; each says how it went. */
   async deliver(pieces: readonly PieceSummary[]): Promise<void> {
-    const { target } = this.yard!.rules;
     const delivered: { name: string; agreed: boolean }[] = [];
     await this.each(pieces, async ({ id, name, version }) => {
-      delivered.push({ name, agreed: (await this.api.deliver(id, { version, target })).agreed });
+      const verdicts: boolean[] = [];
+      for (const target of this.yard!.rules.targets)
+        verdicts.push((await this.api.deliver(id, { version, target })).agreed);
+      delivered.push({ name, agreed: verdicts.every(Boolean) });
     });
     if (delivered.length)
       this.notices.say(deliveredText(delivered), !delivered.every(({ agreed }) => agreed));

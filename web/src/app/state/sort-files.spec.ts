@@ -19,7 +19,7 @@ describe('sortFiles', () => {
       ['b.STL', ['oak.png', 'anything.mtl']],
     ]);
     expect(ignored.map(({ why }) => why)).toEqual([
-      'notes.txt: .txt files are not read; import OBJ, GLB, glTF, COLLADA, STL or PLY.',
+      'notes.txt: .txt files are not read; import OBJ, GLB, glTF, COLLADA, USDA, STL or PLY.',
     ]);
   });
 

@@ -1,4 +1,4 @@
-import { extensionOf, isBesideFile, isMeshFile } from '@yard-brace/core';
+import { extensionOf, isBesideFile, isMeshFile, twinOf } from '@yard-brace/core';
 import { pathOf } from './dropped-files';
 
 /** Dropped files in the order of work: each mesh file with everything that may stand beside it. */
@@ -8,7 +8,7 @@ export interface SortedFiles {
   ignored: { file: File; why: string }[];
 }
 
-const OPEN = 'OBJ, GLB, glTF, COLLADA, STL or PLY';
+const OPEN = 'OBJ, GLB, glTF, COLLADA, USDA, STL or PLY';
 /** Formats that only the programs read which write them. */
 const CLOSED = new Set(['fbx', 'dwg']);
 
@@ -17,11 +17,20 @@ const CLOSED = new Set(['fbx', 'dwg']);
  * those of its own folder first, and of several that bear one name only the nearest.
  */
 export function sortFiles(files: readonly File[]): SortedFiles {
-  const meshes = files.filter((file) => isMeshFile(file.name));
+  const models = files.filter((file) => isMeshFile(file.name));
+  const near = (file: File) =>
+    models.filter((other) => folderOf(other).join('/') === folderOf(file).join('/'));
+  const twins = new Map(models.map((file) => [file, twinOf(file.name, near(file))]));
+  // A file that holds the collision of another comes with that one.
+  const collision = new Set([...twins.values()].filter((twin) => twin !== undefined));
+  const meshes = models.filter((file) => !collision.has(file));
   const others = files.filter((file) => !isMeshFile(file.name));
   const known = others.filter((file) => isBesideFile(file.name));
   return {
-    meshes: meshes.map((file) => ({ file, beside: nearestOfEachName(file, known) })),
+    meshes: meshes.map((file) => {
+      const twin = twins.get(file);
+      return { file, beside: [...(twin ? [twin] : []), ...nearestOfEachName(file, known)] };
+    }),
     ignored: [
       ...(meshes.length ? [] : known).map((file) => ({
         file,

@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { Vec3 } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
+import type { ReadBackShapes } from './read-back-shapes';
 import type { FaultLines } from '../workers/messages';
 
 export type Tape = readonly [Vec3, Vec3];
@@ -17,6 +18,9 @@ export class ViewMarks {
   private readonly laid$ = new BehaviorSubject<readonly Tape[]>([]);
   private readonly swung$ = new BehaviorSubject<Swing | null>(null);
   private readonly found$ = new BehaviorSubject<FaultLines | null>(null);
+  private readonly read$ = new BehaviorSubject<ReadBackShapes | null>(null);
+  /** what was read back, in the place of the piece's own shapes */
+  readonly readBack$ = this.read$.asObservable();
   private readonly gone$ = new BehaviorSubject<Vec3 | null>(null);
   /** where the view was last asked to go, marked until something else is looked for */
   readonly place$ = this.gone$.asObservable();
@@ -45,7 +49,12 @@ export class ViewMarks {
     if (faults || this.found$.value) this.found$.next(faults);
   }
 
+  showReadBack(shapes: ReadBackShapes | null): void {
+    if (shapes || this.read$.value) this.read$.next(shapes);
+  }
+
   newPiece(): void {
+    this.showReadBack(null);
     this.laid$.next([]);
     this.swing(null);
     this.goTo(null);

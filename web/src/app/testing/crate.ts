@@ -6,7 +6,7 @@ const triangles = [
   0, 3, 2, 0, 2, 1, 4, 5, 6, 4, 6, 7, 0, 1, 5, 0, 5, 4, 2, 3, 7, 2, 7, 6, 0, 4, 7, 0, 7, 3, 1, 2, 6, 1, 6, 5,
 ];
 const mesh = plainMesh(corners, triangles);
-const { document } = takeIn(
+const taken = takeIn(
   {
     unit: { metres: 1, stated: true },
     nodes: [plainNode('Crate', 0)],
@@ -19,9 +19,13 @@ const { document } = takeIn(
   {
     files: [{ name: 'crate.obj', blob: 'a'.repeat(64), bytes: 1 }],
     meshName: (name) => name,
-    target: 'prefix-tags',
   },
 );
+
+const { document } = taken;
+
+/** The crate as a piece, with the bytes of its mesh. */
+export const crateScene = () => taken;
 
 /** A crate two metres wide round a point, by default ten kilometres from the origin: 8 vertices, 12 faces. */
 export const crateArt = (origin: [number, number, number] = [10000, 1, 0], key = 'crate'): ArtOfPiece => ({

@@ -1,5 +1,25 @@
-import type { Added, Delivery, DeliveryList, Piece, Saved, Yard, YardWithPieces } from '@yard-brace/contract';
-import { FIRST_AGENTS, type History, type HistorySteps, withSteps } from '@yard-brace/core';
+import type {
+  Added,
+  Delivery,
+  DeliveryBook,
+  DeliveryEntry,
+  DeliveryList,
+  DeliveryPlace,
+  Piece,
+  RulesEffect,
+  Saved,
+  Yard,
+  YardRulesState,
+  YardWithPieces,
+} from '@yard-brace/contract';
+import {
+  type DeliveryChoices,
+  FIRST_RULES,
+  type History,
+  type HistorySteps,
+  withSteps,
+  type YardRules,
+} from '@yard-brace/core';
 import { ApiError } from '../api/api';
 import { delivered, postPiece, savedPost } from './post';
 
@@ -68,7 +88,8 @@ export class FakeApi {
     name: 'Yard',
     pieces: this.shelf.length,
     changedAt: '2026-01-01T10:00:00.000Z',
-    rules: { gridMetres: 4, target: 'prefix-tags', agents: [...FIRST_AGENTS], pixelsPerMetre: 512 },
+    rules: FIRST_RULES,
+    rulesVersion: 1,
     shelf: this.shelf,
   });
 
@@ -82,10 +103,39 @@ export class FakeApi {
 
   deliver = async (
     piece: number,
-    { set = null, ...wanted }: { version: number; target: string; set?: string | null },
+    {
+      answered: _answered,
+      ...wanted
+    }: {
+      version: number;
+      target: string;
+      choices?: DeliveryChoices;
+      answered?: boolean;
+    },
   ): Promise<Delivery> => {
-    const made = delivered(this.left.length + 1, piece, { ...wanted, set });
+    const made = delivered(this.left.length + 1, piece, wanted);
     this.left = [made, ...this.left];
     return made;
   };
+
+  /** where deliveries would be put */
+  placed: DeliveryPlace = { place: null, standing: [] };
+  deliveryPlace = async (): Promise<DeliveryPlace> => this.placed;
+  /** the deliveries of its yard, the newest first */
+  book: DeliveryEntry[] = [];
+  deliveryBook = async (): Promise<DeliveryBook> => ({ entries: this.book, more: 0 });
+  delivery = async (id: number): Promise<Delivery> => this.left.find((each) => each.id === id)!;
+
+  /** the rules of its yard, and what they would do */
+  ruled: YardRulesState = { version: 1, rules: FIRST_RULES, canUndo: false };
+  effect: RulesEffect['pieces'] = [];
+  rules = async (): Promise<YardRulesState> => this.ruled;
+  tryRules = async (): Promise<RulesEffect> => ({ pieces: this.effect });
+  saveRules = async (_yard: number, version: number, rules: YardRules): Promise<YardRulesState> => {
+    if (version !== this.ruled.version)
+      throw new ApiError('conflict', 'The rules were saved somewhere else.');
+    return (this.ruled = { version: version + 1, rules, canUndo: true });
+  };
+  undoRules = async (_yard: number, version: number): Promise<YardRulesState> =>
+    (this.ruled = { version: version + 1, rules: FIRST_RULES, canUndo: false });
 }

@@ -1,7 +1,7 @@
 import type { Delivery, Piece, PieceSummary, Saved } from '@yard-brace/contract';
 import {
   checkRulesOf,
-  FIRST_AGENTS,
+  FIRST_RULES,
   meshNameFrom,
   type PieceDocument,
   plainMesh,
@@ -25,7 +25,7 @@ export function postDocument(size = 1, stated = true): PieceDocument {
     notes: [],
   };
   const files = [{ name: 'post.obj', blob: 'a'.repeat(64), bytes: 1 }];
-  return takeIn(scene, { files, meshName: meshNameFrom, target: 'prefix-tags' }).document;
+  return takeIn(scene, { files, meshName: meshNameFrom }).document;
 }
 
 /** A piece of three parts, each the same tetrahedron of two metres: a frame with a leaf below it, and a sill. */
@@ -53,10 +53,22 @@ export const delivered = (id: number, piece = 1, change: Partial<Delivery> = {})
   piece: { id: piece, name: 'Post' },
   version: 1,
   target: 'prefix-tags',
-  set: null,
+  choices: {},
+  profile: null,
+  place: null,
+  inventory: null,
   at: `2026-01-01T10:0${id % 10}:00.000Z`,
   files: [{ name: 'Post.glb', type: 'model/gltf-binary', bytes: 1234 }],
-  readBack: { target: 'prefix-tags', meshes: [], shapes: [], changed: [], ignored: [] },
+  readBack: {
+    target: 'prefix-tags',
+    files: [],
+    groups: [],
+    meshes: [],
+    shapes: [],
+    bodies: [],
+    changed: [],
+    ignored: [],
+  },
   comparison: [{ point: 'mesh', expected: 'Post', found: 'Post', agrees: true }],
   agreed: true,
   ...change,
@@ -68,13 +80,14 @@ export const postPiece = (document = postDocument()): Piece => ({
   yard: {
     id: 1,
     name: 'Yard',
-    rules: { gridMetres: 4, target: 'prefix-tags', agents: [...FIRST_AGENTS], pixelsPerMetre: 512 },
+    rules: FIRST_RULES,
+    rulesVersion: 1,
   },
   version: 1,
   savedAt: '2026-01-01T10:00:00.000Z',
   history: startHistory(document),
   picture: null,
-  lastDelivery: null,
+  lastDeliveries: [],
   otherMeshNames: [],
   family: null,
   measured: null,
@@ -82,6 +95,6 @@ export const postPiece = (document = postDocument()): Piece => ({
 
 /** What a save of the post answers. */
 export function savedPost(version: number, document = postDocument()): Saved {
-  const facts = shelfFactsOf(document, checkRulesOf(PREFIX_TAGS), { lastDelivery: null, version });
+  const facts = shelfFactsOf(document, checkRulesOf(PREFIX_TAGS), {});
   return { version, savedAt: '2026-01-01T10:02:00.000Z', facts };
 }

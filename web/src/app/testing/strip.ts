@@ -24,7 +24,6 @@ const { document } = takeIn(
   {
     files: [{ name: 'strip.obj', blob: 'a'.repeat(64), bytes: 1 }],
     meshName: (name) => name,
-    target: 'prefix-tags',
   },
 );
 

@@ -70,7 +70,7 @@ export class BenchBar {
   protected readonly text = computed(() => savingText(this.saving()));
   protected readonly why = computed(() => savingWhy(this.saving()));
   protected readonly bad = computed(() => ['waiting', 'refused'].includes(this.saving().state));
-  protected readonly target = computed(() => this.piece()?.yard.rules.target.replaceAll('-', ' ') ?? '');
+  protected readonly target = computed(() => (this.piece() ? this.bench.profile.name : ''));
 
   constructor() {
     inject(Keymap).bind([

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { lengthText } from '@yard-brace/core';
 import { ArtStore } from '../../state/art-store';
 import { BenchStore } from '../../state/bench-store';
 import { Selection } from '../../state/selection';
@@ -19,7 +20,7 @@ import { numberedShapes } from './view/shown-marks';
       <span class="gap"></span>
       <span class="faded">{{ standing() }}</span>
       <span
-        >grid <span class="figures">{{ grid() }} m</span></span
+        >grid <span class="figures">{{ grid() }}</span></span
       >
     </div>
   `,
@@ -57,5 +58,8 @@ export class ReadingLine {
     const document = this.document();
     return document ? standingOf(document) : '';
   });
-  protected readonly grid = computed(() => this.piece()?.yard.rules.gridMetres ?? '…');
+  protected readonly grid = computed(() => {
+    const piece = this.piece();
+    return piece ? lengthText(piece.yard.rules.gridMetres) : '…';
+  });
 }

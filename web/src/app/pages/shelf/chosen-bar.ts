@@ -3,6 +3,7 @@ import type { PieceSummary } from '@yard-brace/contract';
 import { counted } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { ShelfStore } from '../../state/shelf-store';
+import { targetNames } from '../../ui/target-names';
 import { Ask } from '../../ui/ask';
 
 /** What is done to the chosen pieces. */
@@ -57,7 +58,7 @@ export class ChosenBar {
   readonly working = output<boolean>();
   protected readonly acting = signal(false);
   protected readonly counted = counted;
-  protected readonly target = () => this.shelf.yard?.rules.target.replaceAll('-', ' ') ?? '';
+  protected readonly target = () => (this.shelf.yard ? targetNames(this.shelf.yard) : '');
 
   protected deliver(): Promise<void> {
     return this.act(() => this.shelf.deliver(this.pieces()));

@@ -12,6 +12,8 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { PieceSummary } from '@yard-brace/contract';
+import { YardPlaces } from '../../ui/yard-places';
+import { targetNames } from '../../ui/target-names';
 import { BESIDE_EXTENSIONS, counted, MESH_EXTENSIONS } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { ImportReports } from '../../state/import-report';
@@ -37,14 +39,26 @@ const NONE: ReadonlySet<number> = new Set();
   selector: 'yb-shelf-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(window:beforeunload)': 'closing($event)' },
-  imports: [Header, FindPiece, Button, SameName, ShelfTools, ChosenBar, ShelfCards, ShelfTable, DropFiles],
+  imports: [
+    Header,
+    FindPiece,
+    Button,
+    SameName,
+    ShelfTools,
+    ChosenBar,
+    ShelfCards,
+    ShelfTable,
+    DropFiles,
+    YardPlaces,
+  ],
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="import($event)">
       <yb-header [places]="[{ name: 'Yards', link: '/' }, { name: yard()?.name ?? '…' }]">
+        <yb-yard-places start [yardId]="yardId()" here="shelf" />
         <yb-find-piece start [pieces]="yard()?.shelf ?? []" />
         @if (yard(); as yard) {
           <span class="faded"
-            >For <b class="for">{{ yard.rules.target.replaceAll('-', ' ') }}</b></span
+            >For <b class="for">{{ targets(yard) }}</b></span
           >
         }
       </yb-header>
@@ -108,6 +122,7 @@ export class ShelfPage {
   protected readonly filter = signal(ALL_PIECES);
   protected readonly look = signal<ShelfLook>('cards');
   protected readonly none = NONE;
+  protected readonly targets = targetNames;
   protected readonly chosen = signal(NONE);
   protected readonly working = signal(false);
   protected readonly accepted = [...MESH_EXTENSIONS, ...BESIDE_EXTENSIONS]

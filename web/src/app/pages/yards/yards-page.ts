@@ -8,7 +8,8 @@ import { Api } from '../../api/api';
 import { Header } from '../../ui/header';
 import { Notices } from '../../state/notices';
 import { momentText } from '../../ui/moment';
-import { counted } from '@yard-brace/core';
+import { counted, lengthText } from '@yard-brace/core';
+import { targetNames } from '../../ui/target-names';
 
 /** The list of yards. */
 @Component({
@@ -26,8 +27,8 @@ import { counted } from '@yard-brace/core';
             <a [routerLink]="['/yards', yard.id]">
               <b>{{ yard.name }}</b>
               <span class="faded"
-                >{{ counted(yard.pieces, 'piece') }}, for {{ yard.rules.target.replaceAll('-', ' ') }}, grid
-                {{ yard.rules.gridMetres }} m</span
+                >{{ counted(yard.pieces, 'piece') }}, for {{ targets(yard) }}, grid
+                {{ lengthText(yard.rules.gridMetres) }}</span
               >
               <span class="figures faded">changed {{ momentText(yard.changedAt) }}</span>
             </a>
@@ -106,6 +107,8 @@ export class YardsPage {
   protected readonly loaded = signal(false);
   protected readonly name = signal('');
   protected readonly counted = counted;
+  protected readonly lengthText = lengthText;
+  protected readonly targets = targetNames;
   protected readonly momentText = momentText;
 
   constructor() {

@@ -9,8 +9,6 @@ import {
   type PieceDocument,
   type PlacedArt,
   placedArt,
-  PREFIX_TAGS,
-  profileById,
   proxiesAsDelivered,
   type Shape,
   type ShapeComparison,
@@ -45,13 +43,16 @@ export interface MeasuredArt {
   comparer: Comparer;
   /** the shapes of a set as the comparer knows them: what came with an earlier message was measured then */
   known: KnownShapes;
+  /** the target whose form of the shapes is measured */
+  profile: TargetProfile;
 }
 
 /** The art that was measured last. */
-let measuring: { key: string; art: MeasuredArt } | undefined;
+let measuring: { key: string; art: Omit<MeasuredArt, 'profile'> } | undefined;
 
 export async function measuredArt(
   document: PieceDocument,
+  profile: TargetProfile,
   progress: (share: number) => void,
 ): Promise<MeasuredArt> {
   const whole = await placedOf(document, progress);
@@ -60,7 +61,7 @@ export async function measuredArt(
     const placed = collidingArt(document, whole);
     measuring = { key, art: { placed, comparer: new Comparer(placed.mesh), known: new KnownShapes() } };
   }
-  return measuring.art;
+  return { ...measuring.art, profile: sameProfile(profile) };
 }
 
 /** What the jobs know of the shapes of a document, with those that came before in the place of their equals. */
@@ -69,18 +70,24 @@ export const withKnownShapes = (document: PieceDocument, { known }: MeasuredArt)
   proxies: document.proxies.map((proxy) => ({ ...proxy, shape: known.same(proxy.shape) })),
 });
 
-export const profileOf = ({ target }: Pick<PieceDocument, 'target'>): TargetProfile =>
-  profileById(target) ?? PREFIX_TAGS;
+/** Each message brings a copy of the target's profile: the same one again is taken for the one before. */
+let lastProfile: { text: string; profile: TargetProfile } | undefined;
 
-/** The document with its shapes as its target gets them: what is measured is what leaves. */
-export const asItLeaves = (document: PieceDocument): PieceDocument => ({
+function sameProfile(profile: TargetProfile): TargetProfile {
+  const text = JSON.stringify(profile);
+  if (lastProfile?.text !== text) lastProfile = { text, profile };
+  return lastProfile.profile;
+}
+
+/** The document with its shapes as the target gets them: what is measured is what leaves. */
+export const asItLeaves = (document: PieceDocument, { profile }: MeasuredArt): PieceDocument => ({
   ...document,
-  proxies: proxiesAsDelivered(profileOf(document), document.proxies),
+  proxies: proxiesAsDelivered(profile, document.proxies),
 });
 
-/** The shapes of a document as its target gets them, each the one that was measured before. */
+/** The shapes of a document as the target gets them, each the one that was measured before. */
 export const shapesAsTheyLeave = (document: PieceDocument, art: MeasuredArt): Shape[] =>
-  asItLeaves(withKnownShapes(document, art)).proxies.map(({ shape }) => shape);
+  asItLeaves(withKnownShapes(document, art), art).proxies.map(({ shape }) => shape);
 
 /** How those lie to the art. */
 export const figuresOf = (document: PieceDocument, art: MeasuredArt): ShapeComparison =>

@@ -6,10 +6,11 @@ import {
   type InputFile,
   meshNameFrom,
   type PieceDocument,
-  PREFIX_TAGS,
   readFile,
   setApart,
   takeIn,
+  twinOf,
+  withTwin,
 } from '@yard-brace/core';
 import type { Progress } from '../messages';
 import { asBodies, storeBlobs } from './store-blobs';
@@ -32,7 +33,9 @@ export async function importFile(file: File, beside: File[], progress: Progress)
     },
   );
   progress(0.5, `Looking through ${file.name}`);
-  const apart = setApart(read);
+  const inputs = besides.map(({ input }) => input);
+  const twin = twinOf(file.name, inputs);
+  const apart = setApart(twin ? withTwin(read, await readFile(twin, inputs)) : read);
   // Only what was read belongs to the piece: several files may have been dropped with the same pictures.
   const used = [file, ...besides.filter((each) => each.read).map(({ other }) => other)];
   const sources = await Promise.all(
@@ -41,7 +44,6 @@ export async function importFile(file: File, beside: File[], progress: Progress)
   const { document, blobs } = takeIn(apart.scene, {
     files: sources,
     meshName: meshNameFrom,
-    target: PREFIX_TAGS.id,
     proxies: apart.proxies,
     aside: apart.aside,
     progress: (share) => progress(0.5 + share * 0.2, `Looking through ${file.name}`),

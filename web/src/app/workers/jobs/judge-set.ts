@@ -8,12 +8,14 @@ import {
   judgeSet,
   lensBetween,
   type PieceDocument,
+  type TargetProfile,
   type SetFacts,
   type SetFix,
   setFactsOf,
   setFactsSchema,
   setFixSchema,
   setOf,
+  takesOf,
   TOUCH_METRES,
 } from '@yard-brace/core';
 import { type FixedSet, type Progress, type SetPlaces, setRequestSchema, type SetRequest } from '../messages';
@@ -22,17 +24,18 @@ import { asItLeaves, figuresOf, measuredArt, shapesAsTheyLeave, withKnownShapes 
 /** The set of shapes judged against the art, as it is kept with the piece. */
 export async function judgeShapes(
   document: PieceDocument,
+  profile: TargetProfile,
   toleranceMetres: number,
   progress: Progress,
 ): Promise<SetFacts> {
-  const art = await measuredArt(document, (share) => progress(share * 0.5, 'Measuring the shapes'));
+  const art = await measuredArt(document, profile, (share) => progress(share * 0.5, 'Measuring the shapes'));
   const { placed, comparer } = art;
   const judged = judgeSet(comparer, {
-    ...setOf(asItLeaves(withKnownShapes(document, art))),
+    ...setOf(asItLeaves(withKnownShapes(document, art), art)),
     partOfFace: (face) => document.nodes[placed.node[face]!]!.id,
     toleranceMetres,
   });
-  return setFactsSchema.parse(setFactsOf(document, toleranceMetres, judged));
+  return setFactsSchema.parse(setFactsOf(document, toleranceMetres, takesOf(profile), judged));
 }
 
 /** Pairs whose lens is worked out, at most: the deepest. */
@@ -41,6 +44,7 @@ const MAX_LENSES = 256;
 /** What is drawn of a judged set: the faces that no shape covers, and what shapes share. */
 export async function setPlaces(
   document: PieceDocument,
+  profile: TargetProfile,
   toleranceMetres: number,
   progress: Progress,
 ): Promise<SetPlaces> {
@@ -51,16 +55,17 @@ export async function setPlaces(
       const lens = lensBetween(shapes.get(a)!, shapes.get(b)!, TOUCH_METRES);
       return lens ? [{ pair: [a, b] as [string, string], ...lens }] : [];
     });
-  return { bare: await bareFaces(document, toleranceMetres, progress), lenses };
+  return { bare: await bareFaces(document, profile, toleranceMetres, progress), lenses };
 }
 
 /** The faces of the art that no shape covers. */
 export async function bareFaces(
   document: PieceDocument,
+  profile: TargetProfile,
   toleranceMetres: number,
   progress: Progress,
 ): Promise<FacesOfParts> {
-  const art = await measuredArt(document, (share) => progress(share, 'Measuring the shapes'));
+  const art = await measuredArt(document, profile, (share) => progress(share, 'Measuring the shapes'));
   const { placed, comparer } = art;
   const shapes = shapesAsTheyLeave(document, art);
   const byPart = new Map<string, number[]>();
@@ -81,12 +86,13 @@ export async function bareFaces(
 /** What mends a set of shapes, and its figures before and after. */
 export async function fixShapes(
   document: PieceDocument,
+  profile: TargetProfile,
   fix: SetFix,
   request: SetRequest,
   progress: Progress,
 ): Promise<FixedSet | null> {
   const wanted = setFixSchema.parse(fix);
-  const art = await measuredArt(document, (share) => progress(share * 0.3, 'Fetching the art'));
+  const art = await measuredArt(document, profile, (share) => progress(share * 0.3, 'Fetching the art'));
   const { placed, comparer } = art;
   progress(0.3, 'Fitting shapes');
   const edit = fixSet(wanted, { document, placed, comparer, ...setRequestSchema.parse(request) });

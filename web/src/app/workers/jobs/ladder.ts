@@ -1,10 +1,11 @@
-import { checkRulesOf, collidingArt, decompose, type PieceDocument } from '@yard-brace/core';
+import { collidingArt, decompose, type PieceDocument, type TargetProfile } from '@yard-brace/core';
 import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
-import { figuresOf, measuredArt, placedOf, profileOf } from './art';
+import { figuresOf, measuredArt, placedOf } from './art';
 
 /** Break the art, or some faces of it, into convex shapes; measure what is there the same way. */
 export async function ladder(
   document: PieceDocument,
+  profile: TargetProfile,
   request: LadderRequest,
   progress: Progress,
 ): Promise<LadderRun> {
@@ -16,7 +17,7 @@ export async function ladder(
   const ladder = await decompose(art, {
     ...options,
     // What the target would replace is not proposed.
-    kinds: checkRulesOf(profileOf(document)).kinds,
+    kinds: profile.kinds.known,
     progress: (share) => {
       // Told in steps that a person can see: every call crosses to the page.
       if (share * 100 < told + 1) return;
@@ -24,7 +25,7 @@ export async function ladder(
       progress(0.1 + share * 0.85, 'Breaking into shapes');
     },
   });
-  const measured = await measuredArt(document, () => undefined);
+  const measured = await measuredArt(document, profile, () => undefined);
   const now = document.proxies.length ? figuresOf(document, measured) : null;
   if (!options.faces) return { ladder, now };
   const others = document.proxies.filter(({ area }) => area === undefined || area !== options.area);

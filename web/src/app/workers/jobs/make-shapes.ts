@@ -4,6 +4,7 @@ import {
   makeSchema,
   makeShapes as make,
   type PieceDocument,
+  type TargetProfile,
   withOpeningsFree,
 } from '@yard-brace/core';
 import { type FixedSet, type Progress, setRequestSchema, type SetRequest } from '../messages';
@@ -12,6 +13,7 @@ import { figuresOf, measuredArt, placedOf } from './art';
 /** Shapes made of chosen art, with the figures of the set before and after. */
 export async function makeShapes(
   document: PieceDocument,
+  profile: TargetProfile,
   wanted: Make,
   request: SetRequest,
   progress: Progress,
@@ -21,7 +23,7 @@ export async function makeShapes(
   progress(0.3, 'Making shapes');
   const made = await make(document, placed, makeSchema.parse(wanted), options);
   progress(0.7, 'Measuring');
-  const art = await measuredArt(document, () => undefined);
+  const art = await measuredArt(document, profile, () => undefined);
   const edit = withOpeningsFree(made, { document, ...art, ...options });
   return {
     edit,

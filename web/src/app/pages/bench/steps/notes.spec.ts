@@ -49,10 +49,22 @@ describe('the notes on the card', () => {
     );
     expect(proxiesNote(of(boxed))).toBe('2 shapes, 8 corners');
     expect(proxiesNote(of(boxed, { proposedShapes: 12 }))).toBe('12 shapes proposed');
-    expect(namesNote(of(boxed))).toBe('UBX_Post_02_01 … 02');
+    expect(namesNote(of(boxed))).toBe('UBX_Post_02_01 and 1 more');
     const at = new Date().toISOString();
     const left = (agreed: boolean) =>
-      deliveryNote(of(boxed, { lastDelivery: { id: 1, version: 1, agreed, at } }));
+      deliveryNote(
+        of(boxed, {
+          lastDelivery: {
+            id: 1,
+            version: 1,
+            target: 'prefix-tags',
+            agreed,
+            at,
+            choices: {},
+            inventory: null,
+          },
+        }),
+      );
     expect(left(true)).toMatch(/^delivered \d\d:\d\d, read back as drawn$/);
     expect(left(false)).toContain('read back differently');
   });

@@ -57,9 +57,8 @@ export function proxiesNote({ document, proposedShapes }: NoteContext): string {
 export function namesNote({ document, profile }: NoteContext): string {
   const { shapes } = expectationOf(document, profile);
   if (shapes.length === 0) return document.meshName;
-  return shapes.length === 1
-    ? shapes[0]!.name
-    : `${shapes[0]!.name} … ${String(shapes.length).padStart(profile.proxies.padding, '0')}`;
+  const more = shapes.length - 1;
+  return more ? `${shapes[0]!.name} and ${countText(more)} more` : shapes[0]!.name;
 }
 
 export const deliveryNote = ({ lastDelivery }: NoteContext): string =>

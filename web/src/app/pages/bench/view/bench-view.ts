@@ -124,6 +124,7 @@ export class BenchView implements OnDestroy {
     return (
       document &&
       marksOf({
+        margin: this.piece()?.yard.rules.openings.marginMetres ?? 0,
         document,
         agents,
         tapes: this.tapes(),

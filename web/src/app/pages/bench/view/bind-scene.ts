@@ -39,6 +39,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     deviation: toSignal(inject(DeviationStore).deviation$, { requireSync: true }),
     swing: toSignal(inject(ViewMarks).swing$, { requireSync: true }),
     faults: toSignal(inject(ViewMarks).faults$, { requireSync: true }),
+    readBack: toSignal(inject(ViewMarks).readBack$, { requireSync: true }),
     place: toSignal(inject(ViewMarks).place$, { requireSync: true }),
     setPlaces: toSignal(inject(SetPlaces).places$, { requireSync: true }),
     selected: toSignal(selection.selected$, { requireSync: true }),
@@ -58,13 +59,13 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
 
   draw((s) => s.setArt(art(), art()?.piece ?? 0));
   draw((s) => s.setNeighbours(stores.beside()));
-  const shapes = computed(() => stores.document()?.proxies ?? []);
+  const shapes = computed(() => stores.readBack()?.shapes ?? stores.document()?.proxies ?? []);
   draw((s) => s.proxies.set(numberedShapes({ proxies: shapes() })));
   draw((s) =>
     s.setLook({
       veil: veil(),
       lit: stores.pointed(),
-      chosen: stores.selected().proxies,
+      chosen: stores.readBack()?.changed ?? stores.selected().proxies,
       hidden: settings().shapesHidden,
       locked: settings().shapesLocked,
     }),

@@ -13,6 +13,7 @@ import type { Tool } from '../../../viewport/tool';
 import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import type { BenchScene } from './bench-scene';
 import { cornerDrag, faceDrag, labelPlace, moveDrag, turnDrag } from './shape-drags';
+import { ViewMarks } from '../../../state/view-marks';
 import { numberedShapes } from './shown-marks';
 
 /** Until the rules of the yard are there. */
@@ -211,8 +212,15 @@ export class ShapeOverlay {
   private readonly corners = toSignal(this.editor.corners$, { initialValue: [] });
   protected readonly turnHandle = TURN_HANDLE;
   protected readonly chosenIds = computed(() => new Set(this.chosen().map(({ id }) => id)));
+  /** what was read back is only looked at */
+  private readonly readBack = toSignal(inject(ViewMarks).readBack$);
   protected readonly numbers = computed(
-    () => new Map(numberedShapes(this.document() ?? { proxies: [] }).map(({ id, number }) => [id, number])),
+    () =>
+      new Map(
+        numberedShapes({ proxies: this.readBack()?.shapes ?? this.document()?.proxies ?? [] }).map(
+          ({ id, number }) => [id, number],
+        ),
+      ),
   );
   /** the tags that have room; the others are dots until they are pointed at */
   protected readonly roomy = computed(() => {
@@ -234,6 +242,7 @@ export class ShapeOverlay {
 
   /** A press on a tag chooses its shape; the tag of a chosen one drags all that are chosen. */
   protected grabShape(id: string, event: PointerEvent): void {
+    if (this.readBack()) return;
     const scene = this.scene();
     if (event.button !== 0 || !scene) return;
     event.preventDefault();

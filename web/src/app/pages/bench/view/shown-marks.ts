@@ -13,6 +13,7 @@ import {
   partPivot,
   passageOf,
   type PieceDocument,
+  type Proxy,
   type Pivot,
   sizeOf,
   sizeText,
@@ -27,6 +28,8 @@ import type { NumberedShape } from '../../../viewport/layers/proxies-layer';
 
 export interface MarksOf {
   document: PieceDocument;
+  /** metres that are wanted beside who passes. Default 0 */
+  margin?: number;
   agents: readonly Agent[];
   tapes: readonly Tape[];
   /** the point that a click would take */
@@ -44,13 +47,17 @@ export interface MarksOf {
 /** How far a hinge is drawn to both sides of its pivot, in longest sides of the piece. */
 const HINGE_REACH = 0.6;
 
-export const numberedShapes = ({ proxies }: Pick<PieceDocument, 'proxies'>): NumberedShape[] =>
-  proxies.map(({ id, shape }, i) => ({ id, number: i + 1, shape }));
+export const numberedShapes = ({
+  proxies,
+}: {
+  proxies: readonly Pick<Proxy, 'id' | 'shape'>[];
+}): NumberedShape[] => proxies.map(({ id, shape }, i) => ({ id, number: i + 1, shape }));
 
 /** Everything that is drawn over a piece: pivots, a hinge, tapes, clearances, and what is written on it. */
 export function marksOf({
   document,
   agents,
+  margin = 0,
   tapes,
   point,
   chosen,
@@ -68,7 +75,7 @@ export function marksOf({
     points: [point, place].filter((at) => at !== null),
     clearances: document.clearances.map((clearance) => ({
       ...clearance,
-      passes: agents.some((agent) => passageOf(clearance, agent).passes),
+      passes: agents.some((agent) => passageOf(clearance, agent, margin).passes),
     })),
     labels: [
       ...tapes.map(tapeLabel),

@@ -1,25 +1,46 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { counted } from '@yard-brace/core';
+import { CONTAINER_NAMES, counted, listText } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { BenchStore } from '../../../../state/bench-store';
+import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
+import { Check } from '../../../../ui/check';
 import { Choice, type Option } from '../../../../ui/choice';
+import { ChoicesPanel } from './choices-panel';
 import { Deliveries } from './deliveries';
+import { SincePanel } from './since-panel';
+import { WaybillPanel } from './waybill-panel';
 
-/** What goes, and what keeps it here. */
+/** For which targets the piece leaves, what goes, and what keeps it here. */
 @Component({
   selector: 'yb-deliver-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, Choice],
+  imports: [Button, Check, Choice, ChoicesPanel, SincePanel, WaybillPanel],
   template: `
     @if (document(); as document) {
       <section class="panel">
-        <h3>What goes</h3>
-        <p>
-          Mesh <b class="figures">{{ document.meshName }}</b> with
-          {{ leaving() ? counted(leaving(), 'shape') : 'no shapes' }}, its pivot at the origin, one file; a
-          manifest and an import sheet beside it.
-        </p>
+        @if (choices.targets().length > 1) {
+          <h3>Targets</h3>
+          <ul class="targets">
+            @for (target of choices.targets(); track target.id) {
+              <li [class.shown]="target.id === choices.shown()?.id">
+                <yb-check
+                  [checked]="leaves(target.id)"
+                  [label]="'Deliver for ' + target.name"
+                  (changed)="choices.leave(target.id, $event)"
+                />
+                <button
+                  type="button"
+                  [attr.aria-pressed]="target.id === choices.shown()?.id"
+                  (click)="choices.show(target.id)"
+                >
+                  {{ target.name }}
+                </button>
+                <span class="faded">{{ containers[choices.containerOf(target)] }}</span>
+              </li>
+            }
+          </ul>
+        }
         @if (document.sets.length) {
           <div class="row">
             <span class="faded">Shapes</span>
@@ -27,24 +48,34 @@ import { Deliveries } from './deliveries';
               class="grow"
               label="Shapes that leave"
               [options]="sets()"
-              [value]="set()"
-              (chosen)="wantedSet.set($event)"
+              [value]="choices.set()"
+              (chosen)="choices.takeSet($event)"
             />
           </div>
         }
+      </section>
+      <yb-waybill-panel />
+      <yb-choices-panel />
+      <yb-since-panel />
+      <section class="panel">
         @for (finding of errors(); track finding.id) {
           <p class="stop">{{ finding.says }}</p>
+        }
+        @if (deliveries.unanswered().length) {
+          <p class="stop">{{ toAnswer() }}</p>
         }
         <div class="row">
           @if (deliveries.working()) {
             <p-button label="Stop delivering" size="small" [outlined]="true" (onClick)="deliveries.stop()" />
-            <span class="faded" role="status">Assembling and reading back …</span>
+            <span class="faded" role="status">{{ deliveries.working() }}</span>
           } @else {
             <p-button
-              [label]="'Deliver for ' + bench.profile.name"
+              [label]="label()"
               size="small"
-              [disabled]="errors().length > 0"
-              (onClick)="deliveries.deliver(set())"
+              [disabled]="
+                errors().length > 0 || !choices.leaving().length || deliveries.unanswered().length > 0
+              "
+              (onClick)="deliveries.deliver()"
               data-testid="deliver"
             />
           }
@@ -53,6 +84,45 @@ import { Deliveries } from './deliveries';
     }
   `,
   styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr);
+      gap: 14px;
+    }
+    :host > :empty {
+      display: none;
+    }
+    .targets {
+      margin: 0 0 6px;
+      padding: 0;
+      list-style: none;
+    }
+    .targets li {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      padding: 0 6px;
+      border-bottom: 1px dotted var(--rule);
+      border-left: 3px solid transparent;
+    }
+    .targets .shown {
+      border-left-color: var(--tide);
+      background: #17616e12;
+    }
+    .targets button {
+      flex: 1;
+      min-height: 26px;
+      padding: 0;
+      border: 0;
+      background: none;
+      color: inherit;
+      font: inherit;
+      text-align: left;
+      cursor: pointer;
+    }
+    .targets .shown button {
+      font-weight: 600;
+    }
     .stop {
       padding: 5px 10px;
       border-left: 6px solid var(--vermilion);
@@ -61,12 +131,11 @@ import { Deliveries } from './deliveries';
   `,
 })
 export class DeliverPanel {
-  protected readonly bench = inject(BenchStore);
+  private readonly bench = inject(BenchStore);
+  protected readonly choices = inject(DeliveryChoicesStore);
   protected readonly deliveries = inject(Deliveries);
   protected readonly document = toSignal(this.bench.document$);
   private readonly judged = toSignal(this.bench.judged$);
-  protected readonly counted = counted;
-  protected readonly wantedSet = signal<string | null>(null);
   protected readonly sets = computed((): Option<string | null>[] => {
     const { proxies, sets } = this.document()!;
     return [
@@ -77,13 +146,27 @@ export class DeliverPanel {
       })),
     ];
   });
-  private readonly kept = computed(() => this.document()?.sets.find(({ name }) => name === this.wantedSet()));
-  protected readonly set = computed(() => this.kept()?.name ?? null);
-  protected readonly leaving = computed(() => (this.kept() ?? this.document())?.proxies.length ?? 0);
+  protected readonly containers = CONTAINER_NAMES;
+  protected readonly label = computed(() => {
+    const leaving = this.choices.leaving();
+    return leaving.length === 1
+      ? `Deliver for ${leaving[0]!.name}`
+      : leaving.length
+        ? `Deliver for ${leaving.length} targets`
+        : 'Deliver';
+  });
+  protected readonly toAnswer = computed(() => {
+    const names = this.deliveries.unanswered().map(({ name }) => name);
+    return `What breaks placed copies has to be answered first: ${listText(names)}.`;
+  });
   /** from all the other steps */
   protected readonly errors = computed(
     () =>
       this.judged()?.findings.filter(({ severity, step }) => severity === 'error' && step !== 'delivery') ??
       [],
   );
+
+  protected leaves(target: string): boolean {
+    return this.choices.leaving().some(({ id }) => id === target);
+  }
 }

@@ -1,6 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { bundleName, routes } from '@yard-brace/contract';
-import { bytesText } from '@yard-brace/core';
+import { bytesText, counted } from '@yard-brace/core';
+import { Api } from '../../../../api/api';
+import { BenchStore } from '../../../../state/bench-store';
+import { Notices } from '../../../../state/notices';
+import { type ReadBackShapes, readBackShapes } from '../../../../state/read-back-shapes';
+import { ViewMarks } from '../../../../state/view-marks';
 import { Disclosure } from '../../../../ui/disclosure';
 import { FactTable } from '../../../../ui/fact-table';
 import { momentText } from '../../../../ui/moment';
@@ -16,7 +22,8 @@ import { verdictOf } from './verdict';
     @if (shown(); as delivery) {
       <section class="panel" data-testid="read-back">
         <h3>
-          Delivered {{ momentText(delivery.at) }}{{ delivery.set ? ', the set “' + delivery.set + '”' : '' }}
+          Delivered {{ momentText(delivery.at) }} for {{ target()
+          }}{{ delivery.choices.set ? ', the set “' + delivery.choices.set + '”' : '' }}
         </h3>
         <ul class="list">
           @for (file of delivery.files; track file.name) {
@@ -30,7 +37,21 @@ import { verdictOf } from './verdict';
         <a class="bundle" [href]="bundle(delivery.id)" [attr.download]="name()" data-testid="bundle"
           >Download {{ name() }}</a
         >
-        <h3>Read back</h3>
+        <div class="row">
+          <h3 class="grow">Read back</h3>
+          <button
+            type="button"
+            class="quiet-button"
+            [attr.aria-pressed]="inView()"
+            (click)="show(delivery.id)"
+            data-testid="show-read-back"
+          >
+            {{ inView() ? 'Show the piece’s own shapes' : 'Show in the view' }}
+          </button>
+        </div>
+        @if (inView(); as shown) {
+          <p class="faded">{{ shownText(shown) }}</p>
+        }
         <p class="verdict" [class.off]="!delivery.agreed" data-testid="verdict">{{ verdict() }}</p>
         @for (point of off(); track point.point) {
           <p [class.stop]="!point.substituted">
@@ -75,14 +96,45 @@ import { verdictOf } from './verdict';
     }
   `,
 })
-export class DeliveredPanel {
+export class DeliveredPanel implements OnDestroy {
+  private readonly api = inject(Api);
+  private readonly notices = inject(Notices);
+  private readonly marks = inject(ViewMarks);
+  private readonly bench = inject(BenchStore);
+  protected readonly inView = toSignal(this.marks.readBack$);
   protected readonly shown = inject(Deliveries).shown;
   protected readonly bytesText = bytesText;
   protected readonly momentText = momentText;
   protected readonly bundle = routes.deliveryBundle;
+  protected readonly target = computed(
+    () => this.shown()!.profile?.name ?? this.shown()!.target.replaceAll('-', ' '),
+  );
   protected readonly name = computed(() => bundleName(this.shown()!.files.map((file) => file.name)));
   protected readonly verdict = computed(() => verdictOf(this.shown()!.comparison, this.shown()!.agreed));
   protected readonly off = computed(() => this.shown()!.comparison.filter(({ agrees }) => !agrees));
+  ngOnDestroy(): void {
+    this.marks.showReadBack(null);
+  }
+
+  protected shownText({ shapes, changed }: ReadBackShapes): string {
+    const all = `The view shows ${counted(shapes.length, 'shape')} as the importer has ${shapes.length === 1 ? 'it' : 'them'}`;
+    return changed.size ? `${all}; chosen are those that it changed or made up.` : `${all}; it changed none.`;
+  }
+
+  /** The shapes of the bytes that left, over the art; pressed again, the piece's own. */
+  protected async show(id: number): Promise<void> {
+    if (this.inView()) {
+      this.marks.showReadBack(null);
+      return;
+    }
+    try {
+      const { readBack } = await this.api.delivery(id);
+      this.marks.showReadBack(readBackShapes(readBack, this.bench.document));
+    } catch (error) {
+      this.notices.error(error);
+    }
+  }
+
   protected readonly remarks = computed(() => {
     const { changed, ignored } = this.shown()!.readBack;
     return [

@@ -1,9 +1,11 @@
 import { computed, effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { Delivery } from '@yard-brace/contract';
+import type { Delivery, DeliveryPlace } from '@yard-brace/contract';
+import { changesBetween, type DeliveryChange, inventoryOf } from '@yard-brace/core';
 import { map } from 'rxjs';
-import { Api } from '../../../../api/api';
+import { Api, ApiError } from '../../../../api/api';
 import { BenchStore } from '../../../../state/bench-store';
+import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
 import { Notices } from '../../../../state/notices';
 
 /** The deliveries of the piece on the bench, and the one that is shown. */
@@ -16,15 +18,34 @@ export class Deliveries implements OnDestroy {
   private readonly all = signal<readonly Delivery[]>([]);
   private readonly older = signal(0);
   private readonly chosen = signal<number | null>(null);
-  private readonly busy = signal(false);
+  private readonly choices = inject(DeliveryChoicesStore);
+  private readonly busy = signal<string | null>(null);
+  /** what is being done, for the person; null when nothing is */
   readonly working = this.busy.asReadonly();
   readonly shown = computed(() => this.all().find(({ id }) => id === this.chosen()) ?? this.all()[0] ?? null);
   /** how many older ones were not loaded yet */
   readonly more = this.older.asReadonly();
   readonly others = computed(() => this.all().filter((delivery) => delivery !== this.shown()));
+  /** changes that break placed copies, by target, that a person has seen to */
+  private readonly answers = signal<ReadonlySet<string>>(new Set());
+  /** targets for which something that breaks placed copies was not answered */
+  readonly unanswered = computed(() =>
+    this.choices
+      .leaving()
+      .filter(({ id }) =>
+        this.changesFor(id).some(({ says, breaks }) => breaks && !this.isAnswered(id, says)),
+      ),
+  );
+  private readonly places = signal<Readonly<Record<string, DeliveryPlace>>>({});
+  /** where the delivery that is shown would be put, and what stands there */
+  readonly place = computed(() => this.places()[this.choices.shown()?.id ?? ''] ?? null);
   private stopper: AbortController | undefined;
 
   constructor() {
+    effect(() => {
+      const [id, target] = [this.pieceId(), this.choices.shown()?.id];
+      if (id !== undefined && target !== undefined) untracked(() => void this.askPlace(id, target));
+    });
     effect(() => {
       const id = this.pieceId();
       if (id === undefined) return;
@@ -33,9 +54,34 @@ export class Deliveries implements OnDestroy {
         this.chosen.set(null);
         this.all.set([]);
         this.older.set(0);
+        this.answers.set(new Set());
+        this.places.set({});
         void this.load(id);
       });
     });
+  }
+
+  /** The newest delivery for a target that says what it held. */
+  lastFor(target: string): Delivery | null {
+    return this.all().find((delivery) => delivery.target === target && delivery.inventory) ?? null;
+  }
+
+  /** What is otherwise than in the last delivery for a target; nothing where there was none. */
+  changesFor(target: string): DeliveryChange[] {
+    const last = this.lastFor(target);
+    const plan = this.choices.planFor(target);
+    return last?.inventory && plan ? changesBetween(last.inventory, inventoryOf(plan)) : [];
+  }
+
+  isAnswered(target: string, says: string): boolean {
+    return this.answers().has(`${target} ${says}`);
+  }
+
+  answer(target: string, says: string, seen: boolean): void {
+    const answers = new Set(this.answers());
+    if (seen) answers.add(`${target} ${says}`);
+    else answers.delete(`${target} ${says}`);
+    this.answers.set(answers);
   }
 
   ngOnDestroy(): void {
@@ -46,26 +92,35 @@ export class Deliveries implements OnDestroy {
     this.chosen.set(id);
   }
 
-  /** @param set a set that is kept beside the one in use; null for the one in use */
-  async deliver(set: string | null = null): Promise<void> {
+  /** Deliver for all targets that are chosen, one after the other. */
+  async deliver(): Promise<void> {
     const id = this.pieceId()!;
     const stopper = (this.stopper = new AbortController());
-    this.busy.set(true);
+    this.busy.set('Saving …');
     try {
       const version = await this.bench.settled();
-      const delivery = await this.api.deliver(
-        id,
-        { version, target: this.bench.profile.id, ...(set === null ? {} : { set }) },
-        stopper.signal,
-      );
-      if (this.pieceId() !== id) return;
-      this.all.update((all) => [delivery, ...all]);
-      this.chosen.set(delivery.id);
-      this.bench.delivered(delivery);
+      for (const { id: target, name } of this.choices.leaving()) {
+        this.busy.set(`Assembling for ${name} and reading back …`);
+        const choices = this.choices.choicesFor(target);
+        const delivery = await this.api
+          .deliver(id, { version, target, choices, answered: true }, stopper.signal)
+          .catch((error: unknown) => {
+            // What one target refuses keeps nobody else from getting it.
+            if (stopper.signal.aborted || !(error instanceof ApiError)) throw error;
+            this.notices.say(`${name}: ${error.message}`, true);
+            return null;
+          });
+        if (this.pieceId() !== id) return;
+        if (!delivery) continue;
+        this.all.update((all) => [delivery, ...all]);
+        this.chosen.set(delivery.id);
+        this.bench.delivered(delivery);
+        void this.askPlace(id, target);
+      }
     } catch (error) {
       if (!stopper.signal.aborted) this.notices.error(error);
     } finally {
-      this.busy.set(false);
+      this.busy.set(null);
     }
   }
 
@@ -77,6 +132,15 @@ export class Deliveries implements OnDestroy {
   async loadMore(): Promise<void> {
     const id = this.pieceId();
     if (id !== undefined) await this.load(id);
+  }
+
+  private async askPlace(id: number, target: string): Promise<void> {
+    try {
+      const place = await this.api.deliveryPlace(id, target);
+      if (this.pieceId() === id) this.places.update((places) => ({ ...places, [target]: place }));
+    } catch (error) {
+      this.notices.error(error);
+    }
   }
 
   private async load(id: number): Promise<void> {

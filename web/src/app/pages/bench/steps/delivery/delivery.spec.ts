@@ -1,5 +1,8 @@
+import { inventoryOf, pivotEdit, planDelivery, PREFIX_TAGS, replaceProxies } from '@yard-brace/core';
 import { type TestBench, testBench, type TestPage } from '../../../../testing/bench';
 import { delivered, postDocument, postPiece } from '../../../../testing/post';
+import type { ReadBackShapes } from '../../../../state/read-back-shapes';
+import { ViewMarks } from '../../../../state/view-marks';
 import { DeliveryStep } from './delivery-step';
 
 describe('the delivery step', () => {
@@ -13,7 +16,7 @@ describe('the delivery step', () => {
 
   it('says what goes, delivers the saved version, and shows its files and the read-back', async () => {
     await open();
-    expect(page.text).toContain('Mesh Post with no shapes');
+    expect(page.text).toContain('Post.glb');
     expect(page.has('[data-testid=read-back]')).toBeFalse();
     bench.store.apply({ kind: 'rename-mesh', name: 'Other' });
     await page.press('Deliver for');
@@ -32,8 +35,141 @@ describe('the delivery step', () => {
     await page.press('Deliver for');
     await bench.clock.move(10_000);
     await page.rest();
-    expect(bench.api.left.map(({ set }) => set)).toEqual(['rough']);
+    expect(bench.api.left.map(({ choices }) => choices.set)).toEqual(['rough']);
     expect(page.text).toContain('the set “rough”');
+  });
+
+  it('leaves for all targets of the yard in one go, or for those that are ticked', async () => {
+    const piece = postPiece(postDocument());
+    const rules = { ...piece.yard.rules, targets: ['prefix-tags', 'suffix-tags', 'open-physics-usd'] };
+    bench = await testBench({ ...piece, yard: { ...piece.yard, rules } });
+    page = await bench.show(DeliveryStep);
+    await page.press('Deliver for 3 targets');
+    await bench.clock.move(10_000);
+    await page.rest();
+    expect(bench.api.left.map(({ target }) => target)).toEqual([
+      'open-physics-usd',
+      'suffix-tags',
+      'prefix-tags',
+    ]);
+    page.one<HTMLInputElement>('input[aria-label="Deliver for suffix tags"]').click();
+    await page.rest();
+    await page.press('Deliver for 2 targets');
+    await page.rest();
+    expect(bench.api.left.map(({ target }) => target).slice(0, 2)).toEqual([
+      'open-physics-usd',
+      'prefix-tags',
+    ]);
+    await page.press('open physics, USD');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('Post.usda');
+  });
+
+  it('is made up as it is chosen, and says what the target drops', async () => {
+    await open();
+    bench.store.apply(
+      replaceProxies([
+        {
+          id: 'a',
+          shape: {
+            kind: 'cylinder',
+            center: [0, 0, 0],
+            rotation: [0, 0, 0, 1],
+            halfHeight: 1,
+            bottomRadius: 0.5,
+            topRadius: 0.5,
+          },
+        },
+      ]),
+    );
+    await page.rest();
+    expect(page.one('[data-testid=losses]').textContent).toMatch(
+      /1 cylinder leaves as a hull with 24 sides, in the same volume and up to [\d.]+ mm off/,
+    );
+    await page.press('Choices');
+    await page.choose('Format', 'OBJ');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('Post.obj');
+    await page.press('Deliver for');
+    await bench.clock.move(10_000);
+    await page.rest();
+    expect(bench.api.left[0]!.choices).toEqual({ container: 'obj' });
+    await page.press('As the profile says');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('Post.glb');
+  });
+
+  it('shows in the view what the importer has, until the step is left', async () => {
+    await open();
+    const box = {
+      points: [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1],
+      indices: [0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3],
+    };
+    const shape = {
+      name: 'UCX_Post_01',
+      owner: 'Post',
+      kind: 'hull' as const,
+      volume: 1 / 6,
+      area: 0,
+      facing: 0,
+      corners: 4,
+      min: [0, 0, 0] as [number, number, number],
+      max: [1, 1, 1] as [number, number, number],
+      filled: 0.1,
+      cutBack: 0,
+      surface: null,
+      triangles: box,
+    };
+    const made = delivered(1, 1);
+    bench.api.left = [{ ...made, readBack: { ...made.readBack, shapes: [shape] } }];
+    page = await bench.show(DeliveryStep);
+    await page.press('Show in the view');
+    let shown: ReadBackShapes | null = null;
+    bench.get(ViewMarks).readBack$.subscribe((value) => (shown = value));
+    expect([shown!.shapes.length, shown!.changed.size]).toEqual([1, 1]);
+    expect(page.text).toContain('The view shows 1 shape as the importer has it');
+    page.fixture.destroy();
+    expect(shown).toBeNull();
+  });
+
+  it('keeps choices by a name in the rules of the yard, and takes them up again', async () => {
+    await open();
+    await page.press('Choices');
+    await page.choose('Format', 'COLLADA');
+    page.one<HTMLInputElement>('input[aria-label="Name of the preset"]').value = 'as text';
+    await page.press('Keep as a preset');
+    expect(bench.api.ruled.rules.presets).toEqual([
+      { name: 'as text', target: 'prefix-tags', choices: { container: 'dae' } },
+    ]);
+    await page.press('As the profile says');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('Post.glb');
+    await page.press('as text');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('Post.dae');
+    await page.press('Keep as a preset');
+    expect(bench.said()).toBe('A name is needed.');
+  });
+
+  it('asks what breaks placed copies to be answered before it goes again', async () => {
+    await open();
+    bench.api.left = [
+      delivered(1, 1, { inventory: inventoryOf(planDelivery(bench.store.document, PREFIX_TAGS)) }),
+    ];
+    page = await bench.show(DeliveryStep);
+    expect(page.one('[data-testid=since]').textContent).toContain('Nothing that leaves changed');
+    bench.store.apply(pivotEdit('numeric', [0, 0.5, 0]));
+    await page.rest();
+    expect(page.one('[data-testid=since]').textContent).toMatch(/The pivot of “Post” moved by [\d.]+ mm/);
+    expect(page.button('Deliver for').disabled).toBeTrue();
+    expect(page.text).toContain('has to be answered first: prefix tags.');
+    await page.tick('Placed copies are seen to');
+    expect(page.button('Deliver for').disabled).toBeFalse();
+  });
+
+  it('says into which folder it goes, and what it replaces there', async () => {
+    bench = await testBench(postPiece(postDocument()));
+    bench.api.placed = { place: 'prefix-tags/kit/post', standing: ['mesh/Post.glb', 'note.txt'] };
+    page = await bench.show(DeliveryStep);
+    await page.rest();
+    expect(page.one('[data-testid=place]').textContent!.replace(/\s+/g, ' ')).toContain(
+      'Goes into prefix-tags/kit/post, and replaces Post.glb.',
+    );
   });
 
   it('an error of any step keeps it here, with its sentence', async () => {
@@ -53,8 +189,11 @@ describe('the delivery step', () => {
         comparison: [point, { point: 'mesh', expected: 'Post', found: 'Post', agrees: true }],
         readBack: {
           target: 'prefix-tags',
+          files: [],
+          groups: [],
           meshes: [],
           shapes: [],
+          bodies: [],
           changed: [{ name: 'UCX_Post_01', how: 'its hull was reduced' }],
           ignored: [{ name: 'Lamp', why: 'lights are not imported' }],
         },
@@ -102,7 +241,7 @@ describe('the delivery step', () => {
     );
     page.button('Deliver for').click();
     await page.rest();
-    expect(page.text).toContain('Assembling and reading back');
+    expect(page.text).toContain('Assembling for prefix tags and reading back');
     await page.press('Stop delivering');
     expect(refuse).toBeDefined();
     expect(bench.notices.notices.length).toBe(1);

@@ -18,7 +18,8 @@ import { Deliveries } from './deliveries';
                 {{ momentText(delivery.at) }}
               </button>
               <span class="faded"
-                >{{ counted(delivery.readBack.shapes.length, 'shape') }},
+                >{{ delivery.profile?.name ?? delivery.target }},
+                {{ counted(delivery.readBack.shapes.length, 'shape') }},
                 {{ delivery.agreed ? 'agreed' : 'differed' }}</span
               >
             </li>

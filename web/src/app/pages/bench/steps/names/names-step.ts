@@ -1,19 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { expectationOf, meshNameFrom, givenNameSchema } from '@yard-brace/core';
+import { meshNameBy, meshNameFrom, givenNameSchema } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { Notices } from '../../../../state/notices';
-import { Selection } from '../../../../state/selection';
 import { BenchStore } from '../../../../state/bench-store';
 import { FindingList } from '../../finding-list';
-import { ShapeGlyph } from '../proxies/shape-glyph';
+import { RenamePanel } from './rename-panel';
+import { TargetNamesPanel } from './target-names-panel';
 
 /** The names the target will read, letter for letter. */
 @Component({
   selector: 'yb-names-step',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, InputText, FindingList, ShapeGlyph],
+  imports: [FormsModule, InputText, FindingList, RenamePanel, TargetNamesPanel],
   host: { class: 'step' },
   template: `
     @if (document(); as document) {
@@ -52,25 +52,8 @@ import { ShapeGlyph } from '../proxies/shape-glyph';
         }
       </section>
       <yb-finding-list step="names" />
-      <section class="panel">
-        <h3>What {{ bench.profile.name }} reads</h3>
-        <ul class="names" data-testid="names">
-          <li>
-            <span class="sign">mesh</span><code class="figures">{{ document.meshName }}</code>
-          </li>
-          @for (shape of shapes(); track shape.id) {
-            <li
-              [class.lit]="shape.id === lit()"
-              (pointerenter)="selection.point(shape.id)"
-              (pointerleave)="selection.point(null)"
-            >
-              <span class="sign"><yb-shape-glyph [kind]="shape.kind" /></span
-              ><code class="figures">{{ shape.name }}</code>
-            </li>
-          }
-        </ul>
-      </section>
-      <p class="faded">{{ bench.profile.help }}</p>
+      <yb-rename-panel />
+      <yb-target-names-panel />
     }
   `,
   styles: `
@@ -84,40 +67,19 @@ import { ShapeGlyph } from '../proxies/shape-glyph';
       grid-column: 2;
       justify-self: start;
     }
-    .names li {
-      display: flex;
-      align-items: center;
-      gap: 8px;
-      min-height: 25px;
-      padding: 0 4px;
-      border-bottom: 1px dotted var(--rule);
-    }
-    .names .lit {
-      background: #17616e17;
-    }
-    .sign {
-      width: 34px;
-      color: var(--faded);
-    }
-    code {
-      overflow-wrap: anywhere;
-    }
   `,
 })
 export class NamesStep {
   protected readonly bench = inject(BenchStore);
   private readonly notices = inject(Notices);
   protected readonly document = toSignal(this.bench.document$);
-  protected readonly selection = inject(Selection);
-  protected readonly lit = toSignal(this.selection.pointed$);
   protected readonly pieceName = linkedSignal(() => this.document()?.name ?? '');
   protected readonly meshName = linkedSignal(() => this.document()?.meshName ?? '');
-  protected readonly proposed = computed(() => meshNameFrom(this.document()?.name ?? ''));
-  protected readonly shapes = computed(() => {
-    const document = this.document();
-    return document ? expectationOf(document, this.bench.profile).shapes : [];
+  /** by the yard's pattern for meshes, where it has one that can be filled */
+  protected readonly proposed = computed(() => {
+    const name = this.document()?.name ?? '';
+    return this.document() ? meshNameBy(this.bench.rules, name) : meshNameFrom(name);
   });
-
   protected renamePiece(): void {
     const name = givenNameSchema.safeParse(this.pieceName());
     if (!name.success) {

@@ -65,11 +65,31 @@ describe('the names step', () => {
     bench.store.apply(boxes(1));
     await page.rest();
     const id = bench.store.document.proxies[0]!.id;
-    page.all('[data-testid=names] li')[1]!.dispatchEvent(new Event('pointerenter'));
+    page.all('[data-testid=names] li')[0]!.dispatchEvent(new Event('pointerenter'));
     let pointed: string | null = null;
     bench.selection.pointed$.subscribe((value) => (pointed = value)).unsubscribe();
     expect(pointed!).toBe(id);
     await page.rest();
     expect(page.all('[data-testid=names] li.lit').length).toBe(1);
+  });
+
+  it('renames by a pattern, old and new side by side, in one step', async () => {
+    await page.press('Rename by a pattern');
+    const pattern = page.one<HTMLInputElement>('input[aria-label=Pattern]');
+    const type = async (text: string) => {
+      pattern.value = text;
+      pattern.dispatchEvent(new Event('input'));
+      await page.rest();
+    };
+    await type('{subject');
+    expect(page.text).toContain('A brace is not closed.');
+    await type('{subject:pascal}_Part_{number:3}');
+    expect(page.one('[data-testid=renames]').textContent).toContain('Post_Part_001');
+    const before = bench.store.document.nodes.map(({ name }) => name);
+    page.one<HTMLButtonElement>('yb-rename-panel p-button button').click();
+    await page.rest();
+    expect(bench.store.document.nodes.some(({ name }) => name === 'Post_Part_001')).toBeTrue();
+    bench.store.undo();
+    expect(bench.store.document.nodes.map(({ name }) => name)).toEqual(before);
   });
 });

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Operation } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
@@ -47,9 +47,15 @@ const DEFAULT_WELD_MM = 0.2;
 })
 export class MendPanel {
   private readonly operations = inject(Operations);
-  private readonly document = toSignal(inject(BenchStore).document$);
+  private readonly bench = inject(BenchStore);
+  private readonly document = toSignal(this.bench.document$);
+  private readonly piece = toSignal(this.bench.piece$);
   protected readonly chosen = chosenParts();
-  protected readonly weldMm = signal(DEFAULT_WELD_MM);
+  /** as the yard's rules have it, until another one is typed */
+  protected readonly weldMm = linkedSignal(() => {
+    const metres = this.piece()?.yard.rules.weldMetres;
+    return metres === undefined ? DEFAULT_WELD_MM : Number((metres * 1000).toPrecision(6));
+  });
   protected readonly weldCount = signal('');
 
   constructor() {

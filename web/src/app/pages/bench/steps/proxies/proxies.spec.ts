@@ -67,7 +67,7 @@ describe('the ladder', () => {
     };
     bench.store.apply({ kind: 'set-clearances', clearances: [clearance] });
     const rungs = await run();
-    const [, request] = bench.jobs['ladder']!.calls.mostRecent().args;
+    const [, , request] = bench.jobs['ladder']!.calls.mostRecent().args;
     expect(request).toEqual(
       jasmine.objectContaining({ agentDetail: 0.04, maxShapes: 32, mayCross: true, primitives: true }),
     );
@@ -89,7 +89,7 @@ describe('the ladder', () => {
     await panel.type('Max shapes', '7');
     await panel.choose('Agent', 'No agent (full detail)');
     await panel.press('Break');
-    const [, request] = bench.jobs['ladder']!.calls.mostRecent().args;
+    const [, , request] = bench.jobs['ladder']!.calls.mostRecent().args;
     expect(request).toEqual(
       jasmine.objectContaining({ agentDetail: 0, maxShapes: 7, primitives: false, mayCross: true }),
     );
@@ -145,7 +145,7 @@ describe('the ladder', () => {
     bench.selection.chooseFaces(Uint8Array.from([0, 1, 0, 1, 0, 0, 0, 0]), 'only');
     const panel = await bench.show(LadderPanel);
     await panel.press('Break 2 faces into shapes');
-    expect([...bench.jobs['ladder']!.calls.mostRecent().args[1].faces]).toEqual([1, 3]);
+    expect([...bench.jobs['ladder']!.calls.mostRecent().args[2].faces]).toEqual([1, 3]);
     expect(shapesShown()!.length).toBe(3);
     expect(new Set(bench.proposals.proposal!.preview.proxies.map(({ id }) => id)).size).toBe(3);
     const { edit } = bench.proposals.proposal!;
@@ -194,7 +194,7 @@ describe('the ladder', () => {
     area.selection.clearFaces();
     area.jobs['ladder']!.and.resolveTo({ ladder: { ...ladder, goodEnough: 0 }, now, whole });
     await list.press('Run again');
-    expect(area.jobs['ladder']!.calls.mostRecent().args[1]).toEqual(
+    expect(area.jobs['ladder']!.calls.mostRecent().args[2]).toEqual(
       jasmine.objectContaining({ area: 'a1', faces: Uint32Array.of(0, 1) }),
     );
     area.proposals.keep();
@@ -209,7 +209,7 @@ describe('the ladder', () => {
     await panel.type('Max shapes', '7');
     const again = await bench.show(LadderPanel);
     await again.press('Break');
-    expect(bench.jobs['ladder']!.calls.mostRecent().args[1].maxShapes).toBe(7);
+    expect(bench.jobs['ladder']!.calls.mostRecent().args[2].maxShapes).toBe(7);
   });
 
   it('says of a rung what it is, and of specks what became of them', () => {
@@ -220,6 +220,7 @@ describe('the ladder', () => {
       radius: 0.1,
       step: 0.1,
       slopeDegrees: 40,
+      jump: 0,
       detail: 0.04,
     };
     const shownLadder = { ...ladder, agent, whole: null, now: null, at: 0 };
@@ -309,7 +310,7 @@ describe('shapes that are made', () => {
     const edit = { kind: 'put-proxies' as const, changed: [{ id: 's1', shape }], removed: [] };
     return { edit, before: null, after: comparer.compare([shape]) };
   };
-  const asked = (bench: TestBench) => bench.jobs['makeShapes']!.calls.mostRecent().args[1] as Make;
+  const asked = (bench: TestBench) => bench.jobs['makeShapes']!.calls.mostRecent().args[2] as Make;
 
   it('wrap what the button says, in the kind that was chosen', async () => {
     const bench = await testBench(postPiece(postDocument()));

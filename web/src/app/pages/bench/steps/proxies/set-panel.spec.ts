@@ -3,12 +3,14 @@ import {
   judgeSet,
   type PieceDocument,
   plainMesh,
+  PREFIX_TAGS,
   proxyKey,
   replaceProxies,
   type SetFacts,
   setFactsOf,
   setOf,
   type Shape,
+  takesOf,
 } from '@yard-brace/core';
 import { type TestBench, testBench } from '../../../../testing/bench';
 import { postDocument, postPiece } from '../../../../testing/post';
@@ -47,6 +49,7 @@ const judged = (document: PieceDocument, felt: number): SetFacts =>
   setFactsOf(
     document,
     felt,
+    takesOf(PREFIX_TAGS),
     judgeSet(comparer, { ...setOf(document), partOfFace: () => 'n1', toleranceMetres: felt }),
   );
 
@@ -135,7 +138,7 @@ describe('findings of the set', () => {
       after: comparer.compare([box(0.25, 0.25), box(0.75, 0.25)]),
     });
     await list.press('Wrap 1 bare area');
-    const [document, fix] = bench.jobs['fixShapes']!.calls.mostRecent().args;
+    const [document, , fix] = bench.jobs['fixShapes']!.calls.mostRecent().args;
     expect([document, fix]).toEqual([bench.store.document, { fix: 'wrap-bare' }]);
     const { proposal } = bench.proposals;
     expect(proposal!.preview.proxies.length).toBe(2);

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { judgedAgent, lengthText, setKey, type Vec3 } from '@yard-brace/core';
+import { judgedAgent, lengthText, type Vec3 } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewMarks } from '../../../../state/view-marks';
@@ -216,7 +216,7 @@ export class SetPanel {
     const document = this.document();
     const judged = this.measured()?.judged;
     if (!document || !judged) return null;
-    return { document, judged, stale: judged.key !== setKey(document, this.bench.feltMetres) };
+    return { document, judged, stale: judged.key !== this.bench.setKeyOf(document) };
   });
   protected readonly rows = computed(() => {
     const facts = this.facts();

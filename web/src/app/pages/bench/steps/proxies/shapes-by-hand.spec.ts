@@ -239,7 +239,7 @@ describe('a shape in the hand', () => {
     ]);
     bench.jobs['fixShapes']!.and.resolveTo(null);
     await page.press('Refit each to its own art');
-    expect(bench.jobs['fixShapes']!.calls.mostRecent().args[1].fix).toBe('refit');
+    expect(bench.jobs['fixShapes']!.calls.mostRecent().args[2].fix).toBe('refit');
   });
 
   it('is given to a part and to the physics; hidden, locked and chosen by a box', async () => {

@@ -138,7 +138,8 @@ export class ClearancesPanel {
     ];
   }
 
-  protected passages = (clearance: Clearance) => passageFacts(clearance, this.agents());
+  protected passages = (clearance: Clearance) =>
+    passageFacts(clearance, this.agents(), this.piece()?.yard.rules.openings.marginMetres);
 
   /** A box between two corners of an opening; its thinner level side is the way through. */
   protected async add(): Promise<void> {

@@ -73,6 +73,7 @@ export class FoundOpeningsPanel {
   private readonly document = toSignal(this.bench.document$);
   protected readonly working = toSignal(this.store.working$, { requireSync: true });
   protected readonly found = toSignal(this.store.found$, { initialValue: null });
+  private readonly margin = computed(() => this.piece()?.yard.rules.openings.marginMetres ?? 0);
   private readonly agents = computed(() => this.piece()?.yard.rules.agents ?? []);
   protected readonly agent = computed(() => {
     const document = this.document();
@@ -80,7 +81,7 @@ export class FoundOpeningsPanel {
   });
   protected readonly rows = computed(() =>
     (this.found() ?? []).map((opening) => {
-      const who = this.agents().filter((agent) => passes(opening, agent));
+      const who = this.agents().filter((agent) => passes(opening, agent, this.margin()));
       return {
         opening,
         at: opening.center,
@@ -93,7 +94,9 @@ export class FoundOpeningsPanel {
     const agent = this.agent();
     // A hole in a floor is kept free one by one: few climb through it.
     return agent
-      ? (this.found() ?? []).filter((opening) => passes(opening, agent) && !isHatch(asClearance(opening)))
+      ? (this.found() ?? []).filter(
+          (opening) => passes(opening, agent, this.margin()) && !isHatch(asClearance(opening)),
+        )
       : [];
   });
   protected readonly none = computed(() => {
@@ -105,5 +108,8 @@ export class FoundOpeningsPanel {
 }
 
 const asClearance = (opening: FoundOpening): Clearance => ({ ...opening, id: '', name: '', through: 'z' });
-const passes = (opening: FoundOpening, agent: Parameters<typeof passageOf>[1]): boolean =>
-  passageOf(asClearance(opening), agent).passes;
+const passes = (
+  opening: FoundOpening,
+  agent: Parameters<typeof passageOf>[1],
+  marginMetres: number,
+): boolean => passageOf(asClearance(opening), agent, marginMetres).passes;

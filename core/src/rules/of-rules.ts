@@ -1,0 +1,82 @@
+import { type Agent, type CheckRules, judgedAgent } from '../check/index.js';
+import { meshNameFrom, namePattern, PatternError } from '../naming/index.js';
+import type { PieceDocument } from '../piece/index.js';
+import { checkRulesOf, profileById, type TargetProfile } from '../target/index.js';
+import type { Budget, YardRules } from './yard-rules.js';
+
+/** A profile that ships or is the yard's own. @throws Error when there is none: an unknown target is never silently another */
+export function profileIn({ profiles }: Pick<YardRules, 'profiles'>, id: string): TargetProfile {
+  const found = profiles.find((profile) => profile.id === id) ?? profileById(id);
+  if (!found) throw new Error(`there is no target profile “${id}”`);
+  return found;
+}
+
+/** The targets of a yard in their order, the default first. */
+export const targetsOf = (rules: Pick<YardRules, 'profiles' | 'targets'>): TargetProfile[] =>
+  rules.targets.map((id) => profileIn(rules, id));
+
+/** What shapes are judged and drawn for where no target is named. */
+export const defaultTarget = (rules: Pick<YardRules, 'profiles' | 'targets'>): TargetProfile =>
+  profileIn(rules, rules.targets[0]!);
+
+/** The agent that a piece is judged for. */
+export const agentFor = (
+  document: Pick<PieceDocument, 'agent'>,
+  { agents, agent }: Pick<YardRules, 'agents' | 'agent'>,
+): Agent | undefined => judgedAgent({ agent: document.agent ?? agent }, agents);
+
+/** What a piece of a size may cost: the budget of the first class that it fits into; null without any. */
+export const budgetFor = ({ budgets }: Pick<YardRules, 'budgets'>, longestMetres: number): Budget | null =>
+  budgets.find(({ upToMetres }) => longestMetres <= upToMetres) ?? null;
+
+/** All that findings ask of a yard's rules and one of its targets. Default: the yard's default target. */
+export function checkRulesFor(
+  document: Pick<PieceDocument, 'agent'>,
+  rules: YardRules,
+  profile: TargetProfile = defaultTarget(rules),
+): CheckRules {
+  const agent = agentFor(document, rules);
+  return { ...checkRulesOf(profile), ...(agent ? { agent } : {}), budgets: rules.budgets };
+}
+
+/**
+ * The folder of a piece's deliveries by the yard's pattern, steps with “/” between; empty without a pattern. Whatever
+ * the piece is called, it stays below.
+ *
+ * @throws PatternError when the pattern asks for what is not known of the piece
+ */
+export function pieceFolder(
+  { names, nameFields }: Pick<YardRules, 'names' | 'nameFields'>,
+  { name }: Pick<PieceDocument, 'name'>,
+): string {
+  if (names.folder === undefined) return '';
+  const known = Object.entries(nameFields).filter(([, value]) => value);
+  const subject = asFolder(name);
+  return namePattern(names.folder)
+    .format({ ...Object.fromEntries(known), subject })
+    .split('/')
+    .map(asFolder)
+    .join('/');
+}
+
+/** A name as one step of a path on any file system. */
+const asFolder = (name: string): string =>
+  name
+    .replace(/[\\/:*?"<>|]/g, '-')
+    .replace(/[. ]+$/, '')
+    .replace(/^\.+/, '') || '_';
+
+/** The mesh name that a piece's own gives: by the yard's pattern, where it has one that can be filled. */
+export function meshNameBy(
+  { names, nameFields }: Pick<YardRules, 'names' | 'nameFields'>,
+  name: string,
+): string {
+  if (names.mesh === undefined) return meshNameFrom(name);
+  const known = Object.fromEntries(Object.entries(nameFields).filter(([, value]) => value));
+  try {
+    return namePattern(names.mesh).format({ variant: '1', number: '1', ...known, subject: name });
+  } catch (error) {
+    if (error instanceof PatternError) return meshNameFrom(name);
+    throw error;
+  }
+}

@@ -1,0 +1,76 @@
+import * as z from 'zod';
+import type { PieceDocument } from '../piece/index.js';
+import {
+  type Container,
+  CONTAINERS,
+  FILE_SPLITS,
+  HIERARCHY_WAYS,
+  MATERIAL_WAYS,
+  PICTURE_PLACES,
+  SOLID_WAYS,
+  type TargetProfile,
+} from './profile.js';
+
+/** What becomes of material values without a picture: kept, dropped, or written as small pictures. */
+export const CONSTANT_CHOICES = ['kept', 'dropped', 'as-pictures'] as const;
+
+/** What a person decides for a delivery; what is not said is as the target's profile has it. */
+export const deliveryChoicesSchema = z.object({
+  container: z.enum(CONTAINERS).optional(),
+  files: z.enum(FILE_SPLITS).optional(),
+  hierarchy: z.enum(HIERARCHY_WAYS).optional(),
+  solids: z.enum(SOLID_WAYS).optional(),
+  pictures: z.enum(PICTURE_PLACES).optional(),
+  materials: z.enum(MATERIAL_WAYS).optional(),
+  constants: z.enum(CONSTANT_CHOICES).optional(),
+  /** name of a set that is kept beside the one in use: it leaves instead */
+  set: z.string().max(120).optional(),
+  /** ids of the parts that leave. Default: all */
+  parts: z.array(z.string().max(40)).min(1).max(20_000).optional(),
+});
+export type DeliveryChoices = z.infer<typeof deliveryChoicesSchema>;
+
+/** Every choice, made. */
+export type SettledChoices = Required<Omit<DeliveryChoices, 'set' | 'parts'>>;
+
+/** Whether a container has a tree of nodes. */
+export const hasTree = (container: Container): boolean => container !== 'obj';
+
+/** Exact shapes stand each in a node; a second file is one mesh. */
+const JOINED_BY: Partial<Record<TargetProfile['collision']['by'], SettledChoices['solids']>> = {
+  'second-file': 'joined',
+  'gltf-extension': 'node-each',
+  'usd-schema': 'node-each',
+};
+
+/** Whether solids can stand in a node each or joined in one, as one likes. */
+export const joinable = ({ collision }: TargetProfile): boolean => !JOINED_BY[collision.by];
+
+/** Choices with what the profile and the piece say where nothing was chosen, as far as the container can. */
+export function settledChoices(
+  profile: TargetProfile,
+  choices: DeliveryChoices,
+  { leaves }: Pick<PieceDocument, 'leaves'>,
+): SettledChoices {
+  const container =
+    choices.container && profile.containers.includes(choices.container)
+      ? choices.container
+      : profile.containers[0]!;
+  const pictures = choices.pictures ?? profile.pictures;
+  const materials = choices.materials ?? profile.materials;
+  return {
+    container,
+    files: choices.files ?? (leaves === 'each-part' ? 'part' : profile.files.split),
+    hierarchy: choices.hierarchy ?? profile.hierarchy,
+    solids: joinable(profile) ? (choices.solids ?? profile.solids.as) : JOINED_BY[profile.collision.by]!,
+    // Only a GLB has room for pictures, and it has no files beside it.
+    pictures:
+      pictures === 'left-out' || materials !== 'written'
+        ? 'left-out'
+        : container === 'glb'
+          ? 'inside'
+          : 'beside',
+    materials,
+    constants: choices.constants ?? profile.constants,
+  };
+}

@@ -1,0 +1,179 @@
+import { counted, listText, measuredText, volumeText } from '../math/index.js';
+import { type ShapeKind, shapeTriangles, shapeVolume } from '../shape/index.js';
+import { trianglesVolume } from '../mesh/index.js';
+import { hasTree } from './choices.js';
+import type { Plan, PlannedShape } from './plan.js';
+
+/** Something that the target drops or changes of a piece, and what that costs. */
+export type Loss =
+  | {
+      about: 'kind';
+      from: ShapeKind;
+      to: ShapeKind;
+      shapes: number;
+      /** of round shapes that get flat sides */
+      sides: number | null;
+      /** most metres by which one of them stands out or falls short */
+      deviation: number;
+    }
+  | { about: 'filled'; shapes: number; cubicMetres: number }
+  | { about: 'broken-up'; shapes: number; into: number }
+  | { about: 'hierarchy'; parts: number }
+  | { about: 'part-pivots'; parts: number }
+  | { about: 'constants'; materials: string[] }
+  | { about: 'materials'; materials: number; way: 'by-name' | 'left-out' }
+  | { about: 'pictures'; pictures: number }
+  | { about: 'roles'; shapes: number; roles: string[] }
+  | { about: 'surfaces' | 'responses' | 'densities'; shapes: number }
+  | { about: 'too-many-shapes'; shapes: number; most: number };
+
+/** What of the piece does not arrive at the target as it is. */
+export function lossesOf(plan: Plan): Loss[] {
+  const shapes = plan.files.flatMap(({ nodes }) => nodes.flatMap((node) => node.shapes));
+  return [...kindLosses(plan, shapes), ...artLosses(plan), ...behaviourLosses(plan, shapes)];
+}
+
+function kindLosses({ profile }: Plan, shapes: readonly PlannedShape[]): Loss[] {
+  const losses: Loss[] = [];
+  const changed = shapes.filter(({ drawn, kind }) => drawn.kind !== kind);
+  const surfaces = changed.filter(({ drawn }) => drawn.kind === 'surface');
+  const ids = new Set(surfaces.map(({ id }) => id));
+  if (surfaces.length > ids.size)
+    losses.push({ about: 'broken-up', shapes: ids.size, into: surfaces.length });
+  else if (surfaces.length)
+    losses.push({
+      about: 'filled',
+      shapes: surfaces.length,
+      cubicMetres: surfaces.reduce((sum, each) => sum + filledBy(each), 0),
+    });
+  const pairs = new Map<string, PlannedShape[]>();
+  for (const each of changed)
+    if (each.drawn.kind !== 'surface') {
+      const key = `${each.drawn.kind} ${each.kind}`;
+      pairs.set(key, [...(pairs.get(key) ?? []), each]);
+    }
+  for (const same of pairs.values()) {
+    const [{ drawn, kind }] = same as [PlannedShape];
+    const flat = drawn.kind === 'box' || drawn.kind === 'hull';
+    losses.push({
+      about: 'kind',
+      from: drawn.kind,
+      to: kind,
+      shapes: same.length,
+      sides: flat ? null : sidesOf(same[0]!),
+      deviation: flat ? 0 : Math.max(...same.map(roundDeviation)),
+    });
+  }
+  if (shapes.length > profile.solids.maxShapes)
+    losses.push({ about: 'too-many-shapes', shapes: shapes.length, most: profile.solids.maxShapes });
+  return losses;
+}
+
+/** Cubic metres that are inside of the hull and not below the surface it was made of. */
+function filledBy({ drawn, shape }: PlannedShape): number {
+  const { points, indices } = shapeTriangles(drawn);
+  return Math.max(0, shapeVolume(shape) - Math.abs(trianglesVolume(points, indices)));
+}
+
+/** Sides round the axis: the corners of a prism's one end, or the quarter rings of a ball. */
+function sidesOf({ shape, drawn }: PlannedShape): number {
+  const corners = (shape.kind === 'hull' || shape.kind === 'surface' ? shape.points.length : 0) / 3;
+  return drawn.kind === 'cylinder' ? corners / 2 : Math.round(Math.sqrt((corners - 2) * 2));
+}
+
+/** How far flat sides lie from the round ones, at most: half of how much corners and middles of sides differ. */
+function roundDeviation(each: PlannedShape): number {
+  const { drawn } = each;
+  const radius =
+    drawn.kind === 'cylinder'
+      ? Math.max(drawn.bottomRadius, drawn.topRadius)
+      : drawn.kind === 'sphere' || drawn.kind === 'capsule'
+        ? drawn.radius
+        : 0;
+  return radius * (1 - Math.cos(Math.PI / Math.max(4, sidesOf(each))));
+}
+
+function artLosses({ document, profile, choices, files }: Plan): Loss[] {
+  const losses: Loss[] = [];
+  const parts = files.flatMap(({ nodes }) => nodes.flatMap((node) => node.parts));
+  const merged = files.some(({ nodes }) => nodes.some((node) => node.parts.length > 1));
+  if (merged && parts.length > 1) losses.push({ about: 'hierarchy', parts: parts.length });
+  else if (!hasTree(choices.container) && choices.hierarchy === 'kept' && parts.length > 1)
+    losses.push({ about: 'part-pivots', parts: parts.length });
+  const pictures = document.pictures.length;
+  if (choices.materials !== 'written') {
+    if (document.materials.length)
+      losses.push({ about: 'materials', materials: document.materials.length, way: choices.materials });
+  } else if (profile.constants === 'dropped' && choices.constants !== 'as-pictures') {
+    const bare = document.materials
+      .filter((material) => !material.pictures.baseColor)
+      .map(({ name }) => name);
+    if (bare.length) losses.push({ about: 'constants', materials: bare });
+  }
+  if (pictures && choices.pictures === 'left-out') losses.push({ about: 'pictures', pictures });
+  return losses;
+}
+
+function behaviourLosses({ profile }: Plan, shapes: readonly PlannedShape[]): Loss[] {
+  const { physics } = profile;
+  const losses: Loss[] = [];
+  const lost = shapes.filter(({ proxy }) => proxy.role && !physics.roles.includes(proxy.role));
+  if (lost.length)
+    losses.push({
+      about: 'roles',
+      shapes: lost.length,
+      roles: [...new Set(lost.map(({ proxy }) => proxy.role!))],
+    });
+  const count = (key: 'surface' | 'response' | 'density') =>
+    shapes.filter(({ proxy }) => proxy[key] !== undefined).length;
+  if (!physics.surfaces && count('surface')) losses.push({ about: 'surfaces', shapes: count('surface') });
+  if (!physics.responses && count('response')) losses.push({ about: 'responses', shapes: count('response') });
+  if (!physics.mass && count('density')) losses.push({ about: 'densities', shapes: count('density') });
+  return losses;
+}
+
+const ROLE_WORDS: Record<string, string> = {
+  static: 'static',
+  animated: 'moved by animation',
+  simulated: 'simulated',
+};
+
+/** A loss as a sentence. */
+export function lossText(loss: Loss): string {
+  switch (loss.about) {
+    case 'kind': {
+      const { shapes, from, to, sides, deviation } = loss;
+      const many = `${counted(shapes, from, plural(from))} ${shapes === 1 ? `leaves as a ${to}` : `leave as ${plural(to)}`}`;
+      if (sides === null) return `${many}, in the same form.`;
+      return `${many} with ${sides} sides, in the same volume and up to ${measuredText(deviation)} off.`;
+    }
+    case 'filled':
+      return `${counted(loss.shapes, 'surface')} ${loss.shapes === 1 ? 'is' : 'are'} filled to ${loss.shapes === 1 ? 'a hull' : 'hulls'}: ${volumeText(loss.cubicMetres)} more than was drawn.`;
+    case 'broken-up':
+      return `${counted(loss.shapes, 'surface')} ${loss.shapes === 1 ? 'is' : 'are'} broken up into ${loss.into} convex shapes.`;
+    case 'hierarchy':
+      return `The tree of ${loss.parts} parts becomes one mesh; the manifest keeps it.`;
+    case 'part-pivots':
+      return `${loss.parts} parts keep their names and lose their own pivots and tree; the manifest keeps them.`;
+    case 'constants':
+      return `Values without a picture are dropped: ${listText(loss.materials)}.`;
+    case 'materials':
+      return loss.way === 'by-name'
+        ? `${counted(loss.materials, 'material')} ${loss.materials === 1 ? 'leaves' : 'leave'} by name only.`
+        : `${counted(loss.materials, 'material')} ${loss.materials === 1 ? 'is' : 'are'} left out.`;
+    case 'pictures':
+      return `${counted(loss.pictures, 'picture')} ${loss.pictures === 1 ? 'is' : 'are'} left out.`;
+    case 'roles':
+      return `The target takes no such role: ${counted(loss.shapes, 'shape')} ${listText(loss.roles.map((role) => ROLE_WORDS[role]!))} ${loss.shapes === 1 ? 'arrives' : 'arrive'} static; sheet and manifest say so.`;
+    case 'surfaces':
+      return `Surfaces of contact of ${counted(loss.shapes, 'shape')} are not taken; the manifest keeps them.`;
+    case 'responses':
+      return `Responses of ${counted(loss.shapes, 'shape')} are not taken; the manifest keeps them.`;
+    case 'densities':
+      return `Densities of ${counted(loss.shapes, 'shape')} are not taken; the manifest keeps them.`;
+    case 'too-many-shapes':
+      return `${loss.shapes} shapes leave, and the target takes ${loss.most} a piece.`;
+  }
+}
+
+const plural = (kind: ShapeKind): string => (kind === 'box' ? 'boxes' : `${kind}s`);

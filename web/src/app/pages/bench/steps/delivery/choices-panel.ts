@@ -1,0 +1,154 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import {
+  CONTAINER_NAMES,
+  type DeliveryChoices,
+  hasTree,
+  joinable,
+  type SettledChoices,
+} from '@yard-brace/core';
+import { InputText } from 'primeng/inputtext';
+import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
+import { Choice, type Option } from '../../../../ui/choice';
+import { Disclosure } from '../../../../ui/disclosure';
+
+const FILES: Option<SettledChoices['files']>[] = [
+  { label: 'One for the piece', value: 'piece' },
+  { label: 'One for each part', value: 'part' },
+  { label: 'One for each top node, merged', value: 'top-node' },
+];
+const HIERARCHY: Option<SettledChoices['hierarchy']>[] = [
+  { label: 'Kept', value: 'kept' },
+  { label: 'Flattened to one mesh', value: 'flattened' },
+];
+const SOLIDS: Option<SettledChoices['solids']>[] = [
+  { label: 'A node each', value: 'node-each' },
+  { label: 'Joined in one node', value: 'joined' },
+];
+const MATERIALS: Option<SettledChoices['materials']>[] = [
+  { label: 'Written', value: 'written' },
+  { label: 'By name only', value: 'by-name' },
+  { label: 'Left out', value: 'left-out' },
+];
+
+/** A choice of the delivery that is shown, with what is in force. */
+interface Row {
+  label: string;
+  key: Exclude<keyof SettledChoices, 'constants'>;
+  options: Option<string>[];
+}
+
+/** How the delivery that is shown is made up; what is not chosen is as the target's profile has it. */
+@Component({
+  selector: 'yb-choices-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Choice, Disclosure, InputText],
+  template: `
+    @if (settled(); as settled) {
+      <section class="panel">
+        <yb-disclosure [more]="summary()">
+          <div class="choices">
+            @for (row of rows(); track row.key) {
+              <span class="faded">{{ row.label }}</span>
+              <yb-choice
+                [label]="row.label"
+                [options]="row.options"
+                [value]="settled[row.key]"
+                (chosen)="choose(row.key, $event)"
+              />
+            }
+          </div>
+          @if (store.presets().length) {
+            <div class="row">
+              <span class="faded">Preset</span>
+              @for (preset of store.presets(); track preset.name) {
+                <button type="button" class="quiet-button" (click)="store.take(preset)">
+                  {{ preset.name }}
+                </button>
+              }
+            </div>
+          }
+          @if (changed()) {
+            <div class="row">
+              <input
+                pInputText
+                pSize="small"
+                class="grow"
+                aria-label="Name of the preset"
+                placeholder="Name"
+                #name
+              />
+              <button type="button" class="quiet-button" (click)="keep(name)">Keep as a preset</button>
+            </div>
+            <button type="button" class="quiet-button" (click)="reset()">As the profile says</button>
+          }
+        </yb-disclosure>
+      </section>
+    }
+  `,
+  styles: `
+    .choices {
+      display: grid;
+      grid-template-columns: 84px 1fr;
+      align-items: center;
+      gap: 5px;
+    }
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 6px 10px;
+      margin: 6px 0;
+    }
+    .grow {
+      flex: 1;
+      min-width: 0;
+    }
+  `,
+})
+export class ChoicesPanel {
+  protected readonly store = inject(DeliveryChoicesStore);
+  private readonly plan = computed(() => {
+    const waybill = this.store.waybill();
+    return waybill && typeof waybill !== 'string' ? waybill.plan : null;
+  });
+  protected readonly settled = computed(() => this.plan()?.choices ?? null);
+  protected readonly changed = computed(() => Object.keys(this.store.choices()).some((key) => key !== 'set'));
+  protected readonly summary = computed(() => (this.changed() ? 'Choices, changed' : 'Choices'));
+  protected readonly rows = computed((): Row[] => {
+    const { profile, choices } = this.plan()!;
+    const containers = profile.containers.map((value) => ({ label: CONTAINER_NAMES[value], value }));
+    const inside = choices.container === 'glb';
+    const pictures = [
+      inside ? { label: 'Inside the file', value: 'inside' } : { label: 'Beside the file', value: 'beside' },
+      { label: 'Left out', value: 'left-out' },
+    ];
+    return [
+      { label: 'Format', key: 'container', options: containers },
+      { label: 'Files', key: 'files', options: FILES },
+      ...(choices.files === 'piece' && hasTree(choices.container)
+        ? [{ label: 'Hierarchy', key: 'hierarchy' as const, options: HIERARCHY }]
+        : []),
+      ...(joinable(profile) ? [{ label: 'Solids', key: 'solids' as const, options: SOLIDS }] : []),
+      { label: 'Materials', key: 'materials', options: MATERIALS },
+      ...(choices.materials === 'written'
+        ? [{ label: 'Pictures', key: 'pictures' as const, options: pictures }]
+        : []),
+    ];
+  });
+
+  protected choose(key: Row['key'], value: string): void {
+    this.store.choose({ [key]: value } as DeliveryChoices);
+  }
+
+  protected keep(name: HTMLInputElement): void {
+    void this.store.keep(name.value);
+    name.value = '';
+  }
+
+  protected reset(): void {
+    const { set: _set, ...made } = this.store.choices();
+    this.store.choose(
+      Object.fromEntries(Object.keys(made).map((key) => [key, undefined])) as DeliveryChoices,
+    );
+  }
+}

@@ -1,0 +1,142 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { counted, type NamedThing, renameEdit, type RenamedList, renamesBy } from '@yard-brace/core';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { BenchStore } from '../../../../state/bench-store';
+import { Selection } from '../../../../state/selection';
+import { Choice, type Option } from '../../../../ui/choice';
+import { Disclosure } from '../../../../ui/disclosure';
+
+const LISTS: Option<RenamedList>[] = [
+  { label: 'Parts', value: 'parts' },
+  { label: 'Materials', value: 'materials' },
+  { label: 'Pictures', value: 'pictures' },
+];
+const THINGS: Record<RenamedList, { thing: NamedThing; usual: string }> = {
+  parts: { thing: 'part', usual: '{subject:pascal}_{part:snake}' },
+  materials: { thing: 'material', usual: 'M_{subject:pascal}_{number:2}' },
+  pictures: { thing: 'picture', usual: 'T_{subject:pascal}_{number:2}' },
+};
+
+/** Names by a pattern, old and new side by side, before they are taken over in one step. */
+@Component({
+  selector: 'yb-rename-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, Choice, Disclosure, InputText],
+  template: `
+    @if (document()) {
+      <section class="panel">
+        <yb-disclosure more="Rename by a pattern">
+          <div class="row">
+            <yb-choice
+              label="What is renamed"
+              [options]="lists"
+              [value]="list()"
+              (chosen)="list.set($event!)"
+            />
+            <input
+              pInputText
+              pSize="small"
+              class="figures grow"
+              aria-label="Pattern"
+              [value]="pattern()"
+              (input)="pattern.set(field.value)"
+              #field
+            />
+          </div>
+          @if (made().fault; as fault) {
+            <p class="stop" role="alert">{{ fault }}</p>
+          } @else {
+            <p class="faded">{{ who() }}</p>
+            <ul class="names" data-testid="renames">
+              @for (rename of made().renames; track rename.of) {
+                <li [class.same]="rename.from === rename.to">
+                  <span class="figures faded">{{ rename.from }}</span>
+                  <span class="figures">{{ rename.to }}</span>
+                  @if (rename.says) {
+                    <span class="stop">{{ rename.says }}</span>
+                  }
+                </li>
+              }
+            </ul>
+            <p-button [label]="label()" size="small" [disabled]="edit() === null" (onClick)="apply()" />
+          }
+        </yb-disclosure>
+      </section>
+    }
+  `,
+  styles: `
+    .row {
+      display: flex;
+      gap: 6px;
+      margin: 6px 0;
+    }
+    .grow {
+      flex: 1;
+      min-width: 0;
+    }
+    .names {
+      max-height: 260px;
+      margin: 4px 0 8px;
+      overflow: auto;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 2px 8px;
+      padding: 2px 0;
+      border-bottom: 1px dotted var(--rule);
+      overflow-wrap: anywhere;
+    }
+    li .stop {
+      grid-column: 1 / -1;
+    }
+    .same {
+      color: var(--faded);
+    }
+    .stop {
+      padding: 2px 8px;
+      border-left: 4px solid var(--vermilion);
+    }
+  `,
+})
+export class RenamePanel {
+  private readonly bench = inject(BenchStore);
+  protected readonly document = toSignal(this.bench.document$);
+  private readonly chosen = toSignal(inject(Selection).parts$, { initialValue: new Set<string>() });
+  protected readonly lists = LISTS;
+  protected readonly list = signal<RenamedList>('parts');
+  /** the yard's own pattern, or one to begin with */
+  protected readonly pattern = linkedSignal(() => {
+    const { thing, usual } = THINGS[this.list()];
+    return this.bench.rules.names[thing] ?? usual;
+  });
+  protected readonly made = computed(() =>
+    renamesBy(this.document()!, {
+      list: this.list(),
+      pattern: this.pattern(),
+      parts: this.chosen(),
+      fields: this.bench.rules.nameFields,
+    }),
+  );
+  protected readonly edit = computed(() => {
+    const { renames } = this.made();
+    return renames.some(({ says }) => says !== null) ? null : renameEdit(this.list(), renames);
+  });
+  protected readonly who = computed(() => {
+    const chosen = this.list() === 'parts' && this.chosen().size > 0;
+    return chosen
+      ? `The ${counted(this.made().renames.length, 'chosen part')}, in their order:`
+      : 'All of them, in their order:';
+  });
+  protected readonly label = computed(() => {
+    const changed = this.made().renames.filter(({ from, to }) => from !== to).length;
+    return `Rename ${counted(changed, this.list().slice(0, -1))}`;
+  });
+
+  protected apply(): void {
+    const edit = this.edit();
+    if (edit) this.bench.apply(edit);
+  }
+}

@@ -1,0 +1,24 @@
+import type { Option } from '../../ui/choice';
+
+/** One thing that a form asks for, and how. */
+export type Field = {
+  label: string;
+  /** below the form's own place */
+  path: readonly (string | number)[];
+  note?: string;
+} & (
+  | { as: 'text'; wide?: boolean }
+  | { as: 'number'; unit?: string; digits?: number }
+  | { as: 'choice'; options: readonly Option<unknown>[] }
+  | { as: 'flag' }
+  /** a line each */
+  | { as: 'lines' }
+  /** some of several, in the order they are listed */
+  | { as: 'set'; options: readonly Option<string>[] }
+);
+
+const titled = (word: string): string => word[0]!.toUpperCase() + word.slice(1).replaceAll('-', ' ');
+
+/** Words that are their own labels. */
+export const worded = <T extends string>(words: readonly T[]): Option<T>[] =>
+  words.map((value) => ({ label: titled(value), value }));

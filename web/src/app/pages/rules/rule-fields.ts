@@ -1,0 +1,165 @@
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
+import { type RulesPath, RulesDraft } from '../../state/rules-draft';
+import { Check } from '../../ui/check';
+import { Choice } from '../../ui/choice';
+import { NumberField } from '../../ui/number-field';
+import type { Field } from './fields';
+
+/** Fields of the rules, each with what is wrong with it beside it. */
+@Component({
+  selector: 'yb-rule-fields',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Check, Choice, InputText, NumberField, Textarea],
+  template: `
+    @for (field of fields(); track field.label) {
+      <span class="label">{{ field.label }}</span>
+      <div class="value">
+        @switch (field.as) {
+          @case ('number') {
+            <yb-number
+              [label]="field.label"
+              [value]="$any(at(field))"
+              [unit]="field.unit ?? ''"
+              [digits]="field.digits ?? 4"
+              (changed)="set(field, $event)"
+            />
+          }
+          @case ('choice') {
+            <yb-choice
+              [label]="field.label"
+              [options]="field.options"
+              [value]="at(field) ?? null"
+              (chosen)="set(field, $event)"
+            />
+          }
+          @case ('flag') {
+            <yb-check [label]="field.label" [checked]="at(field) === true" (changed)="set(field, $event)" />
+          }
+          @case ('lines') {
+            <textarea
+              pTextarea
+              rows="3"
+              [attr.aria-label]="field.label"
+              [value]="lines(field)"
+              (change)="setLines(field, area.value)"
+              #area
+            ></textarea>
+          }
+          @case ('set') {
+            <span class="set">
+              @for (option of field.options; track option.value) {
+                <yb-check
+                  [checked]="list(field).includes(option.value)"
+                  (changed)="toggle(field, option.value, $event)"
+                  >{{ option.label }}</yb-check
+                >
+              }
+            </span>
+          }
+          @default {
+            <input
+              pInputText
+              pSize="small"
+              [class.wide]="field.wide"
+              [attr.aria-label]="field.label"
+              [value]="at(field) ?? ''"
+              (change)="set(field, text.value)"
+              #text
+            />
+          }
+        }
+        @if (field.note) {
+          <span class="faded note">{{ field.note }}</span>
+        }
+        @if (issue(field); as says) {
+          <p class="wrong" role="alert">{{ says }}</p>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 150px minmax(0, 1fr);
+      align-items: start;
+      gap: 6px 12px;
+    }
+    :host(.two) {
+      grid-template-columns: 120px minmax(0, 1fr) 120px minmax(0, 1fr);
+    }
+    .label {
+      padding-top: 5px;
+      color: var(--faded);
+    }
+    .value {
+      display: flex;
+      align-items: center;
+      flex-wrap: wrap;
+      gap: 4px 10px;
+      min-height: 28px;
+    }
+    .wide,
+    textarea {
+      width: 100%;
+    }
+    .set {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 14px;
+    }
+    .wrong {
+      flex-basis: 100%;
+      padding: 2px 8px;
+      border-left: 4px solid var(--vermilion);
+      color: var(--vermilion);
+    }
+  `,
+})
+export class RuleFields {
+  private readonly rules = inject(RulesDraft);
+  readonly place = input.required<RulesPath>();
+  readonly fields = input.required<readonly Field[]>();
+
+  protected at(field: Field): unknown {
+    return this.rules.at(this.path(field));
+  }
+
+  protected issue(field: Field): string | null {
+    return this.rules.issueAt(this.path(field), field.as === 'lines' || field.as === 'set');
+  }
+
+  /** An emptied text is none: what may be left out is left out. */
+  protected set(field: Field, value: unknown): void {
+    this.rules.set(this.path(field), value);
+  }
+
+  protected list(field: Field): string[] {
+    const value = this.at(field);
+    return Array.isArray(value) ? (value as string[]) : [];
+  }
+
+  protected lines(field: Field): string {
+    return this.list(field).join('\n');
+  }
+
+  protected setLines(field: Field, text: string): void {
+    this.set(
+      field,
+      text
+        .split('\n')
+        .map((line) => line.trim())
+        .filter(Boolean),
+    );
+  }
+
+  protected toggle(field: Field & { as: 'set' }, value: string, on: boolean): void {
+    const list = this.list(field).filter((each) => each !== value);
+    this.set(field, on ? [...list, value] : list);
+  }
+
+  private path(field: Field): RulesPath {
+    return [...this.place(), ...field.path];
+  }
+}

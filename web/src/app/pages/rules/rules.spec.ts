@@ -1,0 +1,151 @@
+import { TestBed } from '@angular/core/testing';
+import { FIRST_RULES, lengthText, showLengthsIn, type YardRules } from '@yard-brace/core';
+import { type RulesDraft as Draft, withValue } from '../../state/rules-draft';
+import { type TestBench, testBench, TestPage } from '../../testing/bench';
+import { RulesPage } from './rules-page';
+
+describe('a value in the rules', () => {
+  it('is changed in its place, and all beside it stays the same object', () => {
+    const whole = { a: { b: [1, { c: 2 }] }, d: { e: 3 } };
+    const next = withValue(whole, ['a', 'b', 1, 'c'], 5) as typeof whole;
+    expect(next).toEqual({ a: { b: [1, { c: 5 }] }, d: { e: 3 } });
+    expect(next.d).toBe(whole.d);
+    expect(withValue(whole, ['a', 'b', 1, 'c'], undefined)).toEqual({ a: { b: [1, {}] }, d: { e: 3 } });
+    expect(Object.keys(withValue({ x: 1, y: 2 }, ['x'], 9) as object)).toEqual(['x', 'y']);
+  });
+});
+
+describe('the rules page', () => {
+  let bench: TestBench;
+  let page: TestPage<RulesPage>;
+  const rules = () => bench.api.ruled.rules;
+  beforeEach(async () => {
+    bench = await testBench();
+    const fixture = TestBed.createComponent(RulesPage);
+    fixture.componentRef.setInput('yardId', 1);
+    page = new TestPage(fixture);
+    await page.rest();
+    await page.rest();
+  });
+  afterEach(() => showLengthsIn('m'));
+  const section = (title: string) => page.press(title);
+  const write = async (label: string, value: string, nth = 0) => {
+    const field = page.all(`input[aria-label="${label}"], textarea[aria-label="${label}"]`)[
+      nth
+    ] as HTMLInputElement;
+    field.value = value;
+    field.dispatchEvent(new Event('change'));
+    await page.rest();
+  };
+  const save = () => page.press('Save rules');
+  const mayBeSaved = () => !page.one<HTMLButtonElement>('[data-testid=save-rules] button').disabled;
+
+  it('saves what is changed, and what was saved last is had back', async () => {
+    expect([page.text.includes('Version 1, saved'), mayBeSaved()]).toEqual([true, false]);
+    await page.type('Grid step', '2');
+    expect(page.text).toContain('Changed, not saved');
+    await save();
+    expect([rules().gridMetres, page.text.includes('Version 2, saved')]).toEqual([2, true]);
+    await page.press('Undo last save');
+    expect(rules()).toEqual(FIRST_RULES);
+  });
+
+  it('says what is wrong at the field and in its section, and saves nothing meanwhile', async () => {
+    await section('Names');
+    await write('Names of a mesh', '{subject}{variant}');
+    expect(page.one('.wrong[role=alert]').textContent).toContain(
+      'Nothing stands between {subject} and {variant}',
+    );
+    expect(page.all('.wrong-mark').length).toBe(1);
+    expect(mayBeSaved()).toBeFalse();
+    await write('Names of a mesh', 'SM_{subject:pascal}_{variant:2}');
+    expect(page.text).toContain('SM_SluiceGate_02');
+    await save();
+    expect(rules().names).toEqual({ mesh: 'SM_{subject:pascal}_{variant:2}' });
+  });
+
+  it('copies, adds and removes agents, but for one that is in use', async () => {
+    await section('Agents');
+    await page.press('Copy');
+    await save();
+    expect(rules().agents.map(({ name }) => name)).toEqual([
+      'gantry rig',
+      'deckhand',
+      'gull',
+      'gantry rig 2',
+    ]);
+    bench.api.ruled = { ...bench.api.ruled, rules: { ...rules(), agent: 'gantry-rig' } };
+    const draft = page.fixture.componentInstance['rules'] as Draft;
+    await draft.load(1);
+    await page.rest();
+    await page.press('Remove');
+    expect(bench.said()).toContain('choose another one first');
+    expect((draft.draft() as YardRules).agents.length).toBe(4);
+  });
+
+  it('makes a profile of its own from one that ships, shows what it does, and tries it', async () => {
+    await section('Targets and profiles');
+    page
+      .all('[data-testid=profiles] li')[1]!
+      .querySelectorAll<HTMLButtonElement>('button.quiet-button')[0]!
+      .click();
+    await page.rest();
+    await write('Token of a hull', '-solid');
+    await page.type('Digits', '3');
+    expect(page.one('[data-testid=sample-names]').textContent).toContain('frame_001-solid');
+    await page.press('Test delivery');
+    for (let i = 0; i < 100 && !page.has('[data-testid=tested]'); i++) {
+      await new Promise((resolve) => setTimeout(resolve, 50));
+      await page.rest();
+    }
+    expect(page.one('[data-testid=tested]').textContent).toMatch(
+      /GLB, glTF, COLLADA, OBJ and read back: \d+ points agree/,
+    );
+    await write('Separator', '');
+    expect(page.text).toContain('Without a separator a number cannot be told from the name before it.');
+    expect(mayBeSaved()).toBeFalse();
+    await write('Separator', '.');
+    await save();
+    expect(rules().profiles.map(({ id, name }) => [id, name])).toEqual([['suffix-tags-2', 'suffix tags 2']]);
+  });
+
+  it('says which pieces a change touches, and how their stamps move', async () => {
+    const before = {
+      intake: 'clear',
+      parts: 'clear',
+      size: 'clear',
+      pivot: 'clear',
+      proxies: 'clear',
+      names: 'clear',
+      delivery: 'none',
+    } as never;
+    bench.api.effect = [
+      { id: 1, name: 'Post', before, after: { ...(before as object), proxies: 'look' } as never },
+    ];
+    await section('Budgets');
+    await page.press('Remove');
+    await new Promise((resolve) => setTimeout(resolve, 600));
+    await page.rest();
+    expect(page.text).toContain('Stamps of 1 piece move:');
+    expect(page.one('[data-testid=effect]').textContent).toMatch(/Post *proxies: clear → look here/);
+  });
+
+  it('that somebody else saved meanwhile are not written over, and nothing of one’s own is lost', async () => {
+    await page.type('Grid step', '2');
+    bench.api.ruled = { version: 5, rules: { ...FIRST_RULES, gridMetres: 8 }, canUndo: true };
+    await save();
+    expect(rules().gridMetres).toBe(8);
+    expect(bench.said()).toContain('saved somewhere else');
+    await save();
+    expect([rules().gridMetres, bench.api.ruled.version]).toEqual([2, 6]);
+  });
+
+  it('decide in which unit lengths are shown', () => {
+    showLengthsIn('cm');
+    expect([lengthText(0.0123), lengthText(2.5)]).toEqual(['1.23 cm', '250.00 cm']);
+    showLengthsIn('in');
+    expect(lengthText(0.0254)).toBe('1.000 in');
+    showLengthsIn('m');
+    expect([lengthText(0.0123), lengthText(2.5)]).toEqual(['12.3 mm', '2.50 m']);
+  });
+});
