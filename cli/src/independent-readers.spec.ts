@@ -1,3 +1,5 @@
+import { posix } from 'node:path';
+import { inflateSync } from 'node:zlib';
 import assimpjs from 'assimpjs';
 import {
   add,
@@ -9,6 +11,7 @@ import {
   meshReader,
   type PieceDocument,
   pivotEdit,
+  plainMaterial,
   plainMesh,
   plainNode,
   PROFILES,
@@ -86,6 +89,31 @@ const farthest = (found: readonly Vec3[], wanted: readonly Vec3[]): number =>
 
 const fromPivot = (p: Vec3): Vec3 => add(p, PIVOT.map((v) => -v) as Vec3);
 
+interface Property {
+  key: string;
+  value: string;
+}
+
+/** The gate in one material that is only values: half red, linear. */
+function painted() {
+  const scene = gate();
+  scene.materials = [{ ...plainMaterial('tarred oak'), baseColor: [0.5, 0, 0, 1] }];
+  for (const { mesh } of scene.meshes)
+    mesh.groups = [{ material: 0, start: 0, count: mesh.indices.length / 3 }];
+  const { document, blobs } = takeIn(scene, {
+    files: [{ name: 'sluice gate.obj', blob: 'a'.repeat(64), bytes: 1 }],
+    meshName: meshNameFrom,
+  });
+  return { document, meshOf: meshReader(blobs), pictureOf: (id: string) => blobs.get(id)! };
+}
+
+/** The first pixel of a PNG as a colour code, by Node's own inflate. */
+function pixelOf(png: Uint8Array): string {
+  const at = Buffer.from(png).indexOf('IDAT');
+  const data = inflateSync(png.subarray(at + 4, at + 4 + Buffer.from(png).readUInt32BE(at - 4)));
+  return `#${data.subarray(1, 4).toString('hex').toUpperCase()}`;
+}
+
 describe('delivered files, read by a general-purpose library', () => {
   let library: Awaited<ReturnType<typeof assimpjs>>;
   beforeAll(async () => (library = await assimpjs()));
@@ -116,6 +144,37 @@ describe('delivered files, read by a general-purpose library', () => {
     walk(scene.rootnode, new Matrix4());
     return out;
   }
+
+  it('names its pictures where they stand, in folders of their own too, with the values that they hold', async () => {
+    const { document, ...sources } = painted();
+    const folders = { models: 'models', pictures: 'art/pictures', papers: '' };
+    for (const [profile, container] of everyWay.filter(([, each]) => each === 'gltf' || each === 'dae')) {
+      const choices = {
+        container,
+        materials: 'written',
+        pictures: 'beside',
+        constants: 'as-pictures',
+      } as const;
+      const files = await assemble(document, profile, { ...sources, choices, folders });
+      const model = `models/SluiceGate.${container}`;
+      const list = new library.FileList();
+      list.AddFile(model, files.find(({ name }) => name === model)!.bytes);
+      for (const { name, bytes } of files) if (name !== model) list.AddFile(name, bytes);
+      const result = library.ConvertFileList(list, 'assjson');
+      const scene = JSON.parse(new TextDecoder().decode(result.GetFile(0).GetContent()));
+      const named: string[] = scene.materials.flatMap((material: { properties: Property[] }) =>
+        material.properties.filter(({ key }) => key === '$tex.file').map(({ value }) => value),
+      );
+      // The library leaves the escapes of a URI as they are.
+      const standing = named.map((path) => posix.normalize(`models/${decodeURI(path)}`));
+      expect(standing)
+        .withContext(`${profile.id} ${container}`)
+        .toContain('art/pictures/tarred oak_base_color.png');
+      for (const place of standing) expect(files.map(({ name }) => name)).toContain(place);
+      const color = files.find(({ name }) => name.endsWith('oak_base_color.png'))!;
+      expect(pixelOf(color.bytes)).toBe('#BC0000');
+    }
+  });
 
   for (const [profile, container] of everyWay.filter(([, each]) => each !== 'usda'))
     it(`has its vertices where they belong: ${profile.id} as ${container}`, async () => {

@@ -13,6 +13,8 @@ export {
 } from './input-file.js';
 export { ObjReader } from './obj/obj-reader.js';
 export { type ObjFiles, writeObj } from './obj/obj-writer.js';
+export { pictureStem } from './picture-file-names.js';
+export { plainPng } from './plain-png.js';
 export * from './read-files.js';
 export * from './space.js';
 export * from './write-scene.js';

@@ -1,4 +1,4 @@
-import type { Scene } from '../piece/index.js';
+import { type PictureSlot, PICTURE_SLOTS, type Scene } from '../piece/index.js';
 import { writeCollada } from './collada/collada-writer.js';
 import { writeGlb, writeGltf } from './gltf/gltf-writer.js';
 import { writeObj } from './obj/obj-writer.js';
@@ -11,6 +11,17 @@ import { writeStl } from './stl/stl-writer.js';
 
 export const WRITTEN_FORMATS = ['obj', 'glb', 'gltf', 'dae', 'usda', 'stl', 'ply'] as const;
 export type WrittenFormat = (typeof WRITTEN_FORMATS)[number];
+
+/** Slots of a material whose pictures a format names. */
+export const CARRIED_PICTURES: Readonly<Record<WrittenFormat, readonly PictureSlot[]>> = {
+  obj: ['baseColor', 'normal', 'emissive'],
+  glb: PICTURE_SLOTS,
+  gltf: PICTURE_SLOTS,
+  dae: ['baseColor', 'emissive'],
+  usda: PICTURE_SLOTS,
+  stl: [],
+  ply: [],
+};
 
 export interface WriteOptions extends PhysicsOptions {
   /** what OBJ, COLLADA and USD are written in; glTF, STL and PLY stay in ours. Default: ours */
@@ -92,13 +103,9 @@ export function lostIn(format: WrittenFormat, { nodes, meshes, materials, pictur
     'the alpha of vertex colours',
   );
   say(format === 'dae' && materials.some(({ metalness }) => metalness !== 0), 'metalness');
-  const kept = { dae: ['baseColor', 'emissive'], obj: ['baseColor', 'emissive', 'normal'] } as Record<
-    string,
-    string[]
-  >;
-  const slots = materials.flatMap((material) => Object.keys(material.pictures));
-  const gone = [...new Set(slots)].filter((slot) => kept[format] && !kept[format].includes(slot));
-  say(gone.length > 0, `pictures for ${gone.join(', ')}`);
+  const slots = materials.flatMap((material) => Object.keys(material.pictures) as PictureSlot[]);
+  const gone = [...new Set(slots)].filter((slot) => !CARRIED_PICTURES[format].includes(slot));
+  say(!plain && gone.length > 0, `pictures for ${gone.join(', ')}`);
   say(
     (format === 'glb' || format === 'gltf' || format === 'stl') &&
       meshes.some(({ mesh }) => mesh.positions.some((v) => v !== Math.fround(v))),

@@ -11,8 +11,8 @@ import {
   type TargetProfile,
 } from './profile.js';
 
-/** What becomes of material values without a picture: kept, dropped, or written as small pictures. */
-export const CONSTANT_CHOICES = ['kept', 'dropped', 'as-pictures'] as const;
+/** What becomes of material values without a picture: they stand as values, or as small pictures. */
+export const CONSTANT_CHOICES = ['as-values', 'as-pictures'] as const;
 
 /** What a person decides for a delivery; what is not said is as the target's profile has it. */
 export const deliveryChoicesSchema = z.object({
@@ -58,19 +58,20 @@ export function settledChoices(
       : profile.containers[0]!;
   const pictures = choices.pictures ?? profile.pictures;
   const materials = choices.materials ?? profile.materials;
+  const placed =
+    pictures === 'left-out' || materials !== 'written'
+      ? 'left-out'
+      : // Only a GLB has room for pictures, and it has no files beside it.
+        container === 'glb'
+        ? 'inside'
+        : 'beside';
   return {
     container,
     files: choices.files ?? (leaves === 'each-part' ? 'part' : profile.files.split),
     hierarchy: choices.hierarchy ?? profile.hierarchy,
     solids: joinable(profile) ? (choices.solids ?? profile.solids.as) : JOINED_BY[profile.collision.by]!,
-    // Only a GLB has room for pictures, and it has no files beside it.
-    pictures:
-      pictures === 'left-out' || materials !== 'written'
-        ? 'left-out'
-        : container === 'glb'
-          ? 'inside'
-          : 'beside',
+    pictures: placed,
     materials,
-    constants: choices.constants ?? profile.constants,
+    constants: placed === 'left-out' ? 'as-values' : (choices.constants ?? 'as-values'),
   };
 }

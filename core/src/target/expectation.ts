@@ -22,6 +22,7 @@ import {
 import type { DeliveryChoices } from './choices.js';
 import { boundsSeenFrom, meshSeenFrom } from './delivered-mesh.js';
 import { massOf, roleOf } from './express/colliders.js';
+import { leavingMaterials, picturesOf } from './leaving-materials.js';
 import { type Plan, planDelivery, type PlannedFile, type PlannedNode, type PlannedShape } from './plan.js';
 import type { TargetProfile } from './profile.js';
 
@@ -127,7 +128,8 @@ function expectedMesh(
   const turned = node.pivot.rotation[3] !== 1;
   const bounds = mesh && turned ? meshBounds(mesh) : boundsSeenFrom(document, node);
   const used = mesh ? [...new Set(mesh.groups.map(({ material }) => material))].filter((m) => m >= 0) : [];
-  const materials = choices.materials === 'left-out' ? [] : used.map((m) => document.materials[m]!);
+  const leaving = leavingMaterials(document, choices).materials;
+  const materials = choices.materials === 'left-out' ? [] : used.map((m) => leaving[m]!);
   return {
     name: node.name,
     file: file.stem,
@@ -139,11 +141,7 @@ function expectedMesh(
     triangles: mesh ? triangleCount(mesh) : null,
     uvSets: mesh ? mesh.uvs.length : null,
     slots: mesh ? materials.map(({ name }) => name) : null,
-    pictures:
-      choices.pictures === 'left-out'
-        ? 0
-        : new Set(materials.flatMap(({ pictures }) => Object.values(pictures).map(({ picture }) => picture)))
-            .size,
+    pictures: picturesOf(materials).size,
   };
 }
 

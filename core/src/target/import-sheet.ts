@@ -1,7 +1,9 @@
 import { sizeIn } from '../format/index.js';
 import { coordinatesText, countText, counted } from '../math/figures.js';
-import { metresPerUnit, type PieceDocument } from '../piece/index.js';
+import { metresPerUnit } from '../piece/index.js';
+import { colourCode } from './colour-code.js';
 import type { Expectation } from './expectation.js';
+import { leavingMaterials } from './leaving-materials.js';
 import { lossesOf, lossText } from './losses.js';
 import type { Plan } from './plan.js';
 import { CONTAINER_NAMES } from './profile.js';
@@ -51,7 +53,7 @@ export function importSheet(plan: Plan, expected: Expectation): string {
           `  - \`${name}\`, ${deliveredAs}${kind === deliveredAs ? '' : ` for a ${kind}`}${volume ? `, ${volume.toPrecision(4)} m³` : ''}`,
       ),
     ]),
-    ...list('Materials, by slot', document.materials.map(describeMaterial)),
+    ...list('Materials, by slot', describeMaterials(plan)),
     ...list('Dropped or changed', losses),
     ...list(
       'Appears unasked',
@@ -80,27 +82,16 @@ function code(name: string): string {
   return longest ? `${fence} ${name} ${fence}` : `${fence}${name}${fence}`;
 }
 
-/** A linear value as screens encode it, IEC 61966-2-1. */
-const encoded = (linear: number): number =>
-  linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055;
-
-/** A linear colour as people type it: `#RRGGBB`. */
-export const colourCode = (linear: readonly number[]): string =>
-  `#${linear
-    .slice(0, 3)
-    .map((v) =>
-      Math.round(255 * encoded(Math.min(1, Math.max(0, v))))
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')
-    .toUpperCase()}`;
-
-function describeMaterial(
-  { name, baseColor, metalness, roughness, pictures }: PieceDocument['materials'][number],
-  slot: number,
-): string {
-  const slots = Object.keys(pictures);
-  const constants = `colour ${colourCode(baseColor)}, linear ${baseColor.map((v) => v.toFixed(3)).join(', ')}, metalness ${metalness}, roughness ${roughness.toFixed(3)}`;
-  return `- ${slot}. ${code(name)}: ${constants}${slots.length ? `; pictures for ${slots.join(', ')}` : '; no pictures: check that these values arrive'}`;
+function describeMaterials({ document, choices }: Plan): string[] {
+  const leaving = leavingMaterials(document, choices).materials;
+  return document.materials.map(({ name, baseColor, metalness, roughness, pictures }, slot) => {
+    const constants = `colour ${colourCode(baseColor)}, linear ${baseColor.map((v) => v.toFixed(3)).join(', ')}, metalness ${metalness}, roughness ${roughness.toFixed(3)}`;
+    const own = Object.keys(pictures);
+    const made = Object.keys(leaving[slot]!.pictures).filter((each) => !own.includes(each));
+    const told = [
+      ...(own.length ? [`pictures for ${own.join(', ')}`] : []),
+      ...(made.length ? [`values written as pictures for ${made.join(', ')}`] : []),
+    ];
+    return `- ${slot}. ${code(name)}: ${constants}; ${told.join('; ') || 'no pictures: check that these values arrive'}`;
+  });
 }

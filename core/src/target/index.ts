@@ -5,7 +5,7 @@ export { type Collision, collisionSchema, type Numbering } from './collision.js'
 export { asDelivered, deliveredKind, proxiesAsDelivered } from './delivered-shape.js';
 export { twinOf, withTwin } from './collision-twin.js';
 export * from './expectation.js';
-export { colourCode } from './import-sheet.js';
+export { colourCode } from './colour-code.js';
 export * from './inventory.js';
 export * from './losses.js';
 export { type Manifest, MANIFEST_VERSION, manifestOf, manifestSchema } from './manifest.js';

@@ -2,6 +2,10 @@ import { counted, listText, measuredText, volumeText } from '../math/index.js';
 import { type ShapeKind, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { trianglesVolume } from '../mesh/index.js';
 import { hasTree } from './choices.js';
+import { CARRIED_PICTURES } from '../format/index.js';
+import type { PictureSlot } from '../piece/index.js';
+import { leavingMaterials } from './leaving-materials.js';
+import { type Container, CONTAINER_NAMES } from './profile.js';
 import type { Plan, PlannedShape } from './plan.js';
 
 /** Something that the target drops or changes of a piece, and what that costs. */
@@ -21,6 +25,9 @@ export type Loss =
   | { about: 'hierarchy'; parts: number }
   | { about: 'part-pivots'; parts: number }
   | { about: 'constants'; materials: string[] }
+  | { about: 'constants-as-pictures'; pictures: number }
+  | { about: 'uncarried'; container: Container; slots: PictureSlot[]; materials: number }
+  | { about: 'metalness'; materials: string[] }
   | { about: 'materials'; materials: number; way: 'by-name' | 'left-out' }
   | { about: 'pictures'; pictures: number }
   | { about: 'roles'; shapes: number; roles: string[] }
@@ -104,13 +111,37 @@ function artLosses({ document, profile, choices, files }: Plan): Loss[] {
   if (choices.materials !== 'written') {
     if (document.materials.length)
       losses.push({ about: 'materials', materials: document.materials.length, way: choices.materials });
-  } else if (profile.constants === 'dropped' && choices.constants !== 'as-pictures') {
-    const bare = document.materials
-      .filter((material) => !material.pictures.baseColor)
-      .map(({ name }) => name);
+  } else losses.push(...valueLosses(document, profile, choices));
+  if (pictures && choices.pictures === 'left-out') losses.push({ about: 'pictures', pictures });
+  return losses;
+}
+
+/** What becomes of values and pictures of materials that are written. */
+function valueLosses(document: Plan['document'], profile: Plan['profile'], choices: Plan['choices']): Loss[] {
+  const losses: Loss[] = [];
+  const { materials } = document;
+  const { container } = choices;
+  const made = leavingMaterials(document, choices).pictures.length - document.pictures.length;
+  if (made) losses.push({ about: 'constants-as-pictures', pictures: made });
+  else if (profile.constants === 'dropped') {
+    const bare = materials.filter(({ pictures }) => !pictures.baseColor).map(({ name }) => name);
     if (bare.length) losses.push({ about: 'constants', materials: bare });
   }
-  if (pictures && choices.pictures === 'left-out') losses.push({ about: 'pictures', pictures });
+  const metal = materials.filter(({ metalness }) => metalness !== 0).map(({ name }) => name);
+  // COLLADA's shading models know no metal.
+  if (container === 'dae' && metal.length) losses.push({ about: 'metalness', materials: metal });
+  if (choices.pictures === 'left-out') return losses;
+  const gone = materials.map(({ pictures }) =>
+    (Object.keys(pictures) as PictureSlot[]).filter((slot) => !CARRIED_PICTURES[container].includes(slot)),
+  );
+  const slots = [...new Set(gone.flat())];
+  if (slots.length)
+    losses.push({
+      about: 'uncarried',
+      container,
+      slots,
+      materials: gone.filter((each) => each.length).length,
+    });
   return losses;
 }
 
@@ -131,6 +162,14 @@ function behaviourLosses({ profile }: Plan, shapes: readonly PlannedShape[]): Lo
   if (!physics.mass && count('density')) losses.push({ about: 'densities', shapes: count('density') });
   return losses;
 }
+
+const SLOT_WORDS: Record<PictureSlot, string> = {
+  baseColor: 'base colour',
+  normal: 'normals',
+  metallicRoughness: 'metalness and roughness',
+  occlusion: 'occlusion',
+  emissive: 'emission',
+};
 
 const ROLE_WORDS: Record<string, string> = {
   static: 'static',
@@ -157,6 +196,12 @@ export function lossText(loss: Loss): string {
       return `${loss.parts} parts keep their names and lose their own pivots and tree; the manifest keeps them.`;
     case 'constants':
       return `Values without a picture are dropped: ${listText(loss.materials)}.`;
+    case 'constants-as-pictures':
+      return `Values without a picture leave as ${counted(loss.pictures, 'small picture')}, in steps of 1/255.`;
+    case 'metalness':
+      return `COLLADA knows no metalness: ${listText(loss.materials)} ${loss.materials.length === 1 ? 'arrives' : 'arrive'} without it.`;
+    case 'uncarried':
+      return `${CONTAINER_NAMES[loss.container]} names no pictures for ${listText(loss.slots.map((slot) => SLOT_WORDS[slot]))}: those of ${counted(loss.materials, 'material')} are left out.`;
     case 'materials':
       return loss.way === 'by-name'
         ? `${counted(loss.materials, 'material')} ${loss.materials === 1 ? 'leaves' : 'leave'} by name only.`
@@ -164,7 +209,7 @@ export function lossText(loss: Loss): string {
     case 'pictures':
       return `${counted(loss.pictures, 'picture')} ${loss.pictures === 1 ? 'is' : 'are'} left out.`;
     case 'roles':
-      return `The target takes no such role: ${counted(loss.shapes, 'shape')} ${listText(loss.roles.map((role) => ROLE_WORDS[role]!))} ${loss.shapes === 1 ? 'arrives' : 'arrive'} static; sheet and manifest say so.`;
+      return `${counted(loss.shapes, 'shape')} ${listText(loss.roles.map((role) => ROLE_WORDS[role]!))} ${loss.shapes === 1 ? 'arrives' : 'arrive'} static: the target takes no other role here; the manifest keeps it.`;
     case 'surfaces':
       return `Surfaces of contact of ${counted(loss.shapes, 'shape')} are not taken; the manifest keeps them.`;
     case 'responses':

@@ -1,4 +1,5 @@
 import { SHAPE_KINDS, type ShapeKind } from '../shape/index.js';
+import { leavingMaterials, picturesOf } from './leaving-materials.js';
 import type { Plan, PlannedFile } from './plan.js';
 
 /** What one model of a delivery will hold. */
@@ -51,7 +52,7 @@ function artFile(plan: Plan, file: PlannedFile): WaybillFile {
     objects: file.nodes.filter((node) => node.parts.length).length + objectsOf(file),
     shapes: shapesOf(file),
     materials: materials + slot,
-    pictures: choices.pictures === 'left-out' || !whole ? 0 : document.pictures.length,
+    pictures: whole ? picturesOf(leavingMaterials(document, choices).materials).size : 0,
   };
 }
 

@@ -1,13 +1,13 @@
 import {
   type Mesh,
   plainMesh,
+  plainPng,
   reversedFaces,
   type Vec3,
   writeGlb,
   writeObj,
   writeScene,
 } from '@yard-brace/core';
-import { png } from '../picture.js';
 import { seeded } from '../random.js';
 import type { SampleFile } from '../sample-file.js';
 import { material, sceneFrom } from '../scene.js';
@@ -190,7 +190,7 @@ export function loftWall(): SampleFile[] {
     pictures: { baseColor: { picture: 1, uvSet: 0, wrap: ['repeat', 'repeat'] as ['repeat', 'repeat'] } },
   };
   const random = seeded(5);
-  const bricks = png(128, (x, y) => {
+  const bricks = plainPng(128, (x, y) => {
     const course = (y / 16) | 0;
     const joint = y % 16 < 2 || (x + (course % 2) * 16) % 32 < 2;
     const tone = joint ? 190 : 120 + ((random() * 24) | 0);

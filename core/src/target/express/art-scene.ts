@@ -1,7 +1,8 @@
 import type { Mesh } from '../../mesh/index.js';
-import { type Material, plainMaterial, type PieceDocument, type Scene } from '../../piece/index.js';
+import type { Material, Scene } from '../../piece/index.js';
 import type { SettledChoices } from '../choices.js';
 import { meshSeenFrom } from '../delivered-mesh.js';
+import { leavingMaterials, picturesOf } from '../leaving-materials.js';
 import type { Plan, PlannedFile } from '../plan.js';
 
 export interface Sources {
@@ -19,16 +20,18 @@ export function artScene(
     parts.length ? meshSeenFrom(document, { parts, pivot }, meshOf) : null,
   );
   const used = materialsOf(meshes, choices);
-  const materials = used.map((m) => leavingMaterial(document.materials[m]!, choices));
-  const pictures = [
-    ...new Set(materials.flatMap((m) => Object.values(m.pictures).map(({ picture }) => picture))),
-  ].sort((a, b) => a - b);
+  const leaving = leavingMaterials(document, choices);
+  const materials = used.map((m) => leaving.materials[m]!);
+  const pictures = [...picturesOf(materials)].sort((a, b) => a - b);
   const scene: Scene = {
     unit: { metres: 1, stated: true },
     nodes: [],
     meshes: [],
     materials: materials.map((material) => renumberPictures(material, pictures)),
-    pictures: pictures.map((p) => pictureAt(document, p, pictureOf)),
+    pictures: pictures.map((p) => {
+      const { name, type, ...at } = leaving.pictures[p]!;
+      return { name, type, bytes: 'blob' in at ? pictureOf(at.blob) : at.bytes };
+    }),
     leftOut: [],
     notes: [],
   };
@@ -50,16 +53,6 @@ const bound = (mesh: Mesh, used: readonly number[]): Mesh => ({
   ...mesh,
   groups: mesh.groups.map((group) => ({ ...group, material: used.indexOf(group.material) })),
 });
-
-function leavingMaterial(material: Material, { materials, pictures }: SettledChoices): Material {
-  if (materials === 'by-name') return plainMaterial(material.name);
-  return pictures === 'left-out' ? { ...material, pictures: {} } : material;
-}
-
-const pictureAt = (document: PieceDocument, p: number, pictureOf: Sources['pictureOf']) => {
-  const { name, type, blob } = document.pictures[p]!;
-  return { name, type, bytes: pictureOf(blob) };
-};
 
 const renumberPictures = (material: Material, pictures: readonly number[]): Material => ({
   ...material,

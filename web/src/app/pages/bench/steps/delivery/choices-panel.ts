@@ -30,10 +30,15 @@ const MATERIALS: Option<SettledChoices['materials']>[] = [
   { label: 'Left out', value: 'left-out' },
 ];
 
+const VALUES: Option<SettledChoices['constants']>[] = [
+  { label: 'As values', value: 'as-values' },
+  { label: 'As small pictures', value: 'as-pictures' },
+];
+
 /** A choice of the delivery that is shown, with what is in force. */
 interface Row {
   label: string;
-  key: Exclude<keyof SettledChoices, 'constants'>;
+  key: keyof SettledChoices;
   options: Option<string>[];
 }
 
@@ -133,6 +138,9 @@ export class ChoicesPanel {
       ...(choices.materials === 'written'
         ? [{ label: 'Pictures', key: 'pictures' as const, options: pictures }]
         : []),
+      ...(choices.pictures === 'left-out'
+        ? []
+        : [{ label: 'Values', key: 'constants' as const, options: VALUES }]),
     ];
   });
 

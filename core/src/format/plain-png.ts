@@ -1,16 +1,18 @@
-/** A PNG of square pixels without compression: enough for pictures of our own making. `color` gives red, green, blue, 0 to 255. */
-export function png(
-  size: number,
-  color: (x: number, y: number) => readonly [number, number, number],
-): Uint8Array {
-  const row = 1 + size * 3;
+/**
+ * A square PNG without compression: enough for pictures of our own making. `color` gives red, green, blue, and alpha
+ * when that is wanted for every pixel, 0 to 255. PNG, ISO/IEC 15948.
+ */
+export function plainPng(size: number, color: (x: number, y: number) => readonly number[]): Uint8Array {
+  const channels = color(0, 0).length;
+  const row = 1 + size * channels;
   const raw = new Uint8Array(row * size);
-  for (let y = 0; y < size; y++) for (let x = 0; x < size; x++) raw.set(color(x, y), y * row + 1 + x * 3);
+  for (let y = 0; y < size; y++)
+    for (let x = 0; x < size; x++) raw.set(color(x, y), y * row + 1 + x * channels);
   const header = new Uint8Array(13);
   const view = new DataView(header.buffer);
   view.setUint32(0, size);
   view.setUint32(4, size);
-  header.set([8, 2, 0, 0, 0], 8);
+  header.set([8, channels === 4 ? 6 : 2, 0, 0, 0], 8);
   return join([
     Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a),
     chunk('IHDR', header),
