@@ -7,4 +7,7 @@ module.exports = (config) =>
     customLaunchers: require('../tools/lib/karma-browser.cjs'),
     client: { jasmine: { random: false } },
     browserNoActivityTimeout: 120000,
+    // As for the core's specs: one that computes for long answers no ping.
+    pingTimeout: 60000,
+    browserDisconnectTimeout: 30000,
   });

@@ -44,6 +44,9 @@ const config = karma.config.parseConfig(
     customLaunchers: require('./karma-browser.cjs'),
     client: { jasmine: { random: false, timeoutInterval: 60000 } },
     browserNoActivityTimeout: 240000,
+    // A spec that computes for long answers no ping meanwhile: that is no browser that went away.
+    pingTimeout: 120000,
+    browserDisconnectTimeout: 30000,
     singleRun: true,
     autoWatch: false,
   },
