@@ -268,8 +268,8 @@ async function deliverFor(
     findings: findings.map(said),
   };
   if (stops(findings)) return { json: { ...json, files: [] }, stopped: true };
-  const plan = await planToDeliver(document, profile, choices);
-  const files = await writePlan(plan, sources, { surfaces: rules.surfaces, folders: rules.folders });
+  const plan = await planToDeliver(document, profile, choices, rules.surfaces);
+  const files = await writePlan(plan, sources, rules.folders);
   const expected = expectationOfPlan(plan, sources.meshOf);
   const comparison = compareReadBack(expected, await readBack(files, profile));
   await writeFiles(out, files);

@@ -1,7 +1,7 @@
 import { writeScene } from '../format/index.js';
-import type { ContactSurface, PieceDocument } from '../piece/index.js';
+import type { ContactSurface, PieceDocument, Scene } from '../piece/index.js';
 import type { DeliveryChoices } from './choices.js';
-import { express, type Sources } from './express/index.js';
+import { express, joinScenes, type Sources } from './express/index.js';
 import { expectationOfPlan } from './expectation.js';
 import { importSheet } from './import-sheet.js';
 import { manifestOf } from './manifest.js';
@@ -63,55 +63,98 @@ const typeOf = (name: string): string =>
 export async function assemble(
   document: PieceDocument,
   profile: TargetProfile,
-  { choices = {}, surfaces = [], folders = ONE_FOLDER, ...sources }: AssembleOptions,
+  { choices = {}, surfaces = [], folders, ...sources }: AssembleOptions,
 ): Promise<DeliveredFile[]> {
-  const plan = await planToDeliver(document, profile, choices);
-  return writePlan(plan, sources, { surfaces, folders });
+  return writePlan(await planToDeliver(document, profile, choices, surfaces), sources, folders);
 }
 
 /** The files of a plan. @throws AssembleError when a name is not legal for the target, or two are the same */
-export async function writePlan(
+export const writePlan = (
   plan: Plan,
   sources: Sources,
-  { surfaces = [], folders = ONE_FOLDER }: Pick<AssembleOptions, 'surfaces' | 'folders'> = {},
+  folders: DeliveryFolders = ONE_FOLDER,
+): Promise<DeliveredFile[]> => writePlans([plan], sources, folders);
+
+/**
+ * The files of several pieces' plans for one target: models of one name hold what all of them put there. A manifest and
+ * a sheet for each piece.
+ *
+ * @throws AssembleError when a name is not legal for the target, or two are the same
+ */
+export async function writePlans(
+  plans: readonly Plan[],
+  sources: Sources,
+  folders: DeliveryFolders = ONE_FOLDER,
 ): Promise<DeliveredFile[]> {
-  const [fault] = nameFaultsOf(plan).says;
-  if (fault) throw new AssembleError(fault);
-  const { profile, choices, document } = plan;
-  const files = new Map<string, DeliveredFile>();
-  for (const file of plan.files)
-    for (const { stem, scene } of express(plan, file, sources, surfaces)) {
-      const meshKey = profile.collision.by === 'gltf-extension' ? profile.collision.meshKey : 'mesh';
-      for (const { name, bytes } of await writeScene(scene, choices.container, stem, {
-        space: profile.space,
-        meshKey,
-        picturePath: pathBetween(folders.models, folders.pictures),
-      })) {
-        const placed = within(typeOf(name).startsWith('image/') ? folders.pictures : folders.models, name);
-        const known = files.get(placed.toLowerCase());
-        if (known && !sameBytes(known.bytes, bytes))
+  for (const plan of plans) {
+    const [fault] = nameFaultsOf(plan).says;
+    if (fault) throw new AssembleError(plans.length > 1 ? `${plan.document.name}: ${fault}` : fault);
+  }
+  checkOtherPieces(plans);
+  const models = await writeModels(plans, sources, folders);
+  return [...models, ...plans.flatMap((plan) => papersOf(plan, models, sources, folders))];
+}
+
+/** Nodes of pieces that share a file are told apart by their names. */
+function checkOtherPieces(plans: readonly Plan[]): void {
+  const owners = new Map<string, Plan>();
+  for (const plan of plans)
+    for (const { stem, nodes } of plan.files)
+      for (const { name } of nodes) {
+        const key = `${stem}/${name}`.toLowerCase();
+        const other = owners.get(key);
+        if (other && other !== plan)
           throw new AssembleError(
-            `Two files of the delivery would be named ${name}; rename a part or a picture.`,
+            `“${other.document.name}” and “${plan.document.name}” both hold a node named “${name}”; rename one of them.`,
           );
-        files.set(placed.toLowerCase(), { name: placed, type: typeOf(name), bytes });
+        owners.set(key, plan);
       }
+}
+
+async function writeModels(
+  plans: readonly Plan[],
+  sources: Sources,
+  folders: DeliveryFolders,
+): Promise<DeliveredFile[]> {
+  const { profile, choices } = plans[0]!;
+  const meshKey = profile.collision.by === 'gltf-extension' ? profile.collision.meshKey : 'mesh';
+  const scenes = new Map<string, Scene[]>();
+  for (const plan of plans)
+    for (const file of plan.files)
+      for (const { stem, scene } of express(plan, file, sources))
+        scenes.set(stem, [...(scenes.get(stem) ?? []), scene]);
+  const files = new Map<string, DeliveredFile>();
+  for (const [stem, parts] of scenes)
+    for (const { name, bytes } of await writeScene(joinScenes(parts), choices.container, stem, {
+      space: profile.space,
+      meshKey,
+      picturePath: pathBetween(folders.models, folders.pictures),
+    })) {
+      const placed = within(typeOf(name).startsWith('image/') ? folders.pictures : folders.models, name);
+      const known = files.get(placed.toLowerCase());
+      if (known && !sameBytes(known.bytes, bytes))
+        throw new AssembleError(
+          `Two files of the delivery would be named ${name}; rename a part or a picture.`,
+        );
+      files.set(placed.toLowerCase(), { name: placed, type: typeOf(name), bytes });
     }
-  const models = [...files.values()];
+  return [...files.values()];
+}
+
+/** Manifest and sheet of a piece. */
+function papersOf(
+  plan: Plan,
+  models: readonly DeliveredFile[],
+  sources: Sources,
+  { papers }: DeliveryFolders,
+): DeliveredFile[] {
+  const { meshName } = plan.document;
   const text = (content: string) => new TextEncoder().encode(content);
   const json = `${JSON.stringify(manifestOf(plan, models), null, 2)}\n`;
   const sheet = importSheet(plan, expectationOfPlan(plan, sources.meshOf));
   return [
-    ...models,
-    {
-      name: within(folders.papers, `${document.meshName}.manifest.json`),
-      type: 'application/json',
-      bytes: text(json),
-    },
-    {
-      name: within(folders.papers, `${document.meshName}.import.md`),
-      type: 'text/markdown',
-      bytes: text(sheet),
-    },
+    { name: within(papers, `${meshName}.manifest.json`), type: 'application/json', bytes: text(json) },
+    { name: within(papers, `${meshName}.import.md`), type: 'text/markdown', bytes: text(sheet) },
   ];
 }
 

@@ -14,6 +14,8 @@ import {
 /** What becomes of material values without a picture: they stand as values, or as small pictures. */
 export const CONSTANT_CHOICES = ['as-values', 'as-pictures'] as const;
 
+export const MAX_VARIANT = 9999;
+
 /** What a person decides for a delivery; what is not said is as the target's profile has it. */
 export const deliveryChoicesSchema = z.object({
   container: z.enum(CONTAINERS).optional(),
@@ -23,6 +25,10 @@ export const deliveryChoicesSchema = z.object({
   pictures: z.enum(PICTURE_PLACES).optional(),
   materials: z.enum(MATERIAL_WAYS).optional(),
   constants: z.enum(CONSTANT_CHOICES).optional(),
+  /** its names end in this number, so that it stands beside those that left before. Default: the names of the piece */
+  variant: z.number().int().min(2).max(MAX_VARIANT).optional(),
+  /** name of the one file that several pieces leave in, each where it stood. Default: a piece leaves alone */
+  together: z.string().min(1).max(120).optional(),
   /** name of a set that is kept beside the one in use: it leaves instead */
   set: z.string().max(120).optional(),
   /** ids of the parts that leave. Default: all */
@@ -31,7 +37,7 @@ export const deliveryChoicesSchema = z.object({
 export type DeliveryChoices = z.infer<typeof deliveryChoicesSchema>;
 
 /** Every choice, made. */
-export type SettledChoices = Required<Omit<DeliveryChoices, 'set' | 'parts'>>;
+export type SettledChoices = Required<Omit<DeliveryChoices, 'variant' | 'together' | 'set' | 'parts'>>;
 
 /** Whether a container has a tree of nodes. */
 export const hasTree = (container: Container): boolean => container !== 'obj';
@@ -67,7 +73,10 @@ export function settledChoices(
         : 'beside';
   return {
     container,
-    files: choices.files ?? (leaves === 'each-part' ? 'part' : profile.files.split),
+    files:
+      choices.together !== undefined
+        ? 'piece'
+        : (choices.files ?? (leaves === 'each-part' ? 'part' : profile.files.split)),
     hierarchy: choices.hierarchy ?? profile.hierarchy,
     solids: joinable(profile) ? (choices.solids ?? profile.solids.as) : JOINED_BY[profile.collision.by]!,
     pictures: placed,

@@ -15,7 +15,6 @@ import {
   type Shape,
   shapeBounds,
   type ShapeKind,
-  shapeTriangles,
   shapeVolume,
   turnShape,
 } from '../shape/index.js';
@@ -82,31 +81,39 @@ export interface Expectation {
  * @param meshOf gives sizes from the geometry itself, which a pivot with turned axes needs; without it they
  * are taken from bounds
  */
-export function expectationOfPlan(plan: Plan, meshOf?: (blob: string) => Mesh): Expectation {
-  const { files, profile } = plan;
-  const all: Expectation = {
-    files: files.map(({ stem }) => stem),
-    groups: [],
-    meshes: [],
-    shapes: [],
-    bodies: [],
-  };
-  for (const file of files) {
-    file.nodes.forEach((node) => {
-      const parent = node.parent === null ? null : file.nodes[node.parent]!.name;
-      if (node.parts.length) all.meshes.push(expectedMesh(plan, file, node, parent, meshOf));
-      else all.groups.push({ name: node.name, parent });
-      if (profile.collision.by !== 'second-file')
-        all.shapes.push(...node.shapes.map((shape) => expectedShape(plan, file, node, shape)));
-      all.bodies.push(...expectedBodies(node, profile));
-    });
-    const together =
-      profile.collision.by === 'second-file' ? oneSurface(file, profile.collision.suffix) : null;
-    if (!together) continue;
-    all.shapes.push(together);
-    all.files.push(together.name);
-  }
+export const expectationOfPlan = (plan: Plan, meshOf?: (blob: string) => Mesh): Expectation =>
+  expectationOfPlans([plan], meshOf);
+
+/** What pieces that are delivered together come to: files of one name hold what all of them put there. */
+export function expectationOfPlans(plans: readonly Plan[], meshOf?: (blob: string) => Mesh): Expectation {
+  const all: Expectation = { files: [], groups: [], meshes: [], shapes: [], bodies: [] };
+  const nodesOf = new Map<string, PlannedNode[]>();
+  for (const plan of plans)
+    for (const file of plan.files) {
+      addExpected(all, plan, file, meshOf);
+      nodesOf.set(file.stem, [...(nodesOf.get(file.stem) ?? []), ...file.nodes]);
+    }
+  all.files.push(...nodesOf.keys());
+  const { collision } = plans[0]!.profile;
+  if (collision.by === 'second-file')
+    for (const [stem, nodes] of nodesOf) {
+      const together = oneSurface(stem, nodes, collision.suffix);
+      if (!together) continue;
+      all.shapes.push(together);
+      all.files.push(together.name);
+    }
   return all;
+}
+
+function addExpected(all: Expectation, plan: Plan, file: PlannedFile, meshOf?: (blob: string) => Mesh): void {
+  for (const node of file.nodes) {
+    const parent = node.parent === null ? null : file.nodes[node.parent]!.name;
+    if (node.parts.length) all.meshes.push(expectedMesh(plan, file, node, parent, meshOf));
+    else all.groups.push({ name: node.name, parent });
+    if (plan.profile.collision.by !== 'second-file')
+      all.shapes.push(...node.shapes.map((shape) => expectedShape(plan, file, node, shape)));
+    all.bodies.push(...expectedBodies(node, plan));
+  }
 }
 
 /** What a delivery with these choices should come to. */
@@ -180,16 +187,21 @@ function expectedShape(
 /** The volume between a surface and the middle of its bounds, signed: flipped faces change the sign. */
 export function facingOf(shape: Shape): number {
   if (shape.kind !== 'surface') return 0;
-  const middle = centreOf(boundsOf(shape.points));
-  const about = shape.points.map((v, i) => v - middle[(i % 3) as 0]);
-  return trianglesVolume(about, shape.indices);
+  return volumeAbout(shape, centreOf(boundsOf(shape.points)));
 }
 
-function expectedBodies(node: PlannedNode, profile: TargetProfile): Expectation['bodies'] {
+const volumeAbout = ({ points, indices }: Extract<Shape, { kind: 'surface' }>, middle: Vec3): number =>
+  trianglesVolume(
+    points.map((v, i) => v - middle[(i % 3) as 0]),
+    indices,
+  );
+
+function expectedBodies(node: PlannedNode, plan: Plan): Expectation['bodies'] {
+  const { profile } = plan;
   const roles = new Set(node.shapes.map((shape) => roleOf(shape, profile)));
   const body = (name: string, shapes: readonly PlannedShape[]) => {
     const role = roleOf(shapes[0]!, profile);
-    return role === 'static' ? [] : [{ name, role, kilograms: massOf(shapes, profile).kilograms ?? null }];
+    return role === 'static' ? [] : [{ name, role, kilograms: massOf(shapes, plan).kilograms ?? null }];
   };
   if (!saysRoles(profile) || roles.size === 0) return [];
   if (roles.size === 1) return body(node.name, node.shapes);
@@ -201,23 +213,11 @@ const saysRoles = ({ collision }: TargetProfile): boolean =>
   collision.by === 'gltf-extension' || collision.by === 'usd-schema';
 
 /** All that collides of a file as the one surface that its second file holds. */
-function oneSurface({ stem, nodes }: PlannedFile, suffix: string): ExpectedShape | null {
+function oneSurface(stem: string, nodes: readonly PlannedNode[], suffix: string): ExpectedShape | null {
   const drawn = nodes.flatMap((node) => node.shapes.map((each) => standing(each.drawn, node)));
   if (!drawn.length) return null;
   const bounds = drawn.map(shapeBounds).reduce<Bounds>(unionOf, emptyBounds());
   const middle = centreOf(bounds);
-  const open = drawn.reduce((sum, shape) => {
-    const { points, indices } =
-      shape.kind === 'surface' ? shapeTriangles(shape) : { points: [], indices: [] };
-    return (
-      sum +
-      trianglesVolume(
-        [...points].map((v, i) => v - middle[(i % 3) as 0]),
-        indices,
-      )
-    );
-  }, 0);
-  const solid = drawn.reduce((sum, shape) => sum + shapeVolume(shape), 0);
   const kinds = new Set(drawn.map(({ kind }) => kind));
   return {
     id: stem,
@@ -227,7 +227,10 @@ function oneSurface({ stem, nodes }: PlannedFile, suffix: string): ExpectedShape
     kind: kinds.size === 1 ? [...kinds][0]! : 'hull',
     deliveredAs: 'surface',
     volume: 0,
-    facing: solid + open,
+    facing: drawn.reduce(
+      (sum, shape) => sum + (shape.kind === 'surface' ? volumeAbout(shape, middle) : shapeVolume(shape)),
+      0,
+    ),
     min: bounds.min,
     max: bounds.max,
     role: 'static',

@@ -18,4 +18,5 @@ export { nameRulesOf, proxyName, type ParsedName, readingsOf } from './proxy-nam
 export * from './read-back/index.js';
 export * from './set-apart.js';
 export * from './tags.js';
+export { variantName } from './variant.js';
 export * from './waybill.js';

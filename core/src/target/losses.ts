@@ -24,6 +24,7 @@ export type Loss =
   | { about: 'broken-up'; shapes: number; into: number }
   | { about: 'hierarchy'; parts: number }
   | { about: 'part-pivots'; parts: number }
+  | { about: 'own-pivot'; container: Container }
   | { about: 'constants'; materials: string[] }
   | { about: 'constants-as-pictures'; pictures: number }
   | { about: 'uncarried'; container: Container; slots: PictureSlot[]; materials: number }
@@ -100,13 +101,15 @@ function roundDeviation(each: PlannedShape): number {
   return radius * (1 - Math.cos(Math.PI / Math.max(4, sidesOf(each))));
 }
 
-function artLosses({ document, profile, choices, files }: Plan): Loss[] {
+function artLosses({ document, profile, choices, files, together }: Plan): Loss[] {
   const losses: Loss[] = [];
   const parts = files.flatMap(({ nodes }) => nodes.flatMap((node) => node.parts));
   const merged = files.some(({ nodes }) => nodes.some((node) => node.parts.length > 1));
   if (merged && parts.length > 1) losses.push({ about: 'hierarchy', parts: parts.length });
   else if (!hasTree(choices.container) && choices.hierarchy === 'kept' && parts.length > 1)
     losses.push({ about: 'part-pivots', parts: parts.length });
+  if (together !== null && !hasTree(choices.container))
+    losses.push({ about: 'own-pivot', container: choices.container });
   const pictures = document.pictures.length;
   if (choices.materials !== 'written') {
     if (document.materials.length)
@@ -194,6 +197,8 @@ export function lossText(loss: Loss): string {
       return `The tree of ${loss.parts} parts becomes one mesh; the manifest keeps it.`;
     case 'part-pivots':
       return `${loss.parts} parts keep their names and lose their own pivots and tree; the manifest keeps them.`;
+    case 'own-pivot':
+      return `${CONTAINER_NAMES[loss.container]} places no nodes: the piece stands where it stood, and its pivot is the file’s origin; the manifest keeps it.`;
     case 'constants':
       return `Values without a picture are dropped: ${listText(loss.materials)}.`;
     case 'constants-as-pictures':

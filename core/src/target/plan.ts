@@ -1,14 +1,17 @@
 import {
+  add,
   centreOf,
   inverseQuat,
   multiplyQuats,
   NO_ROTATION,
   type Quat,
+  rotate,
   subtract,
   type Vec3,
 } from '../math/index.js';
 import {
   artNodes,
+  type ContactSurface,
   partBounds,
   partPivot,
   type Pivot,
@@ -21,6 +24,7 @@ import { brokenUp, deliveredKind, deliveredOnce, isBrokenUp } from './delivered-
 import { seenFrom, shapeSeenFrom } from './delivered-mesh.js';
 import type { TargetProfile } from './profile.js';
 import { proxyName } from './proxy-names.js';
+import { asVariant } from './variant.js';
 
 /** A shape that leaves, as its owner's pivot sees it. */
 export interface PlannedShape {
@@ -65,6 +69,10 @@ export interface Plan {
   profile: TargetProfile;
   document: PieceDocument;
   choices: SettledChoices;
+  /** what the surfaces of contact that shapes name feel like */
+  surfaces: readonly ContactSurface[];
+  /** name of the file that it shares with other pieces; null when it leaves alone */
+  together: string | null;
   files: PlannedFile[];
 }
 
@@ -79,33 +87,63 @@ type Broken = ReadonlyMap<string, readonly Shape[]>;
  * Lay out what leaves for a target: files, trees, names, owners, and the shapes as the target takes them. Surfaces that
  * the target wants broken up are shown as the hull round them; `planToDeliver` breaks them up.
  *
+ * @param surfaces what the surfaces of contact of the yard feel like
  * @throws PlanError when a set or part is named that the piece does not have
  */
-export function planDelivery(
+export const planDelivery = (
   document: PieceDocument,
   profile: TargetProfile,
   choices: DeliveryChoices = {},
-  broken: Broken = new Map(),
-): Plan {
-  const piece = withSet(document, choices.set);
-  const settled = settledChoices(profile, choices, piece);
-  const parts = chosenParts(piece, choices.parts);
-  const files = filesOf(piece, parts, settled);
-  giveShapes(piece, parts, files, profile);
-  for (const { nodes } of files) for (const node of nodes) takeForms(node, profile, settled, broken);
-  return { profile, document: piece, choices: settled, files };
-}
+  surfaces: readonly ContactSurface[] = [],
+): Plan => layOut(document, profile, choices, surfaces, new Map());
 
 /** As `planDelivery`, with surfaces broken up. @throws PlanError, DecomposeError */
 export async function planToDeliver(
   document: PieceDocument,
   profile: TargetProfile,
   choices: DeliveryChoices = {},
+  surfaces: readonly ContactSurface[] = [],
 ): Promise<Plan> {
   const broken = new Map<string, Shape[]>();
   for (const { id, shape } of withSet(document, choices.set).proxies)
     if (isBrokenUp(profile, shape)) broken.set(id, await brokenUp(profile, shape));
-  return planDelivery(document, profile, choices, broken);
+  return layOut(document, profile, choices, surfaces, broken);
+}
+
+function layOut(
+  document: PieceDocument,
+  profile: TargetProfile,
+  choices: DeliveryChoices,
+  surfaces: readonly ContactSurface[],
+  broken: Broken,
+): Plan {
+  const piece = asVariant(withSet(document, choices.set), choices.variant);
+  const settled = settledChoices(profile, choices, piece);
+  const parts = chosenParts(piece, choices.parts);
+  const { together = null } = choices;
+  const alone = together === null || hasTree(settled.container);
+  // Without nodes that can be placed, vertices stand where they stood: as seen from the origin.
+  const files = filesOf(alone ? piece : { ...piece, pivot: { ...piece.pivot, ...ORIGIN } }, parts, settled);
+  if (together !== null) {
+    const [file] = files as [PlannedFile];
+    file.stem = together;
+    if (alone) standAsItStood(file, piece.pivot);
+  }
+  giveShapes(piece, parts, files, profile);
+  for (const { nodes } of files) for (const node of nodes) takeForms(node, profile, settled, broken);
+  return { profile, document: piece, choices: settled, surfaces, together, files };
+}
+
+/** From its pivot back to where the piece stood, with all that hangs below. */
+function standAsItStood({ nodes }: PlannedFile, { position, rotation }: Pivot): void {
+  for (const node of nodes) {
+    const world = {
+      position: add(rotate(rotation, node.world.position), position),
+      rotation: multiplyQuats(rotation, node.world.rotation),
+    };
+    node.world = world;
+    if (node.parent === null) Object.assign(node, world);
+  }
 }
 
 function withSet(document: PieceDocument, name: string | undefined): PieceDocument {

@@ -57,8 +57,8 @@ export default async function deliver({
 }: DeliverTask): Promise<DeliverResult> {
   try {
     const meshOf = meshReader(blobs);
-    const plan = await planToDeliver(document, profile, choices);
-    const files = await writePlan(plan, { meshOf, pictureOf: (id) => blobs.get(id)! }, { surfaces, folders });
+    const plan = await planToDeliver(document, profile, choices, surfaces);
+    const files = await writePlan(plan, { meshOf, pictureOf: (id) => blobs.get(id)! }, folders);
     const report = await readBack(files, profile);
     const comparison = compareReadBack(expectationOfPlan(plan, meshOf), report);
     const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), {

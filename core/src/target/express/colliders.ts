@@ -1,6 +1,13 @@
 import { NO_ROTATION, type Quat, type Vec3 } from '../../math/index.js';
 import { plainMesh } from '../../mesh/index.js';
-import { type ColliderShape, type ContactSurface, plainNode, type Scene } from '../../piece/index.js';
+import {
+  type Body,
+  type Collider,
+  type ColliderShape,
+  type ContactSurface,
+  plainNode,
+  type Scene,
+} from '../../piece/index.js';
 import { type Shape, shapeTriangles, shapeVolume } from '../../shape/index.js';
 import type { Plan, PlannedFile, PlannedNode, PlannedShape } from '../plan.js';
 import type { TargetProfile } from '../profile.js';
@@ -9,20 +16,11 @@ import type { TargetProfile } from '../profile.js';
 const USUAL_SURFACE = { friction: 0.6, restitution: 0 };
 
 /** A collider node below its owner for each shape, with what it feels like, and what moves. */
-export function addColliders(
-  { profile }: Plan,
-  file: PlannedFile,
-  scene: Scene,
-  surfaces: readonly ContactSurface[],
-): void {
-  scene.colliders = [];
-  scene.bodies = [];
-  scene.surfaces = [];
-  const {
-    colliders,
-    bodies,
-    surfaces: used,
-  } = { colliders: scene.colliders, bodies: scene.bodies, surfaces: scene.surfaces };
+export function addColliders(plan: Plan, file: PlannedFile, scene: Scene): void {
+  const { profile, surfaces } = plan;
+  const colliders: Collider[] = (scene.colliders = []);
+  const bodies: Body[] = (scene.bodies = []);
+  const used: ContactSurface[] = (scene.surfaces = []);
   const surfaceOf = (name: string): number => {
     const at = used.findIndex((each) => each.name === name);
     if (at >= 0) return at;
@@ -43,7 +41,7 @@ export function addColliders(
       return node;
     });
     if (shared === 'static') return;
-    const weigh = (shapes: readonly PlannedShape[]) => massOf(shapes, profile);
+    const weigh = (shapes: readonly PlannedShape[]) => massOf(shapes, plan);
     if (shared !== null) bodies.push({ node: i, role: shared, ...weigh(owner.shapes) });
     else
       owner.shapes.forEach((each, k) => {
@@ -68,11 +66,15 @@ function sharedRole({ shapes }: PlannedNode, profile: TargetProfile) {
   return roles.size === 0 ? 'static' : roles.size === 1 ? [...roles][0]! : null;
 }
 
-/** Kilograms of shapes that all have a density and a volume. */
-export function massOf(shapes: readonly PlannedShape[], { physics }: TargetProfile): { kilograms?: number } {
-  const masses = shapes.map(({ proxy, shape }) => (proxy.density ?? NaN) * shapeVolume(shape));
-  const kilograms = masses.reduce((sum, mass) => sum + mass, 0);
-  return physics.mass && kilograms > 0 ? { kilograms } : {};
+/** Kilograms of shapes that all have a volume, and a density of their own or of their surface of contact. */
+export function massOf(
+  shapes: readonly PlannedShape[],
+  { profile, surfaces }: Pick<Plan, 'profile' | 'surfaces'>,
+): { kilograms?: number } {
+  const densityOf = ({ density, surface }: PlannedShape['proxy']) =>
+    density ?? surfaces.find(({ name }) => name === surface)?.density ?? NaN;
+  const kilograms = shapes.reduce((sum, { proxy, shape }) => sum + densityOf(proxy) * shapeVolume(shape), 0);
+  return profile.physics.mass && kilograms > 0 ? { kilograms } : {};
 }
 
 /** Where an exact shape stands, and what it is there; a mesh stands where it is. */

@@ -1,6 +1,6 @@
 import { composeMatrix } from '../../math/index.js';
 import { joinMeshes, type Mesh, plainMesh, transformMesh } from '../../mesh/index.js';
-import { type ContactSurface, plainMaterial, plainNode, type Scene } from '../../piece/index.js';
+import { plainMaterial, plainNode, type Scene } from '../../piece/index.js';
 import { shapeTriangles } from '../../shape/index.js';
 import type { Plan, PlannedFile, PlannedNode, PlannedShape } from '../plan.js';
 import { artScene, type Sources } from './art-scene.js';
@@ -15,15 +15,8 @@ export interface ExpressedFile {
 /**
  * A planned file in the target's own terms: how it tells collision from art, as nodes, names, files or colliders. Still
  * in metres, Y up, right-handed.
- *
- * @param surfaces what the surfaces of contact that shapes name feel like
  */
-export function express(
-  plan: Plan,
-  file: PlannedFile,
-  sources: Sources,
-  surfaces: readonly ContactSurface[] = [],
-): ExpressedFile[] {
+export function express(plan: Plan, file: PlannedFile, sources: Sources): ExpressedFile[] {
   const scene = artScene(plan, file, sources);
   const { collision } = plan.profile;
   switch (collision.by) {
@@ -49,7 +42,7 @@ export function express(
     }
     case 'gltf-extension':
     case 'usd-schema':
-      addColliders(plan, file, scene, surfaces);
+      addColliders(plan, file, scene);
       return [{ stem: file.stem, scene }];
   }
 }

@@ -164,8 +164,8 @@ export class ProfileSample {
     let points = 0;
     for (const container of profile.containers) {
       try {
-        const plan = await planToDeliver(document, profile, { container });
-        const files = await writePlan(plan, sources, { surfaces: this.rules.rules()?.surfaces ?? [] });
+        const plan = await planToDeliver(document, profile, { container }, this.rules.rules()?.surfaces);
+        const files = await writePlan(plan, sources);
         const comparison = compareReadBack(
           expectationOfPlan(plan, sources.meshOf),
           await readBack(files, profile),
