@@ -1,3 +1,5 @@
+import type { DeliveryChoices } from '@yard-brace/core';
+
 /** Addresses of the API: the server mounts them and clients call them, both from here. */
 export const routes = {
   health: '/api/health',
@@ -21,6 +23,7 @@ export const routes = {
   deliveriesBefore: (id: number, before: number) => `/api/pieces/${id}/deliveries?before=${before}`,
   yardDeliveries: (id: number | ':id') => `/api/yards/${id}/deliveries`,
   yardDeliveriesBefore: (id: number, before: number) => `/api/yards/${id}/deliveries?before=${before}`,
+  yardJointDeliveries: (id: number | ':id') => `/api/yards/${id}/deliveries/joint`,
   delivery: (id: number | ':id') => `/api/deliveries/${id}`,
   deliveryBundle: (id: number | ':id') => `/api/deliveries/${id}/bundle`,
   blob: (id: string) => `/api/blobs/${id}`,
@@ -28,9 +31,16 @@ export const routes = {
 
 const MANIFEST = '.manifest.json';
 
-/** A delivery's bundle is named as its manifest is: by the mesh name of the piece, which is legal everywhere. */
-export function bundleName(fileNames: readonly string[]): string {
+/**
+ * A delivery's bundle is named as the file that several pieces share, or as its manifest is: by the mesh name of the
+ * piece, which is legal everywhere.
+ */
+export function bundleName(
+  fileNames: readonly string[],
+  { together }: Pick<DeliveryChoices, 'together'> = {},
+): string {
   const manifest = fileNames.find((name) => name.endsWith(MANIFEST));
-  const stem = manifest?.slice(0, -MANIFEST.length) ?? (fileNames[0] ?? 'delivery').replace(/\.[^.]*$/, '');
-  return `${stem}.zip`;
+  const stem =
+    together ?? manifest?.slice(0, -MANIFEST.length) ?? (fileNames[0] ?? 'delivery').replace(/\.[^.]*$/, '');
+  return `${stem.slice(stem.lastIndexOf('/') + 1)}.zip`;
 }

@@ -141,6 +141,15 @@ export const newDeliverySchema = z.object({
   answered: z.boolean().default(false),
 });
 
+/** Several pieces in one file, each where it stood. */
+export const newJointDeliverySchema = newDeliverySchema.omit({ version: true }).extend({
+  pieces: z
+    .array(z.object({ id: idSchema, version }))
+    .min(2)
+    .max(200),
+  choices: deliveryChoicesSchema.required({ together: true }),
+});
+
 export const deliverySchema = z.object({
   id: idSchema,
   piece: z.object({ id: idSchema, name: z.string() }),
@@ -159,6 +168,8 @@ export const deliverySchema = z.object({
   comparison: comparisonSchema,
   agreed: z.boolean(),
 });
+export const jointDeliveriesSchema = z.array(deliverySchema);
+
 /** A delivery as a line of the yard's dispatch book. */
 export const deliveryEntrySchema = deliverySchema
   .pick({

@@ -4,6 +4,7 @@ import { request } from 'node:http';
 import {
   deliveryListSchema,
   deliverySchema,
+  jointDeliveriesSchema,
   pieceSchema,
   routes,
   yardListSchema,
@@ -257,6 +258,57 @@ describe('the server', () => {
       const inUse = deliverySchema.parse(await send());
       expect([inUse.choices, inUse.readBack.shapes.length]).toEqual([{}, 2]);
       expect((await send('gone'))['message']).toBe('There is no set “gone” any more; choose another one.');
+    });
+
+    it('of several pieces is one file for all, a delivery of each, and is asked for as one bundle', async () => {
+      const yard = await client.newYard('Quayside');
+      const pieces = [await client.addPiece(yard, 'Oyster tray'), await client.addPiece(yard, 'Bollard')];
+      const wanted = (together: string, ids = pieces.map(({ id }) => ({ id, version: 1 }))) =>
+        ask('POST', routes.yardJointDeliveries(yard), {
+          pieces: ids,
+          target: 'prefix-tags',
+          choices: { together },
+        });
+      const sent = jointDeliveriesSchema.parse((await wanted('Quayside')).json);
+      expect(sent.map(({ piece, agreed }) => [piece.name, agreed])).toEqual([
+        ['Oyster tray', true],
+        ['Bollard', true],
+      ]);
+      const names = [
+        'Quayside.glb',
+        'OysterTray.manifest.json',
+        'OysterTray.import.md',
+        'Bollard.manifest.json',
+        'Bollard.import.md',
+      ];
+      for (const { files } of sent) expect(files.map(({ name }) => name)).toEqual(names);
+      const bundle = await fetch(server.address + routes.deliveryBundle(sent[1]!.id));
+      expect(bundle.headers.get('content-disposition')).toContain('Quayside.zip');
+      // A piece that leaves alone after that replaces nothing of it.
+      expect(
+        (await ask('POST', routes.pieceDeliveries(pieces[0]!.id), { version: 1, target: 'prefix-tags' }))
+          .status,
+      ).toBe(201);
+      const stranger = await addPiece('Post');
+      for (const [answer, says] of [
+        [await wanted('Quay side'), /The file of several pieces, “Quay side”: The name holds a space/],
+        [
+          await wanted(
+            'Quay',
+            [...pieces, stranger].map(({ id }) => ({ id, version: 1 })),
+          ),
+          /is not of this yard/,
+        ],
+        [
+          await wanted('Quay', [
+            { id: pieces[0]!.id, version: 1 },
+            { id: pieces[1]!.id, version: 7 },
+          ]),
+          /saved/,
+        ],
+      ] as const)
+        expect(answer.json['message']).toMatch(says);
+      expect((await wanted('Quay', [{ id: pieces[0]!.id, version: 1 }])).status).toBe(400);
     });
 
     it('of an old version, for no target, or with a name that stops is refused', async () => {

@@ -1,5 +1,7 @@
 import { writeScene } from '../format/index.js';
 import type { ContactSurface, PieceDocument, Scene } from '../piece/index.js';
+import { nameFault } from '../naming/index.js';
+import { nameRulesOf } from './proxy-names.js';
 import type { DeliveryChoices } from './choices.js';
 import { express, joinScenes, type Sources } from './express/index.js';
 import { expectationOfPlan } from './expectation.js';
@@ -97,6 +99,9 @@ export async function writePlans(
 
 /** Nodes of pieces that share a file are told apart by their names. */
 function checkOtherPieces(plans: readonly Plan[]): void {
+  const { together, profile } = plans[0]!;
+  const fault = together === null ? null : nameFault(together, nameRulesOf(profile));
+  if (fault) throw new AssembleError(`The file of several pieces, “${together}”: ${fault}`);
   const owners = new Map<string, Plan>();
   for (const plan of plans)
     for (const { stem, nodes } of plan.files)

@@ -36,6 +36,10 @@ export const deliveryChoicesSchema = z.object({
 });
 export type DeliveryChoices = z.infer<typeof deliveryChoicesSchema>;
 
+/** Whether two deliveries of a piece bear the same names, so that the later one replaces the earlier. */
+export const replaces = (later: DeliveryChoices, earlier: DeliveryChoices): boolean =>
+  later.variant === earlier.variant && later.together === earlier.together;
+
 /** Every choice, made. */
 export type SettledChoices = Required<Omit<DeliveryChoices, 'variant' | 'together' | 'set' | 'parts'>>;
 

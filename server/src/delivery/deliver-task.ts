@@ -6,22 +6,24 @@ import {
   type ContactSurface,
   type DeliveryChoices,
   type DeliveryFolders,
-  expectationOfPlan,
+  expectationOfPlans,
   type Inventory,
   inventoryOf,
   MeshCodecError,
   meshReader,
   type PieceDocument,
+  type Plan,
   PlanError,
   planToDeliver,
   readBack,
   type TargetProfile,
-  writePlan,
+  writePlans,
 } from '@yard-brace/core';
 import { zipSync } from 'fflate';
 
 export interface DeliverTask {
-  document: PieceDocument;
+  /** one, or several that leave together */
+  documents: PieceDocument[];
   profile: TargetProfile;
   choices: DeliveryChoices;
   /** what the surfaces of contact of the yard feel like */
@@ -39,7 +41,8 @@ export type DeliverResult =
       bundle: Uint8Array;
       readBack: Awaited<ReturnType<typeof readBack>>;
       comparison: ReturnType<typeof compareReadBack>;
-      inventory: Inventory;
+      /** of each piece */
+      inventories: Inventory[];
       agreed: boolean;
     };
 
@@ -48,7 +51,7 @@ const BUNDLE_MOMENT = new Date(1980, 0, 1);
 
 /** Runs on a worker thread: assemble a delivery, read its bytes back, compare, pack. */
 export default async function deliver({
-  document,
+  documents,
   profile,
   choices,
   surfaces,
@@ -57,10 +60,11 @@ export default async function deliver({
 }: DeliverTask): Promise<DeliverResult> {
   try {
     const meshOf = meshReader(blobs);
-    const plan = await planToDeliver(document, profile, choices, surfaces);
-    const files = await writePlan(plan, { meshOf, pictureOf: (id) => blobs.get(id)! }, folders);
+    const plans: Plan[] = [];
+    for (const document of documents) plans.push(await planToDeliver(document, profile, choices, surfaces));
+    const files = await writePlans(plans, { meshOf, pictureOf: (id) => blobs.get(id)! }, folders);
     const report = await readBack(files, profile);
-    const comparison = compareReadBack(expectationOfPlan(plan, meshOf), report);
+    const comparison = compareReadBack(expectationOfPlans(plans, meshOf), report);
     const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), {
       mtime: BUNDLE_MOMENT,
     });
@@ -69,7 +73,7 @@ export default async function deliver({
       bundle,
       readBack: report,
       comparison,
-      inventory: inventoryOf(plan),
+      inventories: plans.map(inventoryOf),
       agreed: agreesInAll(comparison),
     };
   } catch (error) {

@@ -62,6 +62,7 @@ describe('the folder for deliveries', () => {
     await expectAsync(folder.put('link', [{ name: 'x.glb', bytes: bytes('x') }])).toBeRejectedWithError(
       /leads out of the folder for deliveries by a link/,
     );
+    await expectAsync(folder.put('link/below', [{ name: 'x.glb', bytes: bytes('x') }])).toBeRejected();
     expect(await readdir(elsewhere)).toEqual([]);
     await rm(elsewhere, { recursive: true });
     await folder.put('p', [{ name: 'one.glb', bytes: bytes('old') }]);
@@ -73,6 +74,29 @@ describe('the folder for deliveries', () => {
     await expectAsync(folder.put('p', both)).toBeRejectedWithError(/holds a folder where a file is needed/);
     expect(await readFile(join(root, 'p/one.glb'), 'utf8')).toBe('old');
     expect((await readdir(join(root, 'p'))).sort()).toEqual(['.two.glb.part', 'one.glb']);
+  });
+
+  it('replaces nothing when a folder stands where its last file belongs', async () => {
+    await folder.put('p', [{ name: 'one.glb', bytes: bytes('old') }]);
+    await mkdir(join(root, 'p/two.glb'));
+    const both = ['one.glb', 'two.glb'].map((name) => ({ name, bytes: bytes('new') }));
+    await expectAsync(folder.put('p', both)).toBeRejectedWithError(/holds a folder where a file is needed/);
+    expect(await readFile(join(root, 'p/one.glb'), 'utf8')).toBe('old');
+    expect((await readdir(join(root, 'p'))).sort()).toEqual(['one.glb', 'two.glb']);
+  });
+
+  it('takes two deliveries for one place one after the other, and what a killed server left is written over', async () => {
+    await mkdir(join(root, 'p'));
+    await writeFile(join(root, 'p/.one.glb.part'), 'half');
+    expect(await folder.standing('p')).toEqual([]);
+    const [a, b] = ['a', 'b'].map((c) => [
+      { name: 'one.glb', bytes: bytes(c.repeat(500_000)) },
+      { name: 'two.glb', bytes: bytes(c) },
+    ]);
+    await Promise.all([folder.put('p', a!), folder.put('p', b!), folder.put('p', a!), folder.put('p', b!)]);
+    expect(await readFile(join(root, 'p/one.glb'), 'utf8')).toBe('b'.repeat(500_000));
+    expect(await readFile(join(root, 'p/two.glb'), 'utf8')).toBe('b');
+    expect((await readdir(join(root, 'p'))).sort()).toEqual(['one.glb', 'two.glb']);
   });
 
   it('that is gone, or a file, is said in a sentence', async () => {
@@ -128,6 +152,17 @@ describe('the folder for deliveries', () => {
         jasmine.stringMatching(/The pivot of “OysterTray” moved by .*answer that in step 8/),
       ]);
       expect((await send(true)).status).toBe(201);
+      // What cannot be put into the folder was not delivered either: nothing is half done.
+      const kept = async () =>
+        deliveryBookSchema.parse((await client.ask('GET', routes.yardDeliveries(yard))).json).entries.length;
+      const before = await kept();
+      await rm(root, { recursive: true });
+      const gone = await send(true);
+      expect([gone.status, gone.json['message']]).toEqual([
+        422,
+        'The folder for deliveries is gone; make it again, or start with another one.',
+      ]);
+      expect(await kept()).toBe(before);
       const one = deliverySchema.parse((await client.ask('GET', routes.delivery(delivery.id))).json);
       expect(one.readBack.shapes[0]!.triangles!.indices.length).toBeGreaterThan(0);
     } finally {

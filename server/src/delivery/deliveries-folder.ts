@@ -1,4 +1,4 @@
-import { mkdir, open, readdir, realpath, rename, rm } from 'node:fs/promises';
+import { lstat, mkdir, open, readdir, realpath, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join, sep } from 'node:path';
 import { HttpProblem } from '../http/problems.js';
 
@@ -27,6 +27,9 @@ const SENTENCES: Record<string, string> = {
  * also where a link in it leads elsewhere.
  */
 export class DeliveriesFolder {
+  /** ends when what is being put there is: two deliveries never write one file at a time */
+  private last: Promise<unknown> = Promise.resolve();
+
   constructor(private readonly root: string) {}
 
   /** Files of a place, by their names in it. */
@@ -45,7 +48,13 @@ export class DeliveriesFolder {
   }
 
   /** @throws HttpProblem with a sentence; nothing is replaced then */
-  async put(place: string, files: readonly PlacedFile[]): Promise<void> {
+  put(place: string, files: readonly PlacedFile[]): Promise<void> {
+    const done = this.last.then(() => this.putNow(place, files));
+    this.last = done.catch(() => undefined);
+    return done;
+  }
+
+  private async putNow(place: string, files: readonly PlacedFile[]): Promise<void> {
     const placed = files.map(({ name, bytes }) => {
       const path = join(this.root, ...place.split('/'), ...name.split('/'));
       return { path, beside: join(dirname(path), `.${basename(path)}.part`), bytes };
@@ -54,20 +63,35 @@ export class DeliveriesFolder {
       // The folder itself is never made: one that is gone may be a disk that is not there.
       const root = await realpath(this.root);
       for (const { beside, bytes } of placed) {
-        await mkdir(dirname(beside), { recursive: true });
-        const real = await realpath(dirname(beside));
-        if (real !== root && !real.startsWith(root + sep))
-          throw new HttpProblem(
-            'refused',
-            `“${place}” leads out of the folder for deliveries by a link; remove the link. Nothing was replaced.`,
-          );
+        await enter(root, dirname(beside).slice(this.root.length).split(sep).filter(Boolean));
         await writeWhole(beside, bytes);
+      }
+      // A folder in the way of the last would be met when the others are replaced already.
+      for (const { path } of placed) {
+        const there = await lstat(path).catch(() => null);
+        if (there?.isDirectory()) throw Object.assign(new Error(path), { code: 'EISDIR' });
       }
       for (const { path, beside } of placed) await rename(beside, path);
     } catch (error) {
       for (const { beside } of placed) await rm(beside, { force: true }).catch(() => undefined);
       throw told(error);
     }
+  }
+}
+
+/** Make folders below each other, none of them outside. @param root a real path */
+async function enter(root: string, steps: readonly string[]): Promise<void> {
+  let at = root;
+  for (const step of steps) {
+    await mkdir(join(at, step)).catch((error: { code?: string }) => {
+      if (error.code !== 'EEXIST') throw error;
+    });
+    at = await realpath(join(at, step));
+    if (!at.startsWith(root + sep))
+      throw new HttpProblem(
+        'refused',
+        `“${steps.join('/')}” leads out of the folder for deliveries by a link; remove the link. Nothing was replaced.`,
+      );
   }
 }
 

@@ -5,17 +5,21 @@ import type {
   DeliveryList,
   DeliveryPlace,
   newDeliverySchema,
+  newJointDeliverySchema,
 } from '@yard-brace/contract';
 import {
   blobsOfMeshes,
   changesBetween,
   comparisonSchema,
+  type DeliveryChoices,
   deliveryChoicesSchema,
   type Inventory,
   inventorySchema,
   PatternError,
+  type PieceDocument,
   pieceFolder,
   readBackSchema,
+  replaces,
   substitutionsIn,
   targetProfileSchema,
   targetsOf,
@@ -39,6 +43,9 @@ export const DELIVERIES_AT_ONCE = 50;
 
 const inventoryFrom = ({ inventory }: DeliveryRow): Inventory | null =>
   inventory === null ? null : inventorySchema.parse(JSON.parse(inventory));
+
+const choicesFrom = ({ choices }: DeliveryRow): DeliveryChoices =>
+  deliveryChoicesSchema.parse(JSON.parse(choices));
 
 /** What is drawn of shapes is asked for one delivery at a time: a list of fifty would be heavy with it. */
 const withoutTriangles = (delivery: Delivery): Delivery => ({
@@ -82,75 +89,117 @@ export class DeliveryService {
 
   /** @throws HttpProblem when the piece has moved on or cannot leave as it is; AbortError when the signal fires */
   async deliver(
-    pieceId: number,
-    { version, target, choices, answered }: z.infer<typeof newDeliverySchema>,
+    id: number,
+    { version, ...wanted }: z.infer<typeof newDeliverySchema>,
     signal: AbortSignal,
   ): Promise<Delivery> {
-    const document = await this.pieces.documentAt(pieceId, version);
-    const rules = await this.rulesFor(pieceId);
+    const [delivery] = await this.leave([{ id, version }], wanted, signal);
+    return delivery!;
+  }
+
+  /** Several pieces in one file: a delivery of each, all with the same files. @throws as `deliver` */
+  async deliverTogether(
+    yardId: number,
+    { pieces, ...wanted }: z.infer<typeof newJointDeliverySchema>,
+    signal: AbortSignal,
+  ): Promise<Delivery[]> {
+    for (const { id } of pieces)
+      if ((await pieceRow(this.source.manager, id)).yardId !== yardId)
+        throw new HttpProblem('refused', `The piece ${id} is not of this yard; choose it there.`);
+    const deliveries = await this.leave(pieces, wanted, signal);
+    return deliveries.map(withoutTriangles);
+  }
+
+  private async leave(
+    pieces: readonly { id: number; version: number }[],
+    { target, choices, answered }: Omit<z.infer<typeof newDeliverySchema>, 'version'>,
+    signal: AbortSignal,
+  ): Promise<Delivery[]> {
+    const documents: PieceDocument[] = [];
+    for (const { id, version } of pieces) documents.push(await this.pieces.documentAt(id, version));
+    const rules = await this.rulesFor(pieces[0]!.id);
     const profile = targetsOf(rules).find(({ id }) => id === target);
     if (!profile)
       throw new HttpProblem('refused', `The yard has no target “${target}”; choose one of its own.`);
-    const blobs = new Map<string, Uint8Array>();
-    for (const id of [
-      ...blobsOfMeshes(document.meshes),
-      ...document.pictures.map((picture) => picture.blob),
-    ]) {
-      if (!blobs.has(id)) blobs.set(id, await this.blobs.readBytes(id));
-    }
+    const blobs = await this.bytesOf(documents);
     const result = await this.pool.run(
-      { document, profile, choices, surfaces: rules.surfaces, folders: rules.folders, blobs },
+      { documents, profile, choices, surfaces: rules.surfaces, folders: rules.folders, blobs },
       { signal },
     );
     if ('refused' in result) throw new HttpProblem('refused', result.refused);
-    if (!answered) await this.checkPlacedCopies(pieceId, target, result.inventory);
+    if (!answered)
+      for (const [i, inventory] of result.inventories.entries())
+        await this.checkPlacedCopies(pieces[i]!.id, target, choices, inventory);
     const stored = new Map<string, string>();
     for (const file of result.files) stored.set(file.name, await this.blobs.writeBytes(file.bytes));
     const bundle = await this.blobs.writeBytes(result.bundle);
     signal.throwIfAborted();
-    const place = this.folder ? placeOf(rules, document, target) : null;
-    if (place !== null) await this.folder!.put(place, result.files);
-    const id = await transact(this.source, async (manager) => {
+    const named = choices.together === undefined ? documents[0]! : { name: choices.together };
+    const place = this.folder ? placeOf(rules, named, target) : null;
+    const ids = await transact(this.source, async (manager) => {
       const [bundleId] = await this.blobs.rowsOf(manager, [bundle]);
-      const row = await manager.getRepository(Deliveries).save({
-        pieceId,
-        version,
-        target,
-        deliveredAt: new Date(),
-        agreed: result.agreed,
-        readBack: JSON.stringify(result.readBack),
-        comparison: JSON.stringify(result.comparison),
-        bundleId,
-        choices: JSON.stringify(choices),
-        profile: JSON.stringify(profile),
-        place,
-        inventory: JSON.stringify(result.inventory),
-      } as DeliveryRow);
       const fileIds = await this.blobs.rowsOf(
         manager,
         result.files.map((file) => stored.get(file.name)!),
       );
-      await manager.getRepository(DeliveryFiles).insert(
-        result.files.map(({ name, type, bytes }, position) => ({
-          deliveryId: row.id,
-          position,
-          name,
-          type,
-          bytes: bytes.length,
-          blobId: fileIds[position]!,
-        })),
+      const rows = await manager.getRepository(Deliveries).save(
+        pieces.map(
+          ({ id, version }, i) =>
+            ({
+              pieceId: id,
+              version,
+              target,
+              deliveredAt: new Date(),
+              agreed: result.agreed,
+              readBack: JSON.stringify(result.readBack),
+              comparison: JSON.stringify(result.comparison),
+              bundleId,
+              choices: JSON.stringify(choices),
+              profile: JSON.stringify(profile),
+              place,
+              inventory: JSON.stringify(result.inventories[i]),
+            }) as DeliveryRow,
+        ),
       );
-      return row.id;
+      for (const row of rows)
+        await manager.getRepository(DeliveryFiles).insert(
+          result.files.map(({ name, type, bytes }, position) => ({
+            deliveryId: row.id,
+            position,
+            name,
+            type,
+            bytes: bytes.length,
+            blobId: fileIds[position]!,
+          })),
+        );
+      // Last: what cannot be put there is not kept as delivered either.
+      if (place !== null) await this.folder!.put(place, result.files);
+      return rows.map(({ id }) => id);
     });
-    await this.pieces.refreshFacts(pieceId);
-    return this.get(id);
+    for (const { id } of pieces) await this.pieces.refreshFacts(id);
+    return Promise.all(ids.map((id) => this.get(id)));
+  }
+
+  /** Bytes of every mesh and picture that documents name. */
+  private async bytesOf(documents: readonly PieceDocument[]): Promise<Map<string, Uint8Array>> {
+    const blobs = new Map<string, Uint8Array>();
+    for (const { meshes, pictures } of documents)
+      for (const id of [...blobsOfMeshes(meshes), ...pictures.map(({ blob }) => blob)])
+        if (!blobs.has(id)) blobs.set(id, await this.blobs.readBytes(id));
+    return blobs;
   }
 
   /** @throws HttpProblem when placed copies would break by what changed since the last delivery for the target */
-  private async checkPlacedCopies(pieceId: number, target: string, inventory: Inventory): Promise<void> {
-    const last = await this.source
+  private async checkPlacedCopies(
+    pieceId: number,
+    target: string,
+    choices: DeliveryChoices,
+    inventory: Inventory,
+  ): Promise<void> {
+    const rows = await this.source
       .getRepository(Deliveries)
-      .findOne({ where: { pieceId, target }, order: { id: 'DESC' } });
+      .find({ where: { pieceId, target }, order: { id: 'DESC' }, take: DELIVERIES_AT_ONCE });
+    const last = rows.find((row) => replaces(choices, choicesFrom(row)));
     const before = last && inventoryFrom(last);
     const [breaks] = before ? changesBetween(before, inventory).filter((change) => change.breaks) : [];
     if (breaks)
@@ -186,7 +235,7 @@ export class DeliveryService {
       piece: { id: piece.id, name: piece.name },
       version: row.version,
       target: row.target,
-      choices: deliveryChoicesSchema.parse(JSON.parse(row.choices)),
+      choices: choicesFrom(row),
       profile: row.profile === null ? null : targetProfileSchema.parse(JSON.parse(row.profile)),
       at: row.deliveredAt.toISOString(),
       place: row.place,

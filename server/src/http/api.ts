@@ -1,3 +1,4 @@
+import type { ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
 import Router, { type RouterContext } from '@koa/router';
 import {
@@ -11,7 +12,9 @@ import {
   deliverySchema,
   healthSchema,
   idSchema,
+  jointDeliveriesSchema,
   newDeliverySchema,
+  newJointDeliverySchema,
   newYardSchema,
   measuredSchema,
   pieceSchema,
@@ -60,6 +63,13 @@ const beforeSchema = z.coerce.number().int().positive().optional();
 const id = (ctx: RouterContext) => checked(idSchema, ctx.params['id']);
 
 /** Every address of the API; each parses what comes in and checks what goes out. */
+/** Fires when nobody waits for the answer any more. */
+function untilClosed(response: ServerResponse): AbortSignal {
+  const stop = new AbortController();
+  response.once('close', () => stop.abort());
+  return stop.signal;
+}
+
 export function apiRouter({ source, yards, rules, pieces, blobs, deliveries }: ApiParts): Router {
   const router = new Router();
 
@@ -159,9 +169,8 @@ export function apiRouter({ source, yards, rules, pieces, blobs, deliveries }: A
   );
   router.post(routes.pieceDeliveries(':id'), json, async (ctx) => {
     const wanted = received(ctx, newDeliverySchema);
-    const stop = new AbortController();
-    ctx.res.once('close', () => stop.abort());
-    answer(ctx, deliverySchema, await deliveries.deliver(id(ctx), wanted, stop.signal), 201);
+    const signal = untilClosed(ctx.res);
+    answer(ctx, deliverySchema, await deliveries.deliver(id(ctx), wanted, signal), 201);
   });
   router.get(routes.yardDeliveries(':id'), async (ctx) =>
     answer(
@@ -170,12 +179,18 @@ export function apiRouter({ source, yards, rules, pieces, blobs, deliveries }: A
       await deliveries.ofYard(id(ctx), checked(beforeSchema, ctx.query['before'])),
     ),
   );
+  router.post(routes.yardJointDeliveries(':id'), json, async (ctx) => {
+    const wanted = received(ctx, newJointDeliverySchema);
+    const signal = untilClosed(ctx.res);
+    answer(ctx, jointDeliveriesSchema, await deliveries.deliverTogether(id(ctx), wanted, signal), 201);
+  });
   router.get(routes.delivery(':id'), async (ctx) =>
     answer(ctx, deliverySchema, await deliveries.get(id(ctx))),
   );
   router.get(routes.deliveryBundle(':id'), async (ctx) => {
     const delivery = await deliveries.get(id(ctx));
-    ctx.attachment(bundleName(delivery.files.map((file) => file.name)));
+    const names = delivery.files.map((file) => file.name);
+    ctx.attachment(bundleName(names, delivery.choices));
     ctx.type = 'application/zip';
     ctx.body = Readable.from(blobs.read(await deliveries.bundleOf(delivery.id)));
   });

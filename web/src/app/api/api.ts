@@ -14,6 +14,7 @@ import {
   type DeliveryPlace,
   deliveryPlaceSchema,
   deliverySchema,
+  jointDeliveriesSchema,
   measuredSchema,
   newPieceSchema,
   type Piece,
@@ -125,6 +126,15 @@ export class Api {
     wanted: { version: number; target: string; choices?: DeliveryChoices; answered?: boolean },
     signal?: AbortSignal,
   ): Promise<Delivery> => call('POST', routes.pieceDeliveries(pieceId), deliverySchema, wanted, signal);
+
+  deliverTogether = (
+    yardId: number,
+    wanted: {
+      pieces: readonly { id: number; version: number }[];
+      target: string;
+      choices: DeliveryChoices & { together: string };
+    },
+  ): Promise<Delivery[]> => call('POST', routes.yardJointDeliveries(yardId), jointDeliveriesSchema, wanted);
 
   async setPicture(pieceId: number, blob: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
     const response = await send('PUT', routes.blob(blob), bytes);
