@@ -10,7 +10,7 @@ import {
 } from '../piece/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
-import { renameEdit, renamesBy } from './renames.js';
+import { pieceRenamesBy, renameEdit, renamesBy } from './renames.js';
 
 const twelve = (): Scene => ({
   ...sceneOf(boxMesh([1, 1, 1])),
@@ -71,5 +71,40 @@ describe('renaming by a pattern', () => {
       'The name needs the field “code”, and there is none.',
       null,
     ]);
+  });
+});
+
+describe('renaming pieces of the shelf by a pattern', () => {
+  const pieces = [
+    { id: 7, name: 'quay coping', meshName: 'QuayCoping' },
+    { id: 9, name: 'bollard', meshName: 'Bollard' },
+  ];
+  const made = (which: 'name' | 'mesh', pattern: string, others: string[] = []) =>
+    pieceRenamesBy(pieces, { which, pattern, others, fields: { code: 'SG' } });
+
+  it('takes names or mesh names, the subject from the piece', () => {
+    expect(made('mesh', '{code}_{subject:pascal}_{variant:2}').renames).toEqual([
+      { of: '7', from: 'QuayCoping', to: 'SG_QuayCoping_01', says: null },
+      { of: '9', from: 'Bollard', to: 'SG_Bollard_02', says: null },
+    ]);
+    expect(made('name', '{subject} {number}').renames.map(({ to }) => to)).toEqual([
+      'quay coping 1',
+      'bollard 2',
+    ]);
+  });
+
+  it('sees what the others of the yard are called, what no name can be, and what a pattern cannot fill', () => {
+    const says = (...of: Parameters<typeof made>) => made(...of).renames.map((rename) => rename.says);
+    expect(says('name', '{code}', ['x'])).toEqual([null, 'Another one would be called “SG” too.']);
+    expect(says('name', 'Piece {number}', ['piece 2'])).toEqual([
+      null,
+      'Another one would be called “Piece 2” too.',
+    ]);
+    const device = [{ id: 1, name: 'con', meshName: 'Con' }];
+    expect(
+      pieceRenamesBy(device, { which: 'name', pattern: '{subject}', others: [] }).renames[0]!.says,
+    ).toContain('kept for a device');
+    expect(says('name', '{initials}_{number}')[0]).toContain('initials');
+    expect(made('name', '{nothing}').fault).toContain('nothing');
   });
 });

@@ -1,5 +1,5 @@
 import { namePattern, type NameValues, PatternError, patternFault } from '../naming/index.js';
-import type { Edit, PieceDocument } from '../piece/index.js';
+import { type Edit, givenNameSchema, type PieceDocument } from '../piece/index.js';
 import type { YardRules } from './yard-rules.js';
 
 export const RENAMED_LISTS = ['parts', 'materials', 'pictures'] as const;
@@ -30,39 +30,89 @@ export interface RenameOptions {
 export function renamesBy(
   document: PieceDocument,
   { list, pattern, parts, fields = {} }: RenameOptions,
-): { fault: string | null; renames: Rename[] } {
+): Renames {
+  const renamed = things(document, list, parts).map(({ of, name }): Thing => {
+    const { stem, ending } = withoutEnding(name, list);
+    return { of, name, values: { subject: document.name, part: stem }, ending };
+  });
+  const others = things(document, list, undefined)
+    .filter(({ of }) => !renamed.some((each) => each.of === of))
+    .map(({ name }) => name);
+  return namesBy(pattern, renamed, others, fields);
+}
+
+/** What can be renamed of pieces: what they are called in the yard, or in their files. */
+export const PIECE_NAMES = ['name', 'mesh'] as const;
+export type PieceName = (typeof PIECE_NAMES)[number];
+
+/**
+ * What a pattern makes of the names of pieces, in their order: the subject is the piece's name.
+ *
+ * @param others names of that kind that the other pieces of the yard bear
+ */
+export function pieceRenamesBy(
+  pieces: readonly { id: number; name: string; meshName: string }[],
+  { which, pattern, others, fields = {} }: PieceRenameOptions,
+): Renames {
+  const things = pieces.map(({ id, name, meshName }): Thing => ({
+    of: String(id),
+    name: which === 'name' ? name : meshName,
+    values: { subject: name },
+    ending: '',
+  }));
+  const made = namesBy(pattern, things, others, fields);
+  for (const rename of made.renames)
+    rename.says ??= givenNameSchema.safeParse(rename.to).error?.issues[0]!.message ?? null;
+  return made;
+}
+
+export interface PieceRenameOptions {
+  which: PieceName;
+  pattern: string;
+  others: readonly string[];
+  fields?: YardRules['nameFields'];
+}
+
+export interface Renames {
+  /** what is wrong with the pattern itself */
+  fault: string | null;
+  renames: Rename[];
+}
+
+interface Thing {
+  of: string;
+  name: string;
+  values: NameValues;
+  /** stays as it is */
+  ending: string;
+}
+
+/** Numbers and variants count up from 1; what another one is called is said. */
+function namesBy(
+  pattern: string,
+  things: readonly Thing[],
+  others: readonly string[],
+  fields: YardRules['nameFields'],
+): Renames {
   const fault = patternFault(pattern);
   if (fault) return { fault, renames: [] };
   const made = namePattern(pattern);
   const known = Object.fromEntries(Object.entries(fields).filter(([, value]) => value));
-  const renames = things(document, list, parts).map(({ of, name }, i): Rename => {
-    const own = withoutEnding(name, list);
+  const taken = new Set(others.map((name) => name.toLowerCase()));
+  const renames = things.map(({ of, name, values, ending }, i): Rename => {
     const count = String(i + 1);
-    const values: NameValues = {
-      ...known,
-      subject: document.name,
-      part: own.stem,
-      number: count,
-      variant: count,
-    };
     try {
-      return { of, from: name, to: made.format(values) + own.ending, says: null };
+      const to = made.format({ ...known, ...values, number: count, variant: count }) + ending;
+      const key = to.toLowerCase();
+      const says = taken.has(key) ? `Another one would be called “${to}” too.` : null;
+      taken.add(key);
+      return { of, from: name, to, says };
     } catch (error) {
       if (!(error instanceof PatternError)) throw error;
+      taken.add(name.toLowerCase());
       return { of, from: name, to: name, says: error.message };
     }
   });
-  const others = new Set(
-    things(document, list, undefined)
-      .filter(({ of }) => !renames.some((rename) => rename.of === of))
-      .map(({ name }) => name.toLowerCase()),
-  );
-  for (const rename of renames) {
-    const key = rename.to.toLowerCase();
-    if (rename.says === null && others.has(key))
-      rename.says = `Another one would be called “${rename.to}” too.`;
-    others.add(key);
-  }
   return { fault: null, renames };
 }
 

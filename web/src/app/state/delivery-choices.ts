@@ -7,6 +7,7 @@ import {
   lossesOf,
   type NameFaults,
   nameFaultsOf,
+  type PieceDocument,
   type Plan,
   planDelivery,
   PlanError,
@@ -63,6 +64,12 @@ export class DeliveryChoicesStore {
     const name = this.kept();
     return this.document()?.sets.some((set) => set.name === name) ? name : null;
   });
+  private readonly plans = computed((): ReadonlyMap<string, Plan | string> => {
+    const document = this.document();
+    return new Map(
+      document ? this.targets().map((profile) => [profile.id, this.planned(document, profile)]) : [],
+    );
+  });
   readonly choices = computed(() => this.choicesFor(this.shown()?.id ?? ''));
   /** what goes for the target that is shown; a sentence where it cannot be laid out */
   readonly waybill = computed((): Waybill | string | null => {
@@ -107,10 +114,12 @@ export class DeliveryChoicesStore {
 
   /** the plan for one target; a sentence where it cannot be laid out */
   private laidOut(target: string): Plan | string | null {
-    const [document, profile] = [this.document(), this.targets().find(({ id }) => id === target)];
-    if (!document || !profile) return null;
+    return this.plans().get(target) ?? null;
+  }
+
+  private planned(document: PieceDocument, profile: TargetProfile): Plan | string {
     try {
-      return planDelivery(document, profile, this.choicesFor(target));
+      return planDelivery(document, profile, this.choicesFor(profile.id), this.piece()?.yard.rules.surfaces);
     } catch (error) {
       if (error instanceof PlanError) return error.message;
       throw error;

@@ -6,6 +6,7 @@ import {
   showLengthsIn,
   startHistory,
   talliesBeside,
+  targetsOf,
 } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import { Api } from '../api/api';
@@ -111,6 +112,25 @@ export class ShelfStore {
       this.notices.say(deliveredText(delivered), !delivered.every(({ agreed }) => agreed));
   }
 
+  /** All of them in one file for each target of the yard, each where it stood. */
+  async deliverTogether(pieces: readonly PieceSummary[], together: string): Promise<void> {
+    const { id, rules } = this.yard!;
+    const sent = pieces.map(({ id, version }) => ({ id, version }));
+    for (const profile of targetsOf(rules)) {
+      try {
+        const [first] = await this.api.deliverTogether(id, {
+          pieces: sent,
+          target: profile.id,
+          choices: { together },
+        });
+        this.notices.say(jointText(together, pieces.length, profile.name, first!.agreed), !first!.agreed);
+      } catch (error) {
+        this.notices.say(`${profile.name}: ${sentenceOf(error)}`, true);
+      }
+    }
+    await this.load(id).catch((error) => this.notices.error(error));
+  }
+
   /** One that fails is said and does not stop the others. */
   private async each(
     pieces: readonly PieceSummary[],
@@ -133,6 +153,9 @@ export function deliveredText(delivered: readonly { name: string; agreed: boolea
     return `${what} delivered and read back differently: its delivery step says where.`;
   return `${what} delivered; ${off.length} read back differently, as their delivery steps say: ${off.join(', ')}.`;
 }
+
+const jointText = (file: string, pieces: number, target: string, agreed: boolean): string =>
+  `${pieces} pieces were delivered for ${target} as ${file} and read back ${agreed ? 'as drawn' : 'differently'}; the Deliveries page has the files.`;
 
 export interface SplitPiece {
   yardId: number;

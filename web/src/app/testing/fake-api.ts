@@ -118,6 +118,19 @@ export class FakeApi {
     return made;
   };
 
+  deliverTogether = async (
+    _yard: number,
+    {
+      pieces,
+      ...wanted
+    }: {
+      pieces: readonly { id: number; version: number }[];
+      target: string;
+      choices: DeliveryChoices;
+    },
+  ): Promise<Delivery[]> =>
+    Promise.all(pieces.map(({ id, version }) => this.deliver(id, { version, ...wanted })));
+
   /** where deliveries would be put */
   placed: DeliveryPlace = { place: null, standing: [] };
   deliveryPlace = async (): Promise<DeliveryPlace> => this.placed;

@@ -1,16 +1,19 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { PieceSummary } from '@yard-brace/contract';
-import { counted } from '@yard-brace/core';
+import { counted, meshNameFrom } from '@yard-brace/core';
 import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { ShelfRenames } from '../../state/shelf-renames';
 import { ShelfStore } from '../../state/shelf-store';
 import { targetNames } from '../../ui/target-names';
 import { Ask } from '../../ui/ask';
+import { RenamePieces } from './rename-pieces';
 
 /** What is done to the chosen pieces. */
 @Component({
   selector: 'yb-chosen-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button],
+  imports: [Button, InputText, RenamePieces],
   template: `
     @if (pieces().length) {
       <div class="chosen" role="toolbar" aria-label="What to do with the chosen pieces">
@@ -21,6 +24,24 @@ import { Ask } from '../../ui/ask';
           [disabled]="acting()"
           (onClick)="deliver()"
         />
+        @if (pieces().length > 1) {
+          <button
+            type="button"
+            class="quiet-button"
+            [attr.aria-expanded]="open() === 'together'"
+            (click)="toggle('together')"
+          >
+            Deliver in one file …
+          </button>
+        }
+        <button
+          type="button"
+          class="quiet-button"
+          [attr.aria-expanded]="open() === 'rename'"
+          (click)="toggle('rename')"
+        >
+          Rename by a pattern …
+        </button>
         <p-button
           label="Remove"
           size="small"
@@ -33,6 +54,37 @@ import { Ask } from '../../ui/ask';
         @if (acting()) {
           <span class="faded" role="status">Working …</span>
         }
+        @switch (open()) {
+          @case ('together') {
+            <div class="more">
+              <span>One file, each piece where it stood in its own file.</span>
+              <input
+                #name
+                pInputText
+                pSize="small"
+                class="figures"
+                maxlength="120"
+                aria-label="Name of the file"
+                [value]="fileName()"
+              />
+              <p-button
+                [label]="'Deliver ' + pieces().length + ' in one file'"
+                size="small"
+                [disabled]="acting()"
+                (onClick)="deliverTogether(name.value)"
+              />
+            </div>
+          }
+          @case ('rename') {
+            <yb-rename-pieces class="more" [pieces]="pieces()" (done)="open.set(null)" />
+          }
+        }
+      </div>
+    }
+    @if (renames.undoable().length; as count) {
+      <div class="chosen">
+        <span>{{ counted(count, 'piece') }} renamed.</span>
+        <button type="button" class="quiet-button" (click)="undoRename()">Undo the rename</button>
       </div>
     }
   `,
@@ -47,6 +99,18 @@ import { Ask } from '../../ui/ask';
       border: 1px solid var(--tide);
       border-radius: var(--corner);
     }
+    .more {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 8px 12px;
+      flex-basis: 100%;
+      padding-top: 6px;
+      border-top: 1px dotted var(--rule);
+    }
+    yb-rename-pieces.more {
+      display: block;
+    }
   `,
 })
 export class ChosenBar {
@@ -59,6 +123,22 @@ export class ChosenBar {
   protected readonly acting = signal(false);
   protected readonly counted = counted;
   protected readonly target = () => (this.shelf.yard ? targetNames(this.shelf.yard) : '');
+
+  protected readonly renames = inject(ShelfRenames);
+  protected readonly open = signal<'together' | 'rename' | null>(null);
+  protected readonly fileName = computed(() => meshNameFrom(this.shelf.yard?.name ?? ''));
+
+  protected toggle(what: 'together' | 'rename'): void {
+    this.open.update((open) => (open === what ? null : what));
+  }
+
+  protected deliverTogether(name: string): Promise<void> {
+    return this.act(() => this.shelf.deliverTogether(this.pieces(), name.trim()));
+  }
+
+  protected undoRename(): Promise<void> {
+    return this.act(() => this.renames.undo());
+  }
 
   protected deliver(): Promise<void> {
     return this.act(() => this.shelf.deliver(this.pieces()));

@@ -1,7 +1,9 @@
 import type { PieceSummary } from '@yard-brace/contract';
+import { currentDocument } from '@yard-brace/core';
 import { type TestBench, testBench, TestPage } from '../../testing/bench';
 import { postPiece, shelfPiece } from '../../testing/post';
 import { TestBed } from '@angular/core/testing';
+import { Notices } from '../../state/notices';
 import { ShelfStore } from '../../state/shelf-store';
 import { Ask } from '../../ui/ask';
 import { shown } from '../../testing/shown';
@@ -162,5 +164,45 @@ describe('the shelf', () => {
     expect(deliver).toHaveBeenCalledOnceWith(pieces.slice(0, 2));
     await page.press('Choose none');
     expect(none).toBe(2);
+  });
+
+  it('chosen pieces leave in one file by a name that is asked for, for every target', async () => {
+    const page = await show(ChosenBar, { pieces: pieces.slice(0, 2) });
+    const sent = spyOn(bench.api, 'deliverTogether').and.callThrough();
+    await page.press('Deliver in one file');
+    expect(page.one<HTMLInputElement>('input[aria-label="Name of the file"]').value).toBe('Yard');
+    await page.type('Name of the file', 'Quayside');
+    await page.press('Deliver 2 in one file');
+    expect(sent).toHaveBeenCalledOnceWith(1, {
+      pieces: pieces.slice(0, 2).map(({ id, version }) => ({ id, version })),
+      target: 'prefix-tags',
+      choices: { together: 'Quayside' },
+    });
+    expect(bench.get(Notices).notices.map(({ text }) => text)).toEqual([
+      '2 pieces were delivered for prefix tags as Quayside and read back as drawn; the Deliveries page has the files.',
+    ]);
+  });
+
+  it('chosen pieces are renamed by a pattern in an undo step each, which can be taken back at once', async () => {
+    const page = await show(ChosenBar, { pieces: [{ ...pieces[0]!, version: 1 }] });
+    const meshName = () => currentDocument(bench.api.history).meshName;
+    const before = meshName();
+    await page.press('Rename by a pattern');
+    await page.type('Pattern', '{nothing}');
+    expect(page.one('[role=alert]').textContent).toContain('nothing');
+    await page.type('Pattern', 'SG_{subject:pascal}_{variant:2}');
+    expect(page.one('[data-testid=piece-renames]').textContent).toContain('SG_Post_10_01');
+    await page.press('Rename 1 piece');
+    expect([meshName(), bench.api.history.edits.length]).toEqual(['SG_Post_10_01', 1]);
+    await page.press('Undo the rename');
+    expect([meshName(), page.text.includes('Undo the rename')]).toEqual([before, false]);
+  });
+
+  it('a piece that was changed meanwhile keeps its name, and that is said', async () => {
+    const page = await show(ChosenBar, { pieces: [{ ...pieces[0]!, version: 7 }] });
+    await page.press('Rename by a pattern');
+    await page.press('Rename 1 piece');
+    expect(bench.get(Notices).notices.map(({ text }) => text)).toEqual(['Post 10: Somebody was first.']);
+    expect(page.text).not.toContain('Undo the rename');
   });
 });

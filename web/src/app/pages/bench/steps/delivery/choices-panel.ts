@@ -1,15 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import {
+  artNodes,
   CONTAINER_NAMES,
+  counted,
   type DeliveryChoices,
   hasTree,
   joinable,
+  MAX_VARIANT,
   type SettledChoices,
+  variantName,
 } from '@yard-brace/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { InputText } from 'primeng/inputtext';
+import { BenchStore } from '../../../../state/bench-store';
 import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
+import { Selection } from '../../../../state/selection';
 import { Choice, type Option } from '../../../../ui/choice';
 import { Disclosure } from '../../../../ui/disclosure';
+import { Deliveries } from './deliveries';
 
 const FILES: Option<SettledChoices['files']>[] = [
   { label: 'One for the piece', value: 'piece' },
@@ -52,6 +60,22 @@ interface Row {
       <section class="panel">
         <yb-disclosure [more]="summary()">
           <div class="choices">
+            <span class="faded">Name</span>
+            <yb-choice
+              label="Name"
+              [options]="names()"
+              [value]="store.choices().variant ?? null"
+              (chosen)="store.choose({ variant: $event ?? undefined })"
+            />
+            @if (parts().length > 1) {
+              <span class="faded">Parts</span>
+              <yb-choice
+                label="Parts that leave"
+                [options]="parts()"
+                [value]="store.choices().parts ? 'some' : 'all'"
+                (chosen)="choosePart($event)"
+              />
+            }
             @for (row of rows(); track row.key) {
               <span class="faded">{{ row.label }}</span>
               <yb-choice
@@ -112,6 +136,11 @@ interface Row {
 })
 export class ChoicesPanel {
   protected readonly store = inject(DeliveryChoicesStore);
+  private readonly deliveries = inject(Deliveries);
+  private readonly bench = inject(BenchStore);
+  private readonly piece = toSignal(this.bench.piece$);
+  private readonly document = toSignal(this.bench.document$);
+  private readonly chosen = toSignal(inject(Selection).parts$, { requireSync: true });
   private readonly plan = computed(() => {
     const waybill = this.store.waybill();
     return waybill && typeof waybill !== 'string' ? waybill.plan : null;
@@ -143,6 +172,37 @@ export class ChoicesPanel {
         : [{ label: 'Values', key: 'constants' as const, options: VALUES }]),
     ];
   });
+
+  /** the piece's own name, those of variants that left, and a new one */
+  protected readonly names = computed((): Option<number | null>[] => {
+    const { meshName } = this.document()!;
+    const others = new Set(this.piece()!.otherMeshNames.map((name) => name.toLowerCase()));
+    const known = this.deliveries.variantsFor(this.store.shown()!.id);
+    let fresh = Math.max(1, Number(/_(\d{1,4})$/.exec(meshName)?.[1] ?? 1), ...known) + 1;
+    while (fresh < MAX_VARIANT && others.has(variantName(meshName, fresh).toLowerCase())) fresh++;
+    return [
+      { label: `${meshName}, as before`, value: null },
+      ...known.map((value) => ({ label: `${variantName(meshName, value)}, as before`, value })),
+      { label: `${variantName(meshName, fresh)}, a new variant`, value: fresh },
+    ];
+  });
+  /** all parts, those that are chosen on the bench, and those that were chosen for this delivery */
+  protected readonly parts = computed((): Option<'all' | 'some' | 'chosen'>[] => {
+    const all = artNodes(this.document()!.nodes).length;
+    const picked = this.store.choices().parts?.length;
+    const chosen = this.chosen().size;
+    if (all < 2) return [];
+    return [
+      { label: `All ${all}`, value: 'all' },
+      ...(picked ? [{ label: `${counted(picked, 'part')} of ${all}`, value: 'some' as const }] : []),
+      ...(chosen ? [{ label: `The ${counted(chosen, 'part')} chosen now`, value: 'chosen' as const }] : []),
+    ];
+  });
+
+  protected choosePart(which: 'all' | 'some' | 'chosen'): void {
+    if (which === 'all') this.store.choose({ parts: undefined });
+    else if (which === 'chosen') this.store.choose({ parts: [...this.chosen()] });
+  }
 
   protected choose(key: Row['key'], value: string): void {
     this.store.choose({ [key]: value } as DeliveryChoices);

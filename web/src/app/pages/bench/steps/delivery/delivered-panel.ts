@@ -109,7 +109,13 @@ export class DeliveredPanel implements OnDestroy {
   protected readonly target = computed(
     () => this.shown()!.profile?.name ?? this.shown()!.target.replaceAll('-', ' '),
   );
-  protected readonly name = computed(() => bundleName(this.shown()!.files.map((file) => file.name)));
+  protected readonly name = computed(() => {
+    const { files, choices } = this.shown()!;
+    return bundleName(
+      files.map((file) => file.name),
+      choices,
+    );
+  });
   protected readonly verdict = computed(() => verdictOf(this.shown()!.comparison, this.shown()!.agreed));
   protected readonly off = computed(() => this.shown()!.comparison.filter(({ agrees }) => !agrees));
   ngOnDestroy(): void {

@@ -1,7 +1,7 @@
 import { computed, effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Delivery, DeliveryPlace } from '@yard-brace/contract';
-import { changesBetween, type DeliveryChange, inventoryOf } from '@yard-brace/core';
+import { changesBetween, type DeliveryChange, inventoryOf, replaces } from '@yard-brace/core';
 import { map } from 'rxjs';
 import { Api, ApiError } from '../../../../api/api';
 import { BenchStore } from '../../../../state/bench-store';
@@ -36,6 +36,16 @@ export class Deliveries implements OnDestroy {
         this.changesFor(id).some(({ says, breaks }) => breaks && !this.isAnswered(id, says)),
       ),
   );
+  private readonly changes = computed(
+    () =>
+      new Map(
+        this.choices.targets().map(({ id }) => {
+          const last = this.lastFor(id);
+          const plan = this.choices.planFor(id);
+          return [id, last?.inventory && plan ? changesBetween(last.inventory, inventoryOf(plan)) : []];
+        }),
+      ),
+  );
   private readonly places = signal<Readonly<Record<string, DeliveryPlace>>>({});
   /** where the delivery that is shown would be put, and what stands there */
   readonly place = computed(() => this.places()[this.choices.shown()?.id ?? ''] ?? null);
@@ -61,16 +71,27 @@ export class Deliveries implements OnDestroy {
     });
   }
 
-  /** The newest delivery for a target that says what it held. */
+  /** The newest delivery for a target that what goes now replaces, and that says what it held. */
   lastFor(target: string): Delivery | null {
-    return this.all().find((delivery) => delivery.target === target && delivery.inventory) ?? null;
+    const now = this.choices.choicesFor(target);
+    return (
+      this.all().find(
+        ({ target: to, choices, inventory }) => to === target && inventory && replaces(now, choices),
+      ) ?? null
+    );
   }
 
   /** What is otherwise than in the last delivery for a target; nothing where there was none. */
-  changesFor(target: string): DeliveryChange[] {
-    const last = this.lastFor(target);
-    const plan = this.choices.planFor(target);
-    return last?.inventory && plan ? changesBetween(last.inventory, inventoryOf(plan)) : [];
+  changesFor(target: string): readonly DeliveryChange[] {
+    return this.changes().get(target) ?? [];
+  }
+
+  /** Numbers of the variants that left for a target, in their order. */
+  variantsFor(target: string): number[] {
+    const left = this.all().flatMap(({ target: to, choices: { variant } }) =>
+      to === target && variant !== undefined ? [variant] : [],
+    );
+    return [...new Set(left)].sort((a, b) => a - b);
   }
 
   isAnswered(target: string, says: string): boolean {

@@ -2,6 +2,7 @@ import { inventoryOf, pivotEdit, planDelivery, PREFIX_TAGS, replaceProxies } fro
 import { type TestBench, testBench, type TestPage } from '../../../../testing/bench';
 import { delivered, postDocument, postPiece } from '../../../../testing/post';
 import type { ReadBackShapes } from '../../../../state/read-back-shapes';
+import { Selection } from '../../../../state/selection';
 import { ViewMarks } from '../../../../state/view-marks';
 import { DeliveryStep } from './delivery-step';
 
@@ -62,6 +63,41 @@ describe('the delivery step', () => {
     ]);
     await page.press('open physics, USD');
     expect(page.one('[data-testid=waybill]').textContent).toContain('Post.usda');
+  });
+
+  it('leaves by the same name again, or as a new variant beside it that is compared with its own kind', async () => {
+    await open();
+    left(1);
+    await page.press('Deliver for');
+    await bench.clock.move(10_000);
+    await page.rest();
+    await page.press('Choices');
+    await page.choose('Name', 'Post_02, a new variant');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('Post_02.glb');
+    await page.press('Deliver for');
+    await page.rest();
+    expect(bench.api.left[0]!.choices).toEqual({ variant: 2 });
+    await page.choose('Name', 'Post_03, a new variant');
+    await page.choose('Name', 'Post_02, as before');
+    await page.choose('Name', 'Post, as before');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('Post.glb');
+  });
+
+  it('holds the parts that are chosen, and says how many', async () => {
+    const document = postDocument();
+    const [post] = document.nodes;
+    await open({ ...document, nodes: [post!, { ...post!, id: 'n2', name: 'cap', parent: null }] });
+    await page.press('Choices');
+    bench.get(Selection).chooseParts(new Set(['n2']));
+    await page.rest();
+    await page.choose('Parts that leave', 'The 1 part chosen now');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('1 part');
+    await page.press('Deliver for');
+    await bench.clock.move(10_000);
+    await page.rest();
+    expect(bench.api.left[0]!.choices).toEqual({ parts: ['n2'] });
+    await page.choose('Parts that leave', 'All 2');
+    expect(page.one('[data-testid=waybill]').textContent).toContain('2 parts');
   });
 
   it('is made up as it is chosen, and says what the target drops', async () => {
