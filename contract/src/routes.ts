@@ -25,6 +25,9 @@ export const routes = {
   yardDeliveriesBefore: (id: number, before: number) => `/api/yards/${id}/deliveries?before=${before}`,
   yardJointDeliveries: (id: number | ':id') => `/api/yards/${id}/deliveries/joint`,
   delivery: (id: number | ':id') => `/api/deliveries/${id}`,
+  /** one of its files, by its place in their list */
+  deliveryFile: (id: number | ':id', position: number | ':position') =>
+    `/api/deliveries/${id}/files/${position}`,
   deliveryBundle: (id: number | ':id') => `/api/deliveries/${id}/bundle`,
   blob: (id: string) => `/api/blobs/${id}`,
 } as const;

@@ -219,6 +219,12 @@ describe('the server', () => {
         'OysterTray.import.md',
       ]);
       expect(strFromU8(files['OysterTray.import.md']!)).toContain('UBX_OysterTray_01');
+      const one = await fetch(server.address + routes.deliveryFile(delivery.id, 2));
+      expect(one.headers.get('content-disposition')).toContain('OysterTray.import.md');
+      expect(await one.text()).toBe(strFromU8(files['OysterTray.import.md']!));
+      expect((await ask('GET', routes.deliveryFile(delivery.id, 3))).json['message']).toBe(
+        `The delivery ${delivery.id} has no file 3.`,
+      );
       const back = pieceSchema.parse((await ask('GET', routes.piece(piece.id))).json);
       expect(back.lastDeliveries).toEqual([
         jasmine.objectContaining({ id: delivery.id, version: 1, agreed: true, target: 'prefix-tags' }),

@@ -297,6 +297,16 @@ export class DeliveryService {
     return { deliveries, more: count - rows.length };
   }
 
+  /** One of the files, and the name under which its bytes are stored. */
+  async fileOf(id: number, position: number): Promise<{ name: string; type: string; sha256: string }> {
+    const [row] = await this.source.query(
+      'SELECT f.name, f.type, b.sha256 FROM delivery_file f JOIN `blob` b ON b.id = f.blob_id WHERE f.delivery_id = ? AND f.position = ?',
+      [id, position],
+    );
+    if (!row) throw new HttpProblem('not-found', `The delivery ${id} has no file ${position}.`);
+    return row;
+  }
+
   /** Name under which the bundle's bytes are stored. */
   async bundleOf(id: number): Promise<string> {
     const [row] = await this.source.query(

@@ -187,6 +187,13 @@ export function apiRouter({ source, yards, rules, pieces, blobs, deliveries }: A
   router.get(routes.delivery(':id'), async (ctx) =>
     answer(ctx, deliverySchema, await deliveries.get(id(ctx))),
   );
+  router.get(routes.deliveryFile(':id', ':position'), async (ctx) => {
+    const position = checked(z.coerce.number().int().nonnegative(), ctx.params['position']);
+    const { name, type, sha256 } = await deliveries.fileOf(id(ctx), position);
+    ctx.attachment(name.slice(name.lastIndexOf('/') + 1));
+    ctx.type = type;
+    ctx.body = Readable.from(blobs.read(sha256));
+  });
   router.get(routes.deliveryBundle(':id'), async (ctx) => {
     const delivery = await deliveries.get(id(ctx));
     const names = delivery.files.map((file) => file.name);

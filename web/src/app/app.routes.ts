@@ -23,6 +23,11 @@ export const appRoutes: Routes = [
     title: 'Rules · Yard Brace',
   },
   {
+    path: 'deliveries/:id/sheet',
+    loadComponent: () => import('./pages/deliveries/sheet-page').then((m) => m.SheetPage),
+    title: 'Import sheet · Yard Brace',
+  },
+  {
     path: 'pieces/:pieceId',
     loadComponent: () => import('./pages/bench/bench-page').then((m) => m.BenchPage),
     canDeactivate: [leaveBench],

@@ -127,6 +127,10 @@ export class Api {
     signal?: AbortSignal,
   ): Promise<Delivery> => call('POST', routes.pieceDeliveries(pieceId), deliverySchema, wanted, signal);
 
+  /** A text file of a delivery, by its place in the list of files. */
+  deliveryText = async (id: number, position: number): Promise<string> =>
+    (await send('GET', routes.deliveryFile(id, position))).text();
+
   deliverTogether = (
     yardId: number,
     wanted: {

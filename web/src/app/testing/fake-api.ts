@@ -137,6 +137,9 @@ export class FakeApi {
   /** the deliveries of its yard, the newest first */
   book: DeliveryEntry[] = [];
   deliveryBook = async (): Promise<DeliveryBook> => ({ entries: this.book, more: 0 });
+  /** the text of every file of a delivery */
+  texts = '';
+  deliveryText = async (): Promise<string> => this.texts;
   delivery = async (id: number): Promise<Delivery> => this.left.find((each) => each.id === id)!;
 
   /** the rules of its yard, and what they would do */

@@ -99,6 +99,22 @@ export class CameraRig {
     this.controls.update();
   }
 
+  /** Look at things as another eye does. */
+  lookAs(other: CameraRig): void {
+    this.camera.position.copy(other.camera.position);
+    this.controls.target.copy(other.controls.target);
+    for (const [own, theirs] of [
+      [this.perspective, other.perspective],
+      [this.flat, other.flat],
+    ] as const) {
+      own.near = theirs.near;
+      own.far = theirs.far;
+      own.zoom = theirs.zoom;
+    }
+    this.frame();
+    this.controls.update();
+  }
+
   /** What was looked at has grown or moved: the eye goes along, so that it is looked at in the same way. */
   follow(before: Bounds, now: Bounds): void {
     const ratio = diagonalOf(now) / Math.max(1e-12, diagonalOf(before));

@@ -2,6 +2,7 @@ import { Group } from 'three';
 import { canvasOnPage } from '../testing/crate';
 import type { Layer, Place } from './layer';
 import type { PointerAt, Tool } from './tool';
+import { tieViews } from './tied-views';
 import { Viewport } from './viewport';
 
 const cube: Layer & { shown: Place[]; gone: boolean } = {
@@ -160,5 +161,22 @@ describe('Viewport', () => {
         expect(pixel * high).toBeCloseTo(1, 6);
       } else expect(pixel).toBeGreaterThan(0);
     }
+  });
+});
+
+describe('tied views', () => {
+  it('look from one place, whichever of them is turned, and tell each other once', () => {
+    const canvases = [canvasOnPage(), canvasOnPage()];
+    const [a, b] = canvases.map((canvas) => new Viewport(canvas, { gridMetres: 1 })) as [Viewport, Viewport];
+    for (const view of [a, b]) view.resize(400, 300);
+    tieViews(a, b);
+    const redrawn = spyOn(b, 'redraw').and.callThrough();
+    a.rig.fit({ min: [0, 0, 0], max: [4, 2, 1] });
+    expect(b.rig.sight.eye).toEqual(a.rig.sight.eye);
+    expect(redrawn.calls.count()).toBeLessThan(8);
+    b.rig.fit({ min: [10, 0, 0], max: [11, 1, 1] });
+    expect(a.rig.sight.eye).toEqual(b.rig.sight.eye);
+    for (const view of [a, b]) view.dispose();
+    for (const canvas of canvases) canvas.remove();
   });
 });

@@ -31,6 +31,9 @@ export class Viewport implements FrameView {
   /** called when the closed line that the tool draws has changed */
   onOverlay: (line: readonly ScreenPoint[]) => void = () => undefined;
 
+  /** called when it is looked at from elsewhere */
+  onMoved: () => void = () => undefined;
+
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
   private readonly layers: Layer[] = [];
@@ -52,7 +55,10 @@ export class Viewport implements FrameView {
     this.renderer.setPixelRatio(Math.min(2, devicePixelRatio));
     this.scene.background = new Color('#F4F0E7');
     addLights(this.scene);
-    this.rig = new CameraRig(canvas, () => this.redraw());
+    this.rig = new CameraRig(canvas, () => {
+      this.redraw();
+      this.onMoved();
+    });
     this.ground = new Ground(gridMetres);
     this.scene.add(this.ground.object);
     this.listen();

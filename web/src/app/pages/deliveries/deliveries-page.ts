@@ -29,11 +29,13 @@ import { Check } from '../../ui/check';
 import { Choice, type Option } from '../../ui/choice';
 import { DropFiles } from '../../ui/drop-files';
 import { Header } from '../../ui/header';
+import { momentText } from '../../ui/moment';
 import { Segments } from '../../ui/segments';
 import { YardPlaces } from '../../ui/yard-places';
 import { bookDays, type BookFilter, verdictText, WHOLE_BOOK } from './dispatch-book';
 import { ForeignPanel } from './foreign-panel';
 import { ReadBackPanel } from './read-back-panel';
+import { type StateOfPiece, StatesBeside } from './states-beside';
 
 const VERDICTS: Option<BookFilter['verdict']>[] = [
   { label: 'All', value: 'all' },
@@ -56,6 +58,7 @@ const VERDICTS: Option<BookFilter['verdict']>[] = [
     ReadBackPanel,
     RouterLink,
     Segments,
+    StatesBeside,
     YardPlaces,
   ],
   templateUrl: './deliveries-page.html',
@@ -76,6 +79,7 @@ export class DeliveriesPage {
   protected readonly foreign = signal<readonly File[]>([]);
   protected readonly verdicts = VERDICTS;
   protected readonly bundle = routes.deliveryBundle;
+  protected readonly fileOf = routes.deliveryFile;
   protected readonly counted = counted;
   protected readonly countText = countText;
   protected readonly bytesText = bytesText;
@@ -104,7 +108,26 @@ export class DeliveriesPage {
       .sort((x, y) => x.id - y.id);
     if (!a || !b) return null;
     const changes = a.inventory && b.inventory ? changesBetween(a.inventory, b.inventory) : null;
-    return { before: a, after: b, changes };
+    const title = (entry: DeliveryEntry) =>
+      `${entry.piece.name}, ${entry.targetName}, ${momentText(entry.at)}`;
+    const states = [a, b].map((entry) => ({
+      title: title(entry),
+      piece: entry.piece.id,
+      version: entry.version,
+    })) as [StateOfPiece, StateOfPiece];
+    return { title: `${title(a)} → ${title(b)}`, changes, states };
+  });
+
+  /** the delivery that is seen beside its piece as it is today */
+  private readonly lookedAt = signal<number | null>(null);
+  protected readonly besideToday = computed((): [StateOfPiece, StateOfPiece] | null => {
+    const delivery = this.opened();
+    if (!delivery || this.lookedAt() !== delivery.id) return null;
+    const { id: piece, name } = delivery.piece;
+    return [
+      { title: `${name} as it left, ${momentText(delivery.at)}`, piece, version: delivery.version },
+      { title: `${name} today`, piece, version: null },
+    ];
   });
 
   constructor() {
@@ -150,6 +173,10 @@ export class DeliveriesPage {
     } catch (error) {
       this.notices.error(error);
     }
+  }
+
+  protected lookAt(id: number): void {
+    this.lookedAt.update((shown) => (shown === id ? null : id));
   }
 
   protected differing(delivery: Delivery) {

@@ -11,8 +11,10 @@ import {
   plainNode,
 } from '@yard-brace/core';
 import { type TestBench, testBench, TestPage } from '../../testing/bench';
+import { crateArt } from '../../testing/crate';
 import { delivered, postDocument } from '../../testing/post';
 import { DeliveriesPage } from './deliveries-page';
+import { SheetPage } from './sheet-page';
 import { bookDays, verdictText, WHOLE_BOOK } from './dispatch-book';
 
 const entry = (id: number, change: Partial<DeliveryEntry> = {}): DeliveryEntry => ({
@@ -98,6 +100,41 @@ describe('the deliveries page', () => {
     expect(page.one('[data-testid=compared] .breaks').textContent).toMatch(/The pivot of “Post” moved by/);
   });
 
+  it('shows the state that left beside today’s, looked at from one place', async () => {
+    await open([entry(1)]);
+    bench.jobs['draw'] = jasmine.createSpy().and.resolveTo(crateArt([0, 0, 0]).art);
+    await page.press('Post');
+    await page.rest();
+    await page.press('See it beside today’s');
+    for (let i = 0; i < 100 && page.text.includes('Fetching'); i++) {
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      await page.rest();
+    }
+    expect(bench.jobs['draw']).toHaveBeenCalledTimes(2);
+    const captions = page.all('[data-testid=beside-today] figcaption').map((each) => each.textContent);
+    expect(captions[0]).toMatch(/^Post as it left, /);
+    expect(captions[1]).toBe('Post today');
+    expect(page.all('[data-testid=beside-today] p').map((each) => each.textContent!.trim())).toEqual([
+      '',
+      '',
+    ]);
+    await page.press('Hide both states');
+    expect(page.has('[data-testid=beside-today]')).toBeFalse();
+  });
+
+  it('says of a state that is not kept any more that it is gone', async () => {
+    await open([entry(1)]);
+    bench.api.left = [{ ...delivered(1, 1), version: 99 }];
+    await page.press('Post');
+    await page.rest();
+    await page.press('See it beside today’s');
+    for (let i = 0; i < 100 && page.text.includes('Fetching'); i++) {
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      await page.rest();
+    }
+    expect(page.text).toContain('This state is not kept any more.');
+  });
+
   it('reads any files back as one of the targets would', async () => {
     await open([]);
     const bytes = await writeGlb({
@@ -119,5 +156,34 @@ describe('the deliveries page', () => {
       await page.rest();
     }
     expect(page.one('[data-testid=foreign]').textContent).toContain('1 mesh, 0 shapes, 1 box made up');
+  });
+});
+
+describe('the sheet of a delivery', () => {
+  it('is a page that prints, with what names hold shown and not done', async () => {
+    const bench = await testBench();
+    bench.api.left = [
+      {
+        ...delivered(1, 1),
+        files: [
+          { name: 'Post.glb', type: '', bytes: 1 },
+          { name: 'Post.import.md', type: '', bytes: 1 },
+        ],
+      },
+    ];
+    bench.api.texts = '# Post\n\n## Settings\n\n- Scale: **1**. Why <img src=x onerror="window.done=1">\n';
+    const fixture = TestBed.createComponent(SheetPage);
+    fixture.componentRef.setInput('id', 1);
+    const page = new TestPage(fixture);
+    for (let i = 0; i < 20 && !page.has('[data-testid=sheet]'); i++) await page.rest();
+    const sheet = page.one('[data-testid=sheet]');
+    expect([sheet.querySelector('h1')!.textContent, sheet.querySelector('strong')!.textContent]).toEqual([
+      'Post',
+      '1',
+    ]);
+    expect(sheet.innerHTML).not.toContain('onerror');
+    const print = spyOn(window, 'print');
+    await page.press('Print');
+    expect(print).toHaveBeenCalledTimes(1);
   });
 });

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, type OnDestroy } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
 import { bundleName, routes } from '@yard-brace/contract';
 import { bytesText, counted } from '@yard-brace/core';
 import { Api } from '../../../../api/api';
@@ -17,7 +18,7 @@ import { verdictOf } from './verdict';
 @Component({
   selector: 'yb-delivered-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Disclosure, FactTable],
+  imports: [Disclosure, FactTable, RouterLink],
   template: `
     @if (shown(); as delivery) {
       <section class="panel" data-testid="read-back">
@@ -37,6 +38,7 @@ import { verdictOf } from './verdict';
         <a class="bundle" [href]="bundle(delivery.id)" [attr.download]="name()" data-testid="bundle"
           >Download {{ name() }}</a
         >
+        <a class="sheet" [routerLink]="['/deliveries', delivery.id, 'sheet']">Sheet to print</a>
         <div class="row">
           <h3 class="grow">Read back</h3>
           <button
@@ -82,6 +84,9 @@ import { verdictOf } from './verdict';
       display: inline-block;
       margin: 4px 0 8px;
       font-weight: 600;
+    }
+    .sheet {
+      margin-left: 12px;
     }
     .verdict {
       padding: 5px 10px;
