@@ -7,6 +7,7 @@ import {
   counted,
   lengthText,
   measuredText,
+  shownField,
   placeText,
   sizeText,
   volumeText,
@@ -58,6 +59,25 @@ describe('figures', () => {
         const value = Number(text.replaceAll(',', '').split(' ')[0]) / (text.endsWith('mm') ? 1000 : 1);
         expect(Math.abs(value - metres)).toBeLessThanOrEqual(0.5001e-4);
       }),
+    );
+  });
+
+  it('a field of lengths shows as much in every unit as in its own', () => {
+    expect(shownField('m', 4, 'm')).toEqual({ unit: 'm', factor: 1, digits: 4 });
+    expect(shownField('°', 1, 'in')).toEqual({ unit: '°', factor: 1, digits: 1 });
+    expect(shownField('m', 4, 'cm')).toEqual({ unit: 'cm', factor: 100, digits: 2 });
+    fc.assert(
+      fc.property(
+        fc.constantFrom('m' as const, 'mm' as const),
+        fc.integer({ min: 0, max: 6 }),
+        fc.constantFrom('cm' as const, 'in' as const),
+        fc.double({ min: -100, max: 100, noNaN: true }),
+        (unit, digits, shown, value) => {
+          const { factor, digits: decimals } = shownField(unit, digits, shown);
+          const typed = Number((value * factor).toFixed(decimals)) / factor;
+          expect(Math.abs(typed - value)).toBeLessThanOrEqual(0.5001 * 10 ** -digits + 1e-9);
+        },
+      ),
     );
   });
 });

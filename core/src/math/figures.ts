@@ -77,11 +77,39 @@ export const coordinatesText = (values: readonly number[], decimals = 3): string
 export const placeText = (place: readonly number[]): string =>
   inShown(place, ', ') ?? `${coordinatesText(place)} m`;
 
+/** Lengths to a power in the unit that is shown; null for metres. */
+function powerInShown(value: number, power: 2 | 3): string | null {
+  if (shownIn === 'm') return null;
+  const shown = value / SHOWN[shownIn].metres ** power;
+  return `${shown >= 1000 ? grouped(shown) : shown.toPrecision(3)} ${shownIn}${power === 2 ? '²' : '³'}`;
+}
+
+/** How a field of lengths stands in the unit that is shown. */
+export interface ShownField {
+  unit: string;
+  /** how many of that unit one of the field's own is */
+  factor: number;
+  /** decimals that come to as much, or finer */
+  digits: number;
+}
+
+/** A field in metres or millimetres as it is shown and typed into where a yard shows other units; any other as it is. */
+export function shownField(unit: string, digits: number, shown: DisplayUnit): ShownField {
+  const metres = unit === 'm' ? 1 : unit === 'mm' ? 0.001 : null;
+  if (shown === 'm' || metres === null) return { unit, factor: 1, digits };
+  const factor = metres / SHOWN[shown].metres;
+  return { unit: shown, factor, digits: Math.max(0, Math.ceil(digits - Math.log10(factor))) };
+}
+
 export function areaText(squareMetres: number): string {
+  const other = powerInShown(squareMetres, 2);
+  if (other !== null) return other;
   return squareMetres < 0.01 ? `${(squareMetres * 1e4).toPrecision(3)} cm²` : `${precise(squareMetres)} m²`;
 }
 
 export function volumeText(cubicMetres: number): string {
+  const other = powerInShown(cubicMetres, 3);
+  if (other !== null) return other;
   // A thousandth of a cubic centimetre is rounding.
   if (cubicMetres < 1e-9) return '0 m³';
   if (cubicMetres < 0.001) return `${(cubicMetres * 1e6).toPrecision(3)} cm³`;

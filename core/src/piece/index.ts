@@ -15,6 +15,7 @@ export * from './intake.js';
 export * from './issue-sentence.js';
 export * from './measured-pivot.js';
 export * from './new-art.js';
+export { type NewArtFor, newArtFor } from './new-art-for.js';
 export * from './nodes.js';
 export * from './openable.js';
 export * from './pack-up.js';

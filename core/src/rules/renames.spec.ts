@@ -85,8 +85,11 @@ describe('renaming pieces of the shelf by a pattern', () => {
   it('takes names or mesh names, the subject from the piece', () => {
     expect(made('mesh', '{code}_{subject:pascal}_{variant:2}').renames).toEqual([
       { of: '7', from: 'QuayCoping', to: 'SG_QuayCoping_01', says: null },
-      { of: '9', from: 'Bollard', to: 'SG_Bollard_02', says: null },
+      { of: '9', from: 'Bollard', to: 'SG_Bollard_01', says: null },
     ]);
+    const two = pieces.map((piece) => ({ ...piece, name: 'Coping' }));
+    const variants = pieceRenamesBy(two, { which: 'mesh', pattern: '{subject}_{variant:2}', others: [] });
+    expect(variants.renames.map(({ to }) => to)).toEqual(['Coping_01', 'Coping_02']);
     expect(made('name', '{subject} {number}').renames.map(({ to }) => to)).toEqual([
       'quay coping 1',
       'bollard 2',

@@ -87,7 +87,7 @@ interface Thing {
   ending: string;
 }
 
-/** Numbers and variants count up from 1; what another one is called is said. */
+/** Numbers count up from 1, variants for each subject; what another one is called is said. */
 function namesBy(
   pattern: string,
   things: readonly Thing[],
@@ -99,10 +99,14 @@ function namesBy(
   const made = namePattern(pattern);
   const known = Object.fromEntries(Object.entries(fields).filter(([, value]) => value));
   const taken = new Set(others.map((name) => name.toLowerCase()));
+  const variants = new Map<string, number>();
   const renames = things.map(({ of, name, values, ending }, i): Rename => {
-    const count = String(i + 1);
+    const subject = (values.subject ?? '').toLowerCase();
+    const variant = (variants.get(subject) ?? 0) + 1;
+    variants.set(subject, variant);
     try {
-      const to = made.format({ ...known, ...values, number: count, variant: count }) + ending;
+      const counts = { number: String(i + 1), variant: String(variant) };
+      const to = made.format({ ...known, ...values, ...counts }) + ending;
       const key = to.toLowerCase();
       const says = taken.has(key) ? `Another one would be called “${to}” too.` : null;
       taken.add(key);

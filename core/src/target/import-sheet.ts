@@ -92,6 +92,6 @@ function describeMaterials({ document, choices }: Plan): string[] {
       ...(own.length ? [`pictures for ${own.join(', ')}`] : []),
       ...(made.length ? [`values written as pictures for ${made.join(', ')}`] : []),
     ];
-    return `- ${slot}. ${code(name)}: ${constants}; ${told.join('; ') || 'no pictures: check that these values arrive'}`;
+    return `- Slot ${slot}, ${code(name)}: ${constants}; ${told.join('; ') || 'no pictures: check that these values arrive'}`;
   });
 }

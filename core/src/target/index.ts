@@ -11,6 +11,7 @@ export * from './losses.js';
 export { type Manifest, MANIFEST_VERSION, manifestOf, manifestSchema } from './manifest.js';
 export { type NameFaults, nameFaultsOf } from './name-faults.js';
 export * from './plan.js';
+export { planTogether } from './plan-together.js';
 export * from './profile.js';
 export { putTogether, PutTogetherError } from './put-together.js';
 export * from './profiles/index.js';

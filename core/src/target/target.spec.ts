@@ -105,7 +105,7 @@ describe('the import sheet', () => {
     const files = await assemble(named, PREFIX_TAGS, sources);
     const sheet = new TextDecoder().decode(files.find(({ name }) => name.endsWith('.md'))!.bytes);
     expect(sheet).toContain('“\\# \\<img src=x\\> \\[a\\]\\(b\\) \\*c\\*”');
-    expect(sheet).toContain('- 0. `` oak ` <b> ``:');
+    expect(sheet).toContain('- Slot 0, `` oak ` <b> ``:');
   });
 });
 

@@ -20,6 +20,7 @@ import { expectationOfPlans } from './expectation.js';
 import { changesBetween, inventoryOf } from './inventory.js';
 import { manifestSchema } from './manifest.js';
 import { planDelivery } from './plan.js';
+import { planTogether } from './plan-together.js';
 import { PREFIX_TAGS, PROFILES, SUFFIX_TAGS, TWIN_FILE } from './profiles/index.js';
 import { putTogether } from './put-together.js';
 import { compareReadBack, readBack } from './read-back/index.js';
@@ -37,8 +38,8 @@ const quay = (): Scene => ({
   materials: [plainMaterial('stone'), { ...plainMaterial('oak'), roughness: 0.2 }],
   nodes: [plainNode('Wall', 0), { ...plainNode('Coping', 1), translation: [0, 1.1, 0] }],
   meshes: [
-    { name: 'Wall', mesh: boxMesh([3, 1, 0.5]) },
-    { name: 'Coping', mesh: boxMesh([3, 0.1, 0.6]) },
+    { name: 'Wall', mesh: { ...boxMesh([3, 1, 0.5]), groups: [{ material: 0, start: 0, count: 12 }] } },
+    { name: 'Coping', mesh: { ...boxMesh([3, 0.1, 0.6]), groups: [{ material: 1, start: 0, count: 12 }] } },
   ],
 });
 const post = (): Scene => ({
@@ -146,7 +147,7 @@ describe('several pieces in one file', () => {
         [0, 0, 0, 1],
       ],
     ]);
-    const plans = documents.map((document) => planDelivery(document, SUFFIX_TAGS, { together: 'Quayside' }));
+    const plans = await planTogether(documents, SUFFIX_TAGS, { together: 'Quayside' });
     const [model] = await writePlans(plans, sources);
     const seen = boundsOf(
       wholeMesh(inMetres(await readFile(memoryFile(model!.name, model!.bytes), []))).positions,
@@ -157,24 +158,28 @@ describe('several pieces in one file', () => {
     expect(Math.max(distance(seen.min, stood.min), distance(seen.max, stood.max))).toBeLessThan(1e-5);
   });
 
-  it('share materials that are the same, and keep apart those that only share a name', async () => {
+  it('share materials that are the same, and number those that only share a name', async () => {
     const { documents, sources } = pieces([]);
-    const plans = documents.map((document) =>
-      planDelivery(document, SUFFIX_TAGS, { together: 'Quayside', materials: 'written' }),
-    );
+    const [wall, bollard] = documents as [PieceDocument, PieceDocument];
+    const third = applyEdit({ ...bollard, name: 'Post' }, { kind: 'rename-mesh', name: 'Post' });
+    const choices = { together: 'Quayside', materials: 'written' } as const;
+    const plans = await planTogether([wall, bollard, third], SUFFIX_TAGS, choices);
     const files = await writePlans(plans, sources);
     const scene = await readFile(memoryFile('Quayside.glb', files[0]!.bytes), []);
-    expect(scene.materials.map(({ name, roughness }) => [name, roughness])).toEqual(
-      jasmine.arrayContaining([['oak', jasmine.any(Number)]]),
-    );
-    expect(new Set(scene.materials.map(({ name }) => name)).size).toBe(scene.materials.length);
+    expect(scene.materials.map(({ name, roughness }) => [name, Number(roughness.toFixed(2))])).toEqual([
+      ['stone', 0.9],
+      ['oak', 0.2],
+      ['oak_2', 0.9],
+    ]);
+    const report = await readBack(files, SUFFIX_TAGS);
+    expect(report.meshes.map(({ slots }) => slots)).toEqual([['stone'], ['oak'], ['oak_2'], ['oak_2']]);
   });
 
   it('are refused where two nodes bear one name, with both pieces', async () => {
     const { documents, sources } = pieces([], (document) =>
       applyEdit(document, { kind: 'rename-mesh', name: 'Quay' }),
     );
-    const plans = documents.map((document) => planDelivery(document, PREFIX_TAGS, { together: 'Quayside' }));
+    const plans = await planTogether(documents, PREFIX_TAGS, { together: 'Quayside' });
     await expectAsync(writePlans(plans, sources)).toBeRejectedWithError(
       AssembleError,
       '“Quay wall” and “Bollard” both hold a node named “Quay”; rename one of them.',

@@ -12,9 +12,8 @@ import {
   MeshCodecError,
   meshReader,
   type PieceDocument,
-  type Plan,
   PlanError,
-  planToDeliver,
+  planTogether,
   readBack,
   type TargetProfile,
   writePlans,
@@ -60,8 +59,7 @@ export default async function deliver({
 }: DeliverTask): Promise<DeliverResult> {
   try {
     const meshOf = meshReader(blobs);
-    const plans: Plan[] = [];
-    for (const document of documents) plans.push(await planToDeliver(document, profile, choices, surfaces));
+    const plans = await planTogether(documents, profile, choices, surfaces);
     const files = await writePlans(plans, { meshOf, pictureOf: (id) => blobs.get(id)! }, folders);
     const report = await readBack(files, profile);
     const comparison = compareReadBack(expectationOfPlans(plans, meshOf), report);

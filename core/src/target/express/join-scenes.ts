@@ -3,8 +3,7 @@ import type { Material, Picture, Scene } from '../../piece/index.js';
 
 /**
  * Several scenes as one, nodes one after the other. Materials and pictures that are the same in all they hold stand
- * once; those that only share a name get a number of their own. Scenes of one mesh each, all of one name, become one
- * mesh.
+ * once. Scenes of one mesh each, all of one name, become one mesh.
  */
 export function joinScenes(scenes: readonly Scene[]): Scene {
   const [first, ...others] = scenes;
@@ -68,24 +67,10 @@ function append(whole: Scene, scene: Scene): void {
   for (const body of scene.bodies ?? []) whole.bodies!.push({ ...body, node: body.node + nodes });
 }
 
-/** Where something stands in a list: with what is the same, or at the end under a name that is free. */
-function placeOf<Thing extends { name: string }>(
-  list: Thing[],
-  thing: Thing,
-  same: (a: Thing, b: Thing) => boolean,
-): number {
-  const taken = new Set(list.map(({ name }) => name));
-  for (let n = 1; ; n++) {
-    const named = n === 1 ? thing : { ...thing, name: numbered(thing.name, n) };
-    const known = list.findIndex((each) => same(each, named));
-    if (known >= 0) return known;
-    if (!taken.has(named.name)) return list.push(named) - 1;
-  }
-}
-
-function numbered(name: string, n: number): string {
-  const dot = name.lastIndexOf('.');
-  return dot > 0 ? `${name.slice(0, dot)}_${n}${name.slice(dot)}` : `${name}_${n}`;
+/** Where something stands in a list: with what is the same, or at its end. */
+function placeOf<Thing>(list: Thing[], thing: Thing, same: (a: Thing, b: Thing) => boolean): number {
+  const known = list.findIndex((each) => same(each, thing));
+  return known >= 0 ? known : list.push(thing) - 1;
 }
 
 const samePicture = (a: Picture, b: Picture): boolean =>

@@ -80,7 +80,7 @@ function compareMesh(want: ExpectedMesh, several: boolean, found: ReadBack, say:
     ? `${mesh.pictures.found}, missing ${mesh.pictures.missing.join(', ')}`
     : String(mesh.pictures.found);
   say(`${of}pictures`, String(want.pictures), pictures);
-  if (mesh.madeUpBox) say(`${of}shapes`, 'as drawn', 'one box round everything, made up', false);
+  if (mesh.madeUpBox) say(`${of}shapes`, 'none', 'one box round everything, made up', false);
 }
 
 /** Names are told apart within their owner, and solids of one node by their order. */

@@ -16,7 +16,6 @@ import {
   pushEdit,
   redo,
   setKey,
-  showLengthsIn,
   takesOf,
   type TargetProfile,
   undo,
@@ -35,6 +34,7 @@ import { Api } from '../api/api';
 import { judge, type Judged } from './judge';
 import { PieceSaver } from './piece-saver';
 import { ShelfStore } from './shelf-store';
+import { showYardIn } from './shown-unit';
 
 const MAX_COPIED_NAME_CHARACTERS = 110;
 
@@ -225,7 +225,7 @@ export class BenchStore implements OnDestroy {
   }
 
   private show(piece: Piece, draft: { history: History; version: number } | null = null): void {
-    showLengthsIn(piece.yard.rules.unit);
+    showYardIn(piece.yard.rules.unit);
     this.saver.begin(piece, draft);
     this.showBeside(null);
     this.onBench$.next(piece);

@@ -37,9 +37,9 @@ export class Importer {
       return [];
     }
     const waiting = meshes.map(({ file, beside }) => {
-      const known = asNew ? undefined : this.shelf.knownAs(yardId, file.name);
-      if (known) this.desk.ask({ piece: known.id, name: known.name, file, beside });
-      return { file, beside, entry: importEntry(file.name, known ? 'known' : 'waiting') };
+      const pieces = asNew ? [] : this.shelf.knownAs(yardId, file.name).map(({ id, name }) => ({ id, name }));
+      if (pieces.length) this.desk.ask({ pieces, file, beside });
+      return { file, beside, entry: importEntry(file.name, pieces.length ? 'known' : 'waiting') };
     });
     this.reports.begin([...waiting.map(({ entry }) => entry), ...passed]);
     const added: number[] = [];

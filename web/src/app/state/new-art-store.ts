@@ -4,7 +4,7 @@ import { withPivotsAlong } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, filter, map, Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import { BenchStore } from './bench-store';
-import { type Arrived, NewArtDesk } from './new-art-desk';
+import { NewArtDesk, type ToCompare } from './new-art-desk';
 import { Notices } from './notices';
 import { type Proposal, Proposals } from './proposals';
 
@@ -51,7 +51,7 @@ export class NewArtStore implements OnDestroy {
     this.subscription.unsubscribe();
   }
 
-  async compare({ file, beside }: Pick<Arrived, 'file' | 'beside'>): Promise<void> {
+  async compare({ file, beside }: Pick<ToCompare, 'file' | 'beside'>): Promise<void> {
     const { document } = this.bench;
     try {
       const { report, fits } = await this.compute.run(

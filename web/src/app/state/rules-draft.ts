@@ -3,6 +3,7 @@ import type { RulesEffect, YardRulesState } from '@yard-brace/contract';
 import { type YardRules, yardRulesSchema } from '@yard-brace/core';
 import { Api, ApiError } from '../api/api';
 import { Notices } from './notices';
+import { showYardIn } from './shown-unit';
 
 /** A place in the rules: names of fields and numbers in lists. */
 export type RulesPath = readonly (string | number)[];
@@ -96,6 +97,7 @@ export class RulesDraft {
     this.saved.set(state);
     this.value.set(state.rules);
     this.told.set(null);
+    showYardIn(state.rules.unit);
   }
 
   private askEffect(): void {

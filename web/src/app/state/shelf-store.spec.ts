@@ -101,11 +101,11 @@ describe('the shelf', () => {
       expect(states()).toEqual(['Post.OBJ known']);
       const desk = TestBed.inject(NewArtDesk);
       const [arrived] = shown(desk.waiting$);
-      expect([arrived!.piece, arrived!.name]).toEqual([1, 'Post 1']);
-      desk.answer(arrived!, true);
+      expect(arrived!.pieces).toEqual([{ id: 1, name: 'Post 1' }]);
+      desk.compare(arrived!, 1);
       expect(shown(desk.waiting$)).toEqual([]);
       expect(desk.take(2)).toBeNull();
-      expect(desk.take(1)).toBe(arrived!);
+      expect(desk.take(1)?.file).toBe(arrived!.file);
       expect(desk.take(1)).toBeNull();
       await importer.import(1, files('post.obj'), { asNew: true });
       expect(pieces().length).toBe(2);

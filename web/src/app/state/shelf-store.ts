@@ -3,7 +3,6 @@ import type { Added, PieceSummary, YardWithPieces } from '@yard-brace/contract';
 import {
   type PieceDocument,
   type ShelfFacts,
-  showLengthsIn,
   startHistory,
   talliesBeside,
   targetsOf,
@@ -13,6 +12,7 @@ import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
 import { Compute } from '../workers/compute';
 import { Notices } from './notices';
+import { showYardIn } from './shown-unit';
 
 /** The pieces of one yard: shown on the shelf and as the strip beside the bench. */
 @Injectable({ providedIn: 'root' })
@@ -30,7 +30,7 @@ export class ShelfStore {
   async load(yardId: number): Promise<void> {
     if (this.yard?.id !== yardId) this.open$.next(null);
     const yard = await this.api.yard(yardId);
-    showLengthsIn(yard.rules.unit);
+    showYardIn(yard.rules.unit);
     this.open$.next(yard);
   }
 
@@ -78,10 +78,10 @@ export class ShelfStore {
     this.open$.next({ ...yard, shelf });
   }
 
-  /** The piece that a file of this name came for before. */
-  knownAs(yardId: number, fileName: string): PieceSummary | undefined {
-    if (this.yard?.id !== yardId) return undefined;
-    return this.yard.shelf.find(({ cameFrom }) => cameFrom.toLowerCase() === fileName.toLowerCase());
+  /** The pieces that a file of this name came for before: several where it was split into them. */
+  knownAs(yardId: number, fileName: string): PieceSummary[] {
+    if (this.yard?.id !== yardId) return [];
+    return this.yard.shelf.filter(({ cameFrom }) => cameFrom.toLowerCase() === fileName.toLowerCase());
   }
 
   /** A piece that is several: each comes onto the shelf where it stood; the one that held them goes, or stays. */

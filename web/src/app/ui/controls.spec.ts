@@ -234,7 +234,7 @@ describe('a file of a name that came before', () => {
     const imported = spyOn(TestBed.inject(Importer), 'import').and.resolveTo([]);
     const page = new TestPage(TestBed.createComponent(SameName));
     const arrive = async () => {
-      desk.ask({ piece: 1, name: 'Post', file: new File(['x'], 'post.obj'), beside: [] });
+      desk.ask({ pieces: [{ id: 1, name: 'Post' }], file: new File(['x'], 'post.obj'), beside: [] });
       await page.rest();
     };
     await arrive();
@@ -248,5 +248,14 @@ describe('a file of a name that came before', () => {
     await page.press('Neither');
     expect(page.has('[data-testid=same-name]')).toBeFalse();
     expect([imported.calls.count(), desk.take(1)]).toEqual([1, null]);
+    // A file that was split into pieces waits until it was compared with each, or is dismissed.
+    const pieces = [1, 2].map((id) => ({ id, name: `Post ${id}` }));
+    desk.ask({ pieces, file: new File(['x'], 'posts.obj'), beside: [] });
+    await page.rest();
+    expect(page.text).toContain('posts.obj was imported before, for Post 1, Post 2.');
+    await page.press('Compare it with Post 2');
+    expect([desk.take(2)?.file.name, page.text.includes('for Post 1.')]).toEqual(['posts.obj', true]);
+    await page.press('Compare it with Post 1');
+    expect([desk.take(1)?.file.name, page.has('[data-testid=same-name]')]).toEqual(['posts.obj', false]);
   });
 });

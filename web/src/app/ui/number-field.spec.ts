@@ -1,14 +1,23 @@
 import { Component, provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { providePrimeNG } from 'primeng/config';
+import { showYardIn } from '../state/shown-unit';
 import { NumberField } from './number-field';
 
 @Component({
   imports: [NumberField],
-  template: `<yb-number [value]="value()" (changed)="take($event)" label="Width" [min]="1" [max]="64" />`,
+  template: `<yb-number
+    [value]="value()"
+    (changed)="take($event)"
+    label="Width"
+    [min]="1"
+    [max]="64"
+    [unit]="unit()"
+  />`,
 })
 class Host {
   readonly value = signal(12);
+  readonly unit = signal('');
   readonly heard: number[] = [];
   accept = false;
   take(value: number) {
@@ -18,11 +27,12 @@ class Host {
 }
 
 describe('NumberField', () => {
-  async function typed(text: string, accept: boolean, value = 12) {
+  async function typed(text: string, accept: boolean, value = 12, unit = '') {
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), providePrimeNG({})] });
     const fixture = TestBed.createComponent(Host);
     fixture.componentInstance.accept = accept;
     fixture.componentInstance.value.set(value);
+    fixture.componentInstance.unit.set(unit);
     await fixture.whenStable();
     const field = (fixture.nativeElement as HTMLElement).querySelector('input')!;
     field.focus();
@@ -52,4 +62,17 @@ describe('NumberField', () => {
     expect(await typed('12.3457', true, 12.345678)).toEqual({ heard: [], shows: '12.3457' }));
   it('keeps its number when it is emptied', async () =>
     expect(await typed('', true)).toEqual({ heard: [], shows: '12' }));
+
+  describe('of lengths, where the yard shows inches', () => {
+    beforeEach(() => showYardIn('in'));
+    afterEach(() => showYardIn('m'));
+
+    it('shows and takes inches, and hands on metres, within its limits in metres', async () => {
+      expect(await typed('100', true, 1.27, 'm')).toEqual({ heard: [2.54], shows: '100 in' });
+      TestBed.resetTestingModule();
+      expect((await typed('1', true, 1.27, 'm')).heard).toEqual([1]);
+    });
+    it('leaves what is no length as it is', async () =>
+      expect(await typed('20', true, 12, '°')).toEqual({ heard: [20], shows: '20°' }));
+  });
 });

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule, type NgModel } from '@angular/forms';
+import { shownField } from '@yard-brace/core';
 import { InputNumber } from 'primeng/inputnumber';
+import { shownUnit } from '../state/shown-unit';
 
 /** A number with its unit: taken over on Enter or when the field is left; an emptied field keeps its number. */
 @Component({
@@ -10,15 +12,15 @@ import { InputNumber } from 'primeng/inputnumber';
   template: `
     <p-inputnumber
       size="small"
-      [ngModel]="value()"
+      [ngModel]="shown()"
       (onBlur)="take(field.value ?? null, model)"
       (keydown.enter)="take(field.value ?? null, model)"
       #field
       #model="ngModel"
-      [min]="min()"
-      [max]="max()"
+      [min]="inShown(min())"
+      [max]="inShown(max())"
       [minFractionDigits]="0"
-      [maxFractionDigits]="digits()"
+      [maxFractionDigits]="shownAs().digits"
       [suffix]="suffix()"
       locale="en-GB"
       [useGrouping]="false"
@@ -36,18 +38,26 @@ export class NumberField {
   readonly min = input<number | undefined>();
   readonly max = input<number | undefined>();
   readonly changed = output<number>();
-  protected readonly suffix = computed(() =>
-    this.unit() && this.unit() !== '°' ? ` ${this.unit()}` : this.unit(),
-  );
+  protected readonly shownAs = computed(() => shownField(this.unit(), this.digits(), shownUnit()));
+  protected readonly shown = computed(() => this.inShown(this.value()));
+  protected readonly suffix = computed(() => {
+    const { unit } = this.shownAs();
+    return unit && unit !== '°' ? ` ${unit}` : unit;
+  });
+
+  protected inShown<Value extends number | null | undefined>(value: Value): Value {
+    return (typeof value === 'number' ? value * this.shownAs().factor : value) as Value;
+  }
 
   protected take(value: number | string | null, model: NgModel): void {
     const number = Number(value);
+    const { factor, digits } = this.shownAs();
     // As far as it is shown: a field that is only left has the rounded number in it, which nobody typed.
-    const shown = (each: number | null) => each?.toFixed(this.digits());
-    if (value !== null && value !== '' && Number.isFinite(number) && shown(number) !== shown(this.value()))
-      this.changed.emit(number);
+    const shown = (each: number | null) => each?.toFixed(digits);
+    if (value !== null && value !== '' && Number.isFinite(number) && shown(number) !== shown(this.shown()))
+      this.changed.emit(number / factor);
     // The field shows what is, not what was typed: an emptied field, and a change that is only proposed or
     // was refused, show the number that counts.
-    setTimeout(() => model.control.setValue(this.value(), { emitViewToModelChange: false }));
+    setTimeout(() => model.control.setValue(this.shown(), { emitViewToModelChange: false }));
   }
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { listText } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { Importer } from '../state/importer';
 import { type Arrived, NewArtDesk } from '../state/new-art-desk';
@@ -14,16 +15,22 @@ import { ShelfStore } from '../state/shelf-store';
     @for (arrived of waiting(); track arrived) {
       <div class="line" role="status" data-testid="same-name">
         <span
-          ><b>{{ arrived.file.name }}</b> was imported before, for {{ arrived.name }}.</span
+          ><b>{{ arrived.file.name }}</b> was imported before, for {{ names(arrived) }}.</span
         >
-        <p-button [label]="'Compare it with ' + arrived.name" size="small" (onClick)="compareIt(arrived)" />
+        @for (piece of arrived.pieces; track piece.id) {
+          <p-button
+            [label]="'Compare it with ' + piece.name"
+            size="small"
+            (onClick)="compareIt(arrived, piece.id)"
+          />
+        }
         <p-button
           label="Import as a new piece"
           size="small"
           [outlined]="true"
           (onClick)="importNew(arrived)"
         />
-        <button type="button" class="quiet-button" (click)="desk.answer(arrived, false)">Neither</button>
+        <button type="button" class="quiet-button" (click)="desk.dismiss(arrived)">Neither</button>
       </div>
     }
   `,
@@ -47,16 +54,18 @@ export class SameName {
   protected readonly desk = inject(NewArtDesk);
   private readonly shelf = inject(ShelfStore);
   private readonly importer = inject(Importer);
-  readonly compare = output<Arrived>();
+  /** number of the piece */
+  readonly compare = output<number>();
   protected readonly waiting = toSignal(this.desk.waiting$, { requireSync: true });
+  protected readonly names = ({ pieces }: Arrived) => listText(pieces.map(({ name }) => name));
 
-  protected compareIt(arrived: Arrived): void {
-    this.desk.answer(arrived, true);
-    this.compare.emit(arrived);
+  protected compareIt(arrived: Arrived, piece: number): void {
+    this.desk.compare(arrived, piece);
+    this.compare.emit(piece);
   }
 
   protected importNew(arrived: Arrived): void {
-    this.desk.answer(arrived, false);
+    this.desk.dismiss(arrived);
     const { yard } = this.shelf;
     if (yard) void this.importer.import(yard.id, [arrived.file, ...arrived.beside], { asNew: true });
   }

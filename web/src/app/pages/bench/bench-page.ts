@@ -67,7 +67,7 @@ import { BenchView } from './view/bench-view';
         <yb-bench-bar />
       </yb-header>
       <yb-save-notice />
-      <yb-same-name (compare)="compareWith($event.piece)" />
+      <yb-same-name (compare)="compareWith($event)" />
       <main>
         <h1 class="sr-only">{{ document()?.name ?? 'Bench' }}</h1>
         @if (missing()) {

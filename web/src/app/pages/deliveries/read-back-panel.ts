@@ -46,6 +46,7 @@ import { counted, type ReadBack, sizeText, subtract, volumeText } from '@yard-br
   styles: `
     :host {
       display: grid;
+      align-content: start;
       gap: 6px;
     }
     table {

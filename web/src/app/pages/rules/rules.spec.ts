@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { FIRST_RULES, lengthText, showLengthsIn, type YardRules } from '@yard-brace/core';
+import { areaText, FIRST_RULES, lengthText, volumeText, type YardRules } from '@yard-brace/core';
+import { showYardIn } from '../../state/shown-unit';
 import { type RulesDraft as Draft, withValue } from '../../state/rules-draft';
 import { type TestBench, testBench, TestPage } from '../../testing/bench';
 import { RulesPage } from './rules-page';
@@ -27,7 +28,7 @@ describe('the rules page', () => {
     await page.rest();
     await page.rest();
   });
-  afterEach(() => showLengthsIn('m'));
+  afterEach(() => showYardIn('m'));
   const section = (title: string) => page.press(title);
   const write = async (label: string, value: string, nth = 0) => {
     const field = page.all(`input[aria-label="${label}"], textarea[aria-label="${label}"]`)[
@@ -141,11 +142,15 @@ describe('the rules page', () => {
   });
 
   it('decide in which unit lengths are shown', () => {
-    showLengthsIn('cm');
+    showYardIn('cm');
     expect([lengthText(0.0123), lengthText(2.5)]).toEqual(['1.23 cm', '250.00 cm']);
-    showLengthsIn('in');
-    expect(lengthText(0.0254)).toBe('1.000 in');
-    showLengthsIn('m');
+    showYardIn('in');
+    expect([lengthText(0.0254), areaText(0.0254 ** 2), volumeText(8 * 0.0254 ** 3)]).toEqual([
+      '1.000 in',
+      '1.00 in²',
+      '8.00 in³',
+    ]);
+    showYardIn('m');
     expect([lengthText(0.0123), lengthText(2.5)]).toEqual(['12.3 mm', '2.50 m']);
   });
 });

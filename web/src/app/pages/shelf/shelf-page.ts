@@ -62,7 +62,7 @@ const NONE: ReadonlySet<number> = new Set();
           >
         }
       </yb-header>
-      <yb-same-name (compare)="compareWith($event.piece)" />
+      <yb-same-name (compare)="compareWith($event)" />
       <main>
         <div class="tools">
           <h1>

@@ -1,7 +1,8 @@
-import { compareNewArt, type PieceDocument, placedArt, proxyFits } from '@yard-brace/core';
+import { compareNewArt, newArtFor, type PieceDocument, placedArt, proxyFits } from '@yard-brace/core';
 import type { NewArt, Progress } from '../messages';
 import { meshes } from './art';
 import { importFile } from './import-file';
+import { asBodies, storeBlobs } from './store-blobs';
 
 /** A proxy that lies off its new art by no more metres than before and this still fits. */
 const STILL_FITS_METRES = 2e-3;
@@ -13,7 +14,9 @@ export async function newArt(
   beside: File[],
   progress: Progress,
 ): Promise<NewArt> {
-  const fresh = await importFile(file, beside, progress);
+  const whole = await importFile(file, beside, progress);
+  const { document: fresh, blobs } = await newArtFor(document, whole, await meshes.hold(whole));
+  await storeBlobs(asBodies(blobs), () => undefined);
   const meshOf = await meshes.hold({ meshes: { ...document.meshes, ...fresh.meshes } });
   const report = compareNewArt(document, fresh, meshOf);
   progress(0.95, 'Measuring the proxies');

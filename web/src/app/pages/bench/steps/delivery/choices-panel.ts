@@ -50,6 +50,9 @@ interface Row {
   options: Option<string>[];
 }
 
+/** Some were chosen for this delivery before; chosen are those on the bench now. */
+type PartsThatLeave = 'all' | 'some' | 'chosen';
+
 /** How the delivery that is shown is made up; what is not chosen is as the target's profile has it. */
 @Component({
   selector: 'yb-choices-panel',
@@ -72,7 +75,7 @@ interface Row {
               <yb-choice
                 label="Parts that leave"
                 [options]="parts()"
-                [value]="store.choices().parts ? 'some' : 'all'"
+                [value]="leaving()"
                 (chosen)="choosePart($event)"
               />
             }
@@ -187,7 +190,7 @@ export class ChoicesPanel {
     ];
   });
   /** all parts, those that are chosen on the bench, and those that were chosen for this delivery */
-  protected readonly parts = computed((): Option<'all' | 'some' | 'chosen'>[] => {
+  protected readonly parts = computed((): Option<PartsThatLeave>[] => {
     const all = artNodes(this.document()!.nodes).length;
     const picked = this.store.choices().parts?.length;
     const chosen = this.chosen().size;
@@ -199,7 +202,9 @@ export class ChoicesPanel {
     ];
   });
 
-  protected choosePart(which: 'all' | 'some' | 'chosen'): void {
+  protected readonly leaving = computed((): PartsThatLeave => (this.store.choices().parts ? 'some' : 'all'));
+
+  protected choosePart(which: string): void {
     if (which === 'all') this.store.choose({ parts: undefined });
     else if (which === 'chosen') this.store.choose({ parts: [...this.chosen()] });
   }

@@ -57,7 +57,7 @@ import { verdictOf } from './verdict';
         <p class="verdict" [class.off]="!delivery.agreed" data-testid="verdict">{{ verdict() }}</p>
         @for (point of off(); track point.point) {
           <p [class.stop]="!point.substituted">
-            {{ point.point }}: {{ point.expected }} was drawn, {{ point.found }} was read.
+            {{ point.point }}: drawn {{ point.expected }}, read {{ point.found }}.
           </p>
         }
         @if (remarks().length) {

@@ -237,7 +237,7 @@ describe('the delivery step', () => {
     ];
     page = await bench.show(DeliveryStep);
     expect(page.one('[data-testid=verdict]').textContent).toContain('1 of 2 points differ.');
-    expect(page.text).toContain('shape UCX_Post_01: cylinder was drawn, hull was read.');
+    expect(page.text).toContain('shape UCX_Post_01: drawn cylinder, read hull.');
     expect(page.text).toContain('UCX_Post_01: its hull was reduced');
     expect(page.text).toContain('Lamp: lights are not imported');
     expect(page.text).toContain('All 2 points');
