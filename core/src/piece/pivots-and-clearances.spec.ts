@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { distance, length, normalized, rotate, subtract, type Vec3 } from '../math/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
+import { plainMesh } from '../mesh/index.js';
 import {
   addClearance,
   changeClearance,
@@ -254,6 +255,19 @@ describe('the tree', () => {
   it('reports UVs a part; without any there is no density and nothing is stretched', () => {
     const reports = uvReports(document, piece.meshOf);
     expect(reports.map(({ part }) => part)).toEqual([frame, leaf, sill]);
-    expect(reports[0]).toEqual({ part: frame, density: null, pixels: null, stretched: 0, uneven: 0 });
+    expect(reports[0]).toEqual({
+      part: frame,
+      density: null,
+      pixels: null,
+      baked: null,
+      stretched: 0,
+      uneven: 0,
+    });
+    // Light is baked by the second set: here once across two metres.
+    const half = (set: number) => Float32Array.of(0, 0, set, 0, 0, set);
+    const flat = plainMesh([0, 0, 0, 2, 0, 0, 0, 2, 0], [0, 1, 2]);
+    const { document: lit, meshOf } = pieceOf(sceneOf({ ...flat, uvs: [half(4), half(1)] }));
+    const [report] = uvReports(lit, meshOf);
+    expect([report!.density, report!.baked]).toEqual([2, 0.5]);
   });
 });

@@ -10,6 +10,8 @@ export interface UvReport {
   density: number | null;
   /** pixels a metre by the part's own picture; null without one */
   pixels: number | null;
+  /** picture widths a metre of the second set, which light is baked by; null without one */
+  baked: number | null;
   /** shares of the part's area whose UVs are stretched, or uneven */
   stretched: number;
   uneven: number;
@@ -31,6 +33,7 @@ export function uvReports(document: PieceDocument, meshOf: (id: string) => Mesh)
       part: node.id,
       density: measure?.density ?? null,
       pixels: measure && width ? measure.density * width : null,
+      baked: measureUvs(mesh, 1)?.density ?? null,
       stretched: measure?.stretched ?? 0,
       uneven: measure?.uneven ?? 0,
     };

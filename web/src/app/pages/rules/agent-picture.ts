@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import type { Agent } from '@yard-brace/core';
+import { type Agent, sizeText } from '@yard-brace/core';
+import { shownUnit } from '../../state/shown-unit';
 import { RulesDraft } from '../../state/rules-draft';
 
 const PIXELS_PER_METRE = 58;
@@ -11,7 +12,7 @@ const DOOR = { width: 0.9, height: 2.1 };
   selector: 'yb-agent-picture',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h3>Beside a door of 0.9 × 2.1 m</h3>
+    <h3>Beside a door of {{ doorSize() }}</h3>
     <svg [attr.viewBox]="'0 0 ' + width() + ' ' + height" role="img" aria-label="The agents beside a door">
       <line x1="0" [attr.x2]="width()" [attr.y1]="ground" [attr.y2]="ground" stroke="var(--ink)" />
       <rect
@@ -50,6 +51,7 @@ const DOOR = { width: 0.9, height: 2.1 };
   `,
 })
 export class AgentPicture {
+  protected readonly doorSize = () => (shownUnit(), sizeText([DOOR.width, DOOR.height]));
   private readonly rules = inject(RulesDraft);
   protected readonly height = HEIGHT;
   protected readonly ground = HEIGHT - 24;

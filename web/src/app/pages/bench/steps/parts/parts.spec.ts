@@ -357,15 +357,26 @@ describe('Parts', () => {
   });
 
   it('says how UVs lie, all of it on demand', async () => {
-    const report = (part: string) => ({ part, density: 0.5, pixels: 256, stretched: 0.1, uneven: 0 });
+    const report = (part: string) => ({
+      part,
+      density: 0.5,
+      pixels: 256,
+      baked: null,
+      stretched: 0.1,
+      uneven: 0,
+    });
     expect(
       uvFacts(
-        [report('n1'), { ...report('n2'), pixels: null }, { ...report('n3'), density: null }],
+        [
+          { ...report('n1'), baked: 0.4 },
+          { ...report('n2'), pixels: null },
+          { ...report('n3'), density: null },
+        ],
         bench.store.document,
-        512,
+        { texture: 512, baked: 64 },
       ),
     ).toEqual([
-      { name: 'frame', text: '256 px/m, 50 %; 10 % stretched, 0 % uneven' },
+      { name: 'frame', text: '256 px/m, 50 %; 10 % stretched, 0 % uneven; baked light in 256 px' },
       { name: 'leaf', text: '2.00 m a picture; 10 % stretched, 0 % uneven' },
       { name: 'sill', text: 'no UVs' },
     ]);

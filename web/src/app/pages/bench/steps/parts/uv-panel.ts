@@ -26,7 +26,7 @@ const FIRST_ROWS = 8;
   imports: [FactTable, NumberField],
   template: `
     <section class="panel">
-      <h3>UVs, against {{ wanted() }} pixels a metre</h3>
+      <h3>UVs, against {{ wanted().texture }} pixels a metre, baked light {{ wanted().baked }}</h3>
       <yb-facts [facts]="shown()" [wraps]="true" />
       @if (more()) {
         <button type="button" class="quiet-button" (click)="all.set(true)">Show {{ more() }} more</button>
@@ -57,7 +57,10 @@ export class UvPanel {
   protected readonly pictureMetres = signal(1);
   protected readonly all = signal(false);
   private readonly reports = signal<readonly UvReport[]>([]);
-  protected readonly wanted = computed(() => this.piece()?.yard.rules.pixelsPerMetre ?? 0);
+  protected readonly wanted = computed(() => {
+    const rules = this.piece()?.yard.rules;
+    return { texture: rules?.pixelsPerMetre ?? 0, baked: rules?.bakedPixelsPerMetre ?? 0 };
+  });
   private readonly facts = computed(() => {
     const document = this.document();
     return document ? uvFacts(this.reports(), document, this.wanted()) : [];

@@ -2,6 +2,7 @@ import {
   afterNextRender,
   ChangeDetectionStrategy,
   Component,
+  computed,
   effect,
   type ElementRef,
   input,
@@ -12,6 +13,8 @@ import {
 } from '@angular/core';
 import type ApexCharts from 'apexcharts';
 import type { ApexOptions } from 'apexcharts';
+import { shownField } from '@yard-brace/core';
+import { shownUnit } from '../../../../state/shown-unit';
 
 /** One point of the chart. */
 export interface LadderPoint {
@@ -27,7 +30,7 @@ const MOSS = '#41703F';
 @Component({
   selector: 'yb-ladder-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<span class="unit figures" aria-hidden="true">mm off</span>
+  template: `<span class="unit figures" aria-hidden="true">{{ shown().unit }} off</span>
     <div #place role="img" [attr.aria-label]="label()"></div>`,
   styles: `
     :host {
@@ -59,9 +62,13 @@ export class LadderChart implements OnDestroy {
   private readonly ready = signal<ApexCharts | null>(null);
   private gone = false;
 
+  /** the unit of the yard's lengths, and how many of it a millimetre is */
+  protected readonly shown = computed(() => shownField('mm', 1, shownUnit()));
+  private readonly text = (millimetres: number) => rounded(millimetres * this.shown().factor);
+
   protected readonly label = () =>
     `Deviation by number of shapes: ${this.points()
-      .map(({ shapes, millimetres }) => `${shapes}: ${millimetres.toFixed(0)} mm`)
+      .map(({ shapes, millimetres }) => `${shapes}: ${this.text(millimetres)} ${this.shown().unit}`)
       .join(', ')}`;
 
   constructor() {
@@ -111,7 +118,7 @@ export class LadderChart implements OnDestroy {
           },
         },
       },
-      series: [{ name: 'mm off', data: points.map(({ millimetres }) => millimetres) }],
+      series: [{ name: 'off', data: points.map(({ millimetres }) => millimetres) }],
       stroke: { width: 1.5, colors: [TIDE], curve: 'straight' },
       markers: {
         size: 3.5,
@@ -141,7 +148,7 @@ export class LadderChart implements OnDestroy {
         max: roundAbove(most),
         tickAmount: 2,
         labels: {
-          formatter: (value: number) => roundMillimetres(value),
+          formatter: (value: number) => this.text(value),
           style: { fontSize: '11px' },
           offsetX: -8,
         },
@@ -150,7 +157,7 @@ export class LadderChart implements OnDestroy {
         custom: ({ dataPointIndex }: { dataPointIndex: number }) => {
           const point = this.points()[dataPointIndex];
           return point
-            ? `<span class="ladder-tip">${point.shapes} ${point.shapes === 1 ? 'shape' : 'shapes'}, ${roundMillimetres(point.millimetres)} mm</span>`
+            ? `<span class="ladder-tip">${point.shapes} ${point.shapes === 1 ? 'shape' : 'shapes'}, ${this.text(point.millimetres)} ${this.shown().unit}</span>`
             : '';
         },
       },
@@ -186,7 +193,7 @@ function roundAbove(value: number): number {
   return ([1, 2, 4, 6, 8, 10].find((step) => step * power >= value) ?? 10) * power;
 }
 
-const roundMillimetres = (value: number): string =>
+const rounded = (value: number): string =>
   value >= 100
     ? value.toFixed(0)
     : value >= 1 || value === 0

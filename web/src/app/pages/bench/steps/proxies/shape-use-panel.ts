@@ -41,25 +41,45 @@ type Role = (typeof PROXY_ROLES)[number];
         </div>
         <div class="row">
           <span class="name faded">Surface</span>
-          <input
-            pInputText
-            pSize="small"
-            class="grow"
-            maxlength="120"
-            aria-label="Surface of contact"
-            [value]="shared('surface') ?? ''"
-            (change)="editor.use({ surface: $any($event.target).value.trim() || null })"
-          />
+          @if (surfaces().length > 1) {
+            <yb-choice
+              class="grow"
+              label="Surface of contact"
+              [options]="surfaces()"
+              [value]="shared('surface') ?? null"
+              (chosen)="editor.use({ surface: $event })"
+            />
+          } @else {
+            <input
+              pInputText
+              pSize="small"
+              class="grow"
+              maxlength="120"
+              aria-label="Surface of contact"
+              [value]="shared('surface') ?? ''"
+              (change)="editor.use({ surface: $any($event.target).value.trim() || null })"
+            />
+          }
           <span class="name faded">Response</span>
-          <input
-            pInputText
-            pSize="small"
-            class="grow"
-            maxlength="120"
-            aria-label="Response"
-            [value]="shared('response') ?? ''"
-            (change)="editor.use({ response: $any($event.target).value.trim() || null })"
-          />
+          @if (responses().length > 1) {
+            <yb-choice
+              class="grow"
+              label="Response"
+              [options]="responses()"
+              [value]="shared('response') ?? null"
+              (chosen)="editor.use({ response: $event })"
+            />
+          } @else {
+            <input
+              pInputText
+              pSize="small"
+              class="grow"
+              maxlength="120"
+              aria-label="Response"
+              [value]="shared('response') ?? ''"
+              (change)="editor.use({ response: $any($event.target).value.trim() || null })"
+            />
+          }
         </div>
         <div class="row">
           <span
@@ -88,6 +108,9 @@ type Role = (typeof PROXY_ROLES)[number];
               [width]="110"
               (changed)="editor.use({ density: $event })"
             />
+            @if (shared('density') === undefined && usualDensity() !== null) {
+              <span class="faded">{{ usualDensity() }} by its surface</span>
+            }
           </div>
         }
       </section>
@@ -105,7 +128,10 @@ type Role = (typeof PROXY_ROLES)[number];
 })
 export class ShapeUsePanel {
   protected readonly editor = inject(ShapeEditor);
-  private readonly document = toSignal(inject(BenchStore).document$);
+  private readonly bench = inject(BenchStore);
+  private readonly document = toSignal(this.bench.document$);
+  private readonly piece = toSignal(this.bench.piece$);
+  private readonly rules = computed(() => this.piece()?.yard.rules);
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
   protected readonly count = computed(() => this.chosen().length);
   protected readonly what = computed(() =>
@@ -125,6 +151,28 @@ export class ShapeUsePanel {
     { label: 'An animation', value: 'animated' },
     { label: 'The physics: simulated', value: 'simulated' },
   ];
+
+  /** the yard's own names, and one that a shape bears beside them */
+  protected readonly surfaces = computed(() =>
+    this.named(this.rules()?.surfaces.map(({ name }) => name) ?? [], this.shared('surface')),
+  );
+  protected readonly responses = computed(() =>
+    this.named(this.rules()?.responses ?? [], this.shared('response')),
+  );
+  /** of the yard's surface, where the shape says none of its own */
+  protected readonly usualDensity = computed(
+    () => this.rules()?.surfaces.find(({ name }) => name === this.shared('surface'))?.density ?? null,
+  );
+
+  private named(names: readonly string[], own: string | undefined): Option<string | null>[] {
+    if (!names.length) return [];
+    const foreign = own !== undefined && !names.includes(own) ? [own] : [];
+    return [
+      { label: 'None', value: null },
+      ...names.map((name) => ({ label: name, value: name })),
+      ...foreign.map((name) => ({ label: `${name}, not in the rules`, value: name })),
+    ];
+  }
 
   /** What all chosen shapes have alike; undefined where they differ. */
   protected shared<Field extends keyof Proxy>(field: Field): Proxy[Field] | undefined {

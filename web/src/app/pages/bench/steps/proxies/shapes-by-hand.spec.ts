@@ -281,6 +281,36 @@ describe('a shape in the hand', () => {
     expect([...bench.selection.selected.proxies]).toEqual(['a']);
   });
 
+  it('touches as one of the yard’s surfaces, weighs by it, and keeps a name that the rules do not have', async () => {
+    const piece = postPiece();
+    const rules = {
+      ...piece.yard.rules,
+      surfaces: [{ name: 'wet oak', friction: 0.4, restitution: 0, density: 700 }],
+      responses: ['blocks deckhands'],
+    };
+    bench = await testBench({ ...piece, yard: { ...piece.yard, rules } });
+    editor = bench.get(ShapeEditor);
+    bench.store.apply(
+      replaceProxies([{ id: 'a', shape: box(2), role: 'simulated', response: 'old response' }]),
+    );
+    editor.choose('a');
+    const page = await bench.show(ShapeUsePanel);
+    await page.choose('Surface of contact', 'wet oak');
+    expect(page.text).toContain('700 by its surface');
+    await page.choose('Response', 'blocks deckhands');
+    const [shape] = bench.store.document.proxies;
+    expect([shape!.surface, shape!.response, shape!.density]).toEqual([
+      'wet oak',
+      'blocks deckhands',
+      undefined,
+    ]);
+    bench.store.undo();
+    await page.rest();
+    expect(page.one('[title="old response, not in the rules"]')).toBeTruthy();
+    await page.choose('Surface of contact', 'None');
+    expect(bench.store.document.proxies[0]!.surface).toBeUndefined();
+  });
+
   it('is cut in two, grown, shrunk, joined and removed', async () => {
     editor.choose('a');
     const page = await bench.show(ShapeActionsPanel);
