@@ -1,6 +1,13 @@
+import fc from 'fast-check';
+import { applyEdit, replaceProxies } from '../piece/index.js';
 import { shapeBounds, shapeCorners, type Shape, shapeVolume } from '../shape/index.js';
 import { asDelivered, brokenUp, deliveredKind, proxiesAsDelivered } from './delivered-shape.js';
 import type { TargetProfile } from './profile.js';
+import { lossesOf } from './losses.js';
+import { planDelivery } from './plan.js';
+import { pieceOf } from '../testing/documents.js';
+import { boxMesh, sceneOf } from '../testing/meshes.js';
+import { turn } from '../testing/shapes.js';
 import { blocks } from '../testing/solids.js';
 import { OPEN_PHYSICS_GLTF, OPEN_PHYSICS_USD, PREFIX_TAGS, SUFFIX_TAGS } from './profiles/index.js';
 
@@ -89,5 +96,42 @@ describe('a surface for a target of convex shapes', () => {
 
   it('stays one where the target knows surfaces', () => {
     expect(asDelivered(SUFFIX_TAGS, surface)).toBe(surface);
+  });
+});
+
+describe('what flat sides cost', () => {
+  it('is how far corners stand out or sides fall short, whichever is more', () => {
+    const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
+    fc.assert(
+      fc.property(
+        fc.constantFrom(8, 12, 16, 24),
+        fc.double({ min: 0.05, max: 20, noNaN: true }),
+        turn,
+        (sides, radius, rotation) => {
+          const profile = { ...PREFIX_TAGS, kinds: { ...PREFIX_TAGS.kinds, sides } };
+          const cylinder = {
+            kind: 'cylinder' as const,
+            center: [1, 2, 3] as [number, number, number],
+            rotation,
+            halfHeight: 1,
+            bottomRadius: radius,
+            topRadius: radius,
+          };
+          const plan = planDelivery(
+            applyEdit(document, replaceProxies([{ id: 'a', shape: cylinder }])),
+            profile,
+          );
+          const [loss] = lossesOf(plan);
+          // A prism of the cylinder's volume has corners this far out, and the middles of its sides that far in.
+          const corner = radius * Math.sqrt((2 * Math.PI) / (sides * Math.sin((2 * Math.PI) / sides)));
+          const most = Math.max(corner - radius, radius - corner * Math.cos(Math.PI / sides));
+          expect(loss).toEqual(
+            jasmine.objectContaining({ about: 'kind', from: 'cylinder', to: 'hull', sides, shapes: 1 }),
+          );
+          expect((loss as { deviation: number }).deviation).toBeCloseTo(most, 6);
+        },
+      ),
+      { numRuns: 40 },
+    );
   });
 });

@@ -1,5 +1,7 @@
 import { counted, listText, measuredText, volumeText } from '../math/index.js';
-import { type ShapeKind, shapeTriangles, shapeVolume } from '../shape/index.js';
+import { type Distance, hullDistance } from '../hull/index.js';
+import { shapeDistance } from '../compare/index.js';
+import { type ShapeKind, shapePolygons, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { trianglesVolume } from '../mesh/index.js';
 import { hasTree } from './choices.js';
 import { CARRIED_PICTURES } from '../format/index.js';
@@ -84,21 +86,26 @@ function filledBy({ drawn, shape }: PlannedShape): number {
 }
 
 /** Sides round the axis: the corners of a prism's one end, or the quarter rings of a ball. */
-function sidesOf({ shape, drawn }: PlannedShape): number {
+function sidesOf({ shape, drawn }: Pick<PlannedShape, 'shape' | 'drawn'>): number {
   const corners = (shape.kind === 'hull' || shape.kind === 'surface' ? shape.points.length : 0) / 3;
   return drawn.kind === 'cylinder' ? corners / 2 : Math.round(Math.sqrt((corners - 2) * 2));
 }
 
-/** How far flat sides lie from the round ones, at most: half of how much corners and middles of sides differ. */
-function roundDeviation(each: PlannedShape): number {
-  const { drawn } = each;
-  const radius =
-    drawn.kind === 'cylinder'
-      ? Math.max(drawn.bottomRadius, drawn.topRadius)
-      : drawn.kind === 'sphere' || drawn.kind === 'capsule'
-        ? drawn.radius
-        : 0;
-  return radius * (1 - Math.cos(Math.PI / Math.max(4, sidesOf(each))));
+/** How far polygons lie from the round shape that they stand for, either way, at most; metres. */
+function roundDeviation({ drawn, shape }: PlannedShape): number {
+  if (shape.kind !== 'hull' && shape.kind !== 'surface') return 0;
+  const { points, faces } = shapePolygons(shape);
+  const out = farthestOf(points, shapeDistance(drawn));
+  // Twice as many places on the round one as there are sides: in the middle of each it lies farthest outside.
+  const round = shapePolygons(drawn, { segments: 2 * sidesOf({ drawn, shape }) }).points;
+  return Math.max(0, out, farthestOf(round, hullDistance(points, faces)));
+}
+
+function farthestOf(points: ArrayLike<number>, distance: Distance): number {
+  let most = -Infinity;
+  for (let i = 0; i < points.length; i += 3)
+    most = Math.max(most, distance(points[i]!, points[i + 1]!, points[i + 2]!));
+  return most;
 }
 
 function artLosses({ document, profile, choices, files, together }: Plan): Loss[] {
