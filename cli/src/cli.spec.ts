@@ -134,6 +134,91 @@ describe('yard-brace', () => {
     expect((await yardBrace('names', 'a', '--pattern', '{x')).stderr).toContain('A brace is not closed');
   });
 
+  it('delivers many files in one call, each a piece: one that cannot be delivered is said and stops no other', async () => {
+    const out = join(folder, 'many');
+    const rules = join(folder, 'folders.json');
+    await writeFile(rules, JSON.stringify({ ...FIRST_RULES, names: { folder: 'kit/{subject:snake}' } }));
+    const wall = join(folder, 'Mauer & Fels.obj');
+    await writeFile(wall, BOX);
+    await writeFile(join(folder, 'crate-2.obj'), BOX);
+    const files = ['crate 2.obj', 'letter.obj', 'Mauer & Fels.obj', 'crate-2.obj'].map((name) =>
+      join(folder, name),
+    );
+    const { code, json } = await yardBrace(
+      ...['deliver', ...files, '--unit', 'm', '--proxies', 'box', '--rules', rules, '--out', out],
+    );
+    const pieces = json['pieces'] as { file: string; mesh?: string; agreed?: boolean; refused?: string }[];
+    expect(code).toBe(1);
+    expect(pieces.map(({ mesh, agreed, refused }) => refused ?? [mesh, agreed])).toEqual([
+      ['Crate_02', true],
+      jasmine.stringContaining('letter.obj, line 1: no faces were found'),
+      ['MauerFels', true],
+      'crate-2.obj and crate 2.obj would both be named Crate_02; rename one.',
+    ]);
+    expect((await readdir(join(out, 'kit'))).sort()).toEqual(['crate_2', 'mauer_fels']);
+    const named = await yardBrace('deliver', ...files, '--name', 'X', '--proxies', 'box', '--out', out);
+    expect(named.stderr).toContain('--name names one mesh; of several files each has its own.');
+  });
+
+  it('delivers several in one file where they stood, as a variant, with values as pictures', async () => {
+    const out = join(folder, 'together');
+    await writeFile(join(folder, 'post.obj'), BOX.replaceAll('v 0', 'v 10').replaceAll('v 1 ', 'v 11 '));
+    const files = ['crate 2.obj', 'post.obj'].map((name) => join(folder, name));
+    const common = ['--unit', 'm', '--proxies', 'box', '--container', 'obj', '--out', out];
+    const { code, json } = await yardBrace(
+      ...['deliver', ...files, '--together', 'Quayside', '--variant', '3', ...common],
+    );
+    expect({ code, agreed: json['agreed'] as boolean, mesh: json['mesh'] as string[] }).toEqual({
+      code: 0,
+      agreed: true,
+      mesh: ['Crate_02', 'Post'],
+    });
+    expect((await readdir(out)).sort()).toEqual([
+      'Crate_03.import.md',
+      'Crate_03.manifest.json',
+      'Post_03.import.md',
+      'Post_03.manifest.json',
+      'Quayside.obj',
+    ]);
+    const scene = await readScene(
+      memoryFile('Quayside.obj', new Uint8Array(await readFile(join(out, 'Quayside.obj')))),
+    );
+    expect(scene.nodes.map(({ name }) => name)).toEqual(
+      jasmine.arrayContaining(['Crate_03', 'Post_03', 'UBX_Crate_03_01', 'UBX_Post_03_01']),
+    );
+    for (const [wrong, says] of [
+      [['--variant', '1'], '--variant takes 2 to 9999, not “1”.'],
+      [['--values', 'paint'], '--values takes values or pictures, not “paint”.'],
+      [['--together', 'Quay side'], 'The file of several pieces, “Quay side”: The name holds a space'],
+    ] as const) {
+      const refused = await yardBrace('deliver', ...files, ...wrong, ...common);
+      expect([refused.code, refused.stdout]).toEqual([2, '']);
+      expect(refused.stderr).toContain(says);
+    }
+    const painted = await yardBrace('deliver', files[0]!, '--values', 'pictures', ...common);
+    expect(painted.code).toBe(0);
+  });
+
+  it('checks the names of a file as they would be composed', async () => {
+    const wall = join(folder, 'two.obj');
+    await writeFile(wall, `o Wand ä\n${BOX}`);
+    const { code, json } = await yardBrace('names', '--check', wall, '--target', 'suffix-tags');
+    expect({ code, names: json['names'] as string[], faults: json['faults'] as string[] }).toEqual({
+      code: 0,
+      names: ['Two'],
+      faults: [],
+    });
+    const parts = join(folder, 'parts.obj');
+    await writeFile(
+      parts,
+      `o Wand/1\n${BOX}o Cap\n${BOX.replace(/f .*/g, (face) => face.replace(/\d+/g, (n) => String(Number(n) + 8)))}`,
+    );
+    const bad = await yardBrace('names', '--check', parts, '--target', 'suffix-tags');
+    expect(bad.code).toBe(1);
+    expect((bad.json['faults'] as string[])[0]).toContain('“Wand/1”');
+    expect(bad.json['fixes']).toEqual(['Name it Wand_1']);
+  });
+
   it('exits 1 for findings that stop, and writes nothing', async () => {
     const out = join(folder, 'none');
     const { code, json } = await yardBrace(

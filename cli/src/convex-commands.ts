@@ -23,7 +23,7 @@ import {
   withVertexBudget,
   worldMatrices,
 } from '@yard-brace/core';
-import type { Options, Result } from './commands.js';
+import type { Options, Result } from './result.js';
 import { withNeighbours } from './files.js';
 import { judgeAgainstArt, perTarget } from './set-commands.js';
 import { UsageError } from './usage-error.js';

@@ -1,18 +1,20 @@
 import { readFile } from 'node:fs/promises';
 import {
+  CONSTANT_CHOICES,
   type Container,
   CONTAINERS,
   type DeliveryChoices,
   FILE_SPLITS,
   FIRST_RULES,
   issueSentence,
+  MAX_VARIANT,
   profileIn,
   PROFILES,
   type TargetProfile,
   type YardRules,
   yardRulesSchema,
 } from '@yard-brace/core';
-import type { Options } from './commands.js';
+import type { Options } from './result.js';
 import { UsageError } from './usage-error.js';
 
 /** The rules of a yard from a file, or those that every yard begins with. */
@@ -62,5 +64,17 @@ export function choicesFrom(
     if (!files) throw new UsageError(`--files takes ${FILE_SPLITS.join(', ')}, not “${options.files}”.`);
     choices.files = files;
   }
+  if (options.values !== undefined) {
+    const constants = CONSTANT_CHOICES.find((each) => each === `as-${options.values}`);
+    if (!constants) throw new UsageError(`--values takes values or pictures, not “${options.values}”.`);
+    choices.constants = constants;
+  }
+  if (options.variant !== undefined) {
+    const variant = Number(options.variant);
+    if (!Number.isInteger(variant) || variant < 2 || variant > MAX_VARIANT)
+      throw new UsageError(`--variant takes 2 to ${MAX_VARIANT}, not “${options.variant}”.`);
+    choices.variant = variant;
+  }
+  if (options.together !== undefined) choices.together = options.together;
   return choices;
 }

@@ -1,10 +1,7 @@
-import { DecomposeError, FormatError, ReshapeError, WrapError } from '@yard-brace/core';
 import { CommanderError } from 'commander';
+import { problemOf } from './problem-of.js';
 import { program } from './program.js';
 import { UsageError } from './usage-error.js';
-
-/** Errors that carry a sentence for the person. */
-const KNOWN = [FormatError, WrapError, ReshapeError, DecomposeError];
 
 /** Runs one command; the exit code: 0 done, 1 findings that stop, 2 bad input or usage. */
 export async function main(args: readonly string[]): Promise<number> {
@@ -24,12 +21,10 @@ export async function main(args: readonly string[]): Promise<number> {
   } catch (error) {
     // Help and what does not parse were written by the parser.
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
-    if (error instanceof UsageError)
-      process.stderr.write(`${error.message}\n\n${named?.helpInformation() ?? ''}`);
-    else if (KNOWN.some((kind) => error instanceof kind))
-      process.stderr.write(`${(error as Error).message}\n`);
-    else if (isFileProblem(error)) process.stderr.write(`${error.message}\n`);
-    else throw error;
+    const says = problemOf(error);
+    if (says === null) throw error;
+    const usage = error instanceof UsageError ? `\n${named?.helpInformation() ?? ''}` : '';
+    process.stderr.write(`${says}\n${usage}`);
     return 2;
   }
 }
@@ -45,6 +40,3 @@ function withNumbers(args: readonly string[]): string[] {
   }
   return out;
 }
-
-const isFileProblem = (error: unknown): error is NodeJS.ErrnoException =>
-  error instanceof Error && 'syscall' in error;

@@ -1,6 +1,11 @@
 import { Command, Option } from 'commander';
 import { PROFILES } from '@yard-brace/core';
-import { assemble, deliver, inspect, names, type Options, readback, type Result } from './commands.js';
+import { deliver } from './deliver.js';
+import { inspect } from './inspect.js';
+import { names } from './names.js';
+import { assemble } from './put-together.js';
+import { readback } from './read-back.js';
+import type { Options, Result } from './result.js';
 import { compare, decompose, hull, judge } from './convex-commands.js';
 import { wrap } from './set-commands.js';
 import { bake, mend, pivot, split } from './reshape-commands.js';
@@ -60,7 +65,7 @@ export function program(done: (result: Result) => void): Command {
   command(
     'deliver',
     'files',
-    'Name and write a delivery for each target; several go into a folder each.',
+    'Name and write a delivery for each target; several targets get a folder each. Each mesh file is a piece; one that cannot be delivered stops no other.',
     [
       targets(),
       rulesFile(),
@@ -72,6 +77,15 @@ export function program(done: (result: Result) => void): Command {
       new Option(
         '--files <what>',
         'piece, part or top-node: what makes a file; default: as the target has it',
+      ),
+      new Option('--together <name>', 'all pieces in one file of this name, each where it stood'),
+      new Option(
+        '--variant <number>',
+        'names end in this number, so that nothing that left before is replaced',
+      ),
+      new Option(
+        '--values <how>',
+        'values (default) or pictures: how material values without a picture leave',
       ),
       new Option(
         '--proxies <kind>',
@@ -123,6 +137,10 @@ export function program(done: (result: Result) => void): Command {
       new Option(
         '--pattern <text>',
         'fields in braces with text between, such as SM_{subject:pascal}_{variant:2}',
+      ),
+      new Option(
+        '--check <file>',
+        'names of this file’s piece, parts and pictures, as they would be composed',
       ),
     ],
     names,

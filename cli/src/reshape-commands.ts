@@ -23,7 +23,7 @@ import {
   writeScene,
   type WrittenFormat,
 } from '@yard-brace/core';
-import type { Options, Result } from './commands.js';
+import type { Options, Result } from './result.js';
 import { type TakenIn, takeInFile } from './take-in-file.js';
 import { UsageError } from './usage-error.js';
 

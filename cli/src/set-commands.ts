@@ -14,7 +14,7 @@ import {
   wrap as wrapMesh,
   type WrapKind,
 } from '@yard-brace/core';
-import type { Options, Result } from './commands.js';
+import type { Options, Result } from './result.js';
 import {
   clearanceOf,
   type Part,

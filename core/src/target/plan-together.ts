@@ -16,41 +16,52 @@ export async function planTogether(
   surfaces: readonly ContactSurface[] = [],
 ): Promise<Plan[]> {
   const plans: Plan[] = [];
-  const pictures = new Map<string, string>();
-  const materials = new Map<string, string>();
+  const pictures = new SharedNames();
+  const materials = new SharedNames();
   for (const document of documents) {
     const plan = await planToDeliver(document, profile, choices, surfaces);
-    const own = plan.document;
-    const named = own.pictures.map((picture) => ({
-      ...picture,
-      name: freeName(pictures, picture.name, picture.blob),
-    }));
+    const { document: own } = plan;
+    const contents = own.pictures.map(({ name, blob }) => ({ name, content: blob }));
+    const pictureNames = pictures.of(contents);
+    const materialNames = materials.of(
+      own.materials.map(({ name, cameAs: _cameAs, pictures: slots, ...values }) => ({
+        name,
+        content: JSON.stringify([
+          values,
+          Object.entries(slots).map(([slot, use]) => [slot, use, pictureNames[use.picture]]),
+        ]),
+      })),
+    );
+    const named = <Thing extends { name: string }>(things: readonly Thing[], names: readonly string[]) =>
+      things.map((each, i) => ({ ...each, name: names[i]! }));
     plan.document = {
       ...own,
-      pictures: named,
-      materials: own.materials.map((material) => {
-        const { name, cameAs: _cameAs, pictures: slots, ...values } = material;
-        const used = Object.entries(slots).map(([slot, use]) => [
-          slot,
-          { ...use, picture: named[use.picture]!.name },
-        ]);
-        return { ...material, name: freeName(materials, name, JSON.stringify([values, used])) };
-      }),
+      pictures: named(own.pictures, pictureNames),
+      materials: named(own.materials, materialNames),
     };
     plans.push(plan);
   }
   return plans;
 }
 
-/** The name, or that with a number where it stands for something else already. */
-function freeName(known: Map<string, string>, name: string, content: string): string {
-  for (let n = 1; ; n++) {
-    const wanted = n === 1 ? name : numbered(name, n);
-    const key = wanted.toLowerCase();
-    const other = known.get(key);
-    if (other !== undefined && other !== content) continue;
-    known.set(key, content);
-    return wanted;
+/** Names that several pieces share. */
+class SharedNames {
+  /** what each name stands for in the pieces before */
+  private readonly known = new Map<string, string>();
+
+  /** The names of one piece: one that stands for something else in a piece before gets a number that is free. */
+  of(things: readonly { name: string; content: string }[]): string[] {
+    const own = new Set(things.map(({ name }) => name.toLowerCase()));
+    const names = things.map(({ name, content }) => {
+      for (let n = 1; ; n++) {
+        const wanted = n === 1 ? name : numbered(name, n);
+        const key = wanted.toLowerCase();
+        const other = this.known.get(key);
+        if (other === content || (other === undefined && (n === 1 || !own.has(key)))) return wanted;
+      }
+    });
+    names.forEach((name, i) => this.known.set(name.toLowerCase(), things[i]!.content));
+    return names;
   }
 }
 

@@ -1,0 +1,82 @@
+import { basename, dirname, join } from 'node:path';
+import {
+  boundsOf,
+  extensionOf,
+  inMetres,
+  type InputFile,
+  issueSentence,
+  type Manifest,
+  MANIFEST_VERSION,
+  manifestSchema,
+  putTogether,
+  PutTogetherError,
+  readFile,
+  type Scene,
+  sizeOf,
+  wholeMesh,
+  WRITTEN_FORMATS,
+  writeScene,
+} from '@yard-brace/core';
+import { diskFile, writeFiles } from './files.js';
+import type { Options, Result } from './result.js';
+import { UsageError } from './usage-error.js';
+
+/** The whole piece again from a delivery: the manifest first, its files beside it or named after it. */
+export async function assemble(paths: readonly string[], options: Options): Promise<Result> {
+  const [path, ...named] = paths;
+  if (!path) throw new UsageError('Name the manifest of a delivery.');
+  if (!options.out) throw new UsageError('--out names the file to write.');
+  const manifest = await manifestFrom(path);
+  const folder = dirname(path);
+  const known = await Promise.all(
+    [...named, ...manifest.files.map(({ name }) => join(folder, name))].map(foundFile),
+  );
+  const inputs = known.filter((file) => file !== null);
+  const models = new Map<string, Scene>();
+  for (const { file } of manifest.meshes) {
+    const input = inputs.find(({ name }) => name === file);
+    if (input && !models.has(file)) models.set(file, inMetres(await readFile(input, inputs)));
+  }
+  try {
+    return await writeWhole(putTogether(manifest, models), options.out);
+  } catch (error) {
+    if (error instanceof PutTogetherError) throw new UsageError(error.message);
+    throw error;
+  }
+}
+
+async function manifestFrom(path: string): Promise<Manifest> {
+  const file = await diskFile(path);
+  let value: unknown;
+  try {
+    value = JSON.parse(new TextDecoder().decode(await file.bytes()));
+  } catch {
+    throw new UsageError(`${file.name} is no JSON; name the manifest of a delivery.`);
+  }
+  const version = (value as { manifest?: unknown } | null)?.manifest;
+  if (typeof version === 'number' && version > MANIFEST_VERSION)
+    throw new UsageError(
+      `${file.name} is a manifest of version ${version}, and this program knows ${MANIFEST_VERSION}; use a newer one.`,
+    );
+  const read = manifestSchema.safeParse(value);
+  if (read.success) return read.data;
+  throw new UsageError(`${file.name} is no manifest of a delivery: ${issueSentence(read.error.issues[0]!)}`);
+}
+
+const foundFile = (path: string): Promise<InputFile | null> => diskFile(path).catch(() => null);
+
+async function writeWhole(scene: Scene, out: string): Promise<Result> {
+  const format = WRITTEN_FORMATS.find((each) => each === extensionOf(out));
+  if (!format)
+    throw new UsageError(`--out takes a file ending in ${WRITTEN_FORMATS.join(', ')}, not “${out}”.`);
+  const files = await writeScene(scene, format, basename(out).replace(/\.[^.]*$/, ''));
+  await writeFiles(dirname(out), files);
+  return {
+    json: {
+      meshes: scene.nodes.map(({ name }) => name),
+      sizeMetres: sizeOf(boundsOf(wholeMesh(scene).positions)),
+      files: files.map(({ name, bytes }) => ({ name, bytes: bytes.length })),
+    },
+    stopped: false,
+  };
+}
