@@ -22,6 +22,7 @@ import {
   readBack,
   type TargetProfile,
   twinOf,
+  withFileName,
   writePlans,
   type YardRules,
 } from '@yard-brace/core';
@@ -178,7 +179,8 @@ async function deliverFor(
     findings: findings.map(said),
   };
   if (stops(findings)) return { json: { ...json, files: [] }, stopped: true };
-  const plans = await planTogether(documents, profile, choices, rules.surfaces);
+  const named = withFileName(choices, rules, document);
+  const plans = await planTogether(documents, profile, named, rules.surfaces);
   const files = await writePlans(plans, sources, rules.folders);
   const expected = expectationOfPlans(plans, sources.meshOf);
   const comparison = compareReadBack(expected, await readBack(files, profile));

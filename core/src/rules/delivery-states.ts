@@ -8,7 +8,7 @@ import {
   planDelivery,
   PlanError,
 } from '../target/index.js';
-import { targetsOf } from './of-rules.js';
+import { targetsOf, withFileName } from './of-rules.js';
 import type { YardRules } from './yard-rules.js';
 
 /** The newest delivery of a piece for one target. */
@@ -43,7 +43,9 @@ export function deliveryStates(
       return [{ ...state, changes: older ? ['It was saved since.'] : [] }];
     }
     try {
-      const now = inventoryOf(planDelivery(document, profile, last.choices));
+      const now = inventoryOf(
+        planDelivery(document, profile, withFileName(last.choices, rules, document), rules.surfaces),
+      );
       return [{ ...state, changes: changesBetween(last.inventory, now).map(({ says }) => says) }];
     } catch (error) {
       if (!(error instanceof PlanError)) throw error;

@@ -1,7 +1,7 @@
 import { type Agent, type CheckRules, judgedAgent } from '../check/index.js';
 import { meshNameFrom, namePattern, PatternError } from '../naming/index.js';
 import type { PieceDocument } from '../piece/index.js';
-import { checkRulesOf, profileById, type TargetProfile } from '../target/index.js';
+import { checkRulesOf, type DeliveryChoices, profileById, type TargetProfile } from '../target/index.js';
 import type { Budget, YardRules } from './yard-rules.js';
 
 /** A profile that ships or is the yard's own. @throws Error when there is none: an unknown target is never silently another */
@@ -71,12 +71,32 @@ export function meshNameBy(
   { names, nameFields }: Pick<YardRules, 'names' | 'nameFields'>,
   name: string,
 ): string {
-  if (names.mesh === undefined) return meshNameFrom(name);
+  return named({ names, nameFields }, 'mesh', name) ?? meshNameFrom(name);
+}
+
+/** Choices of a delivery with the file named by the yard's pattern, where it has one that can be filled. */
+export function withFileName(
+  choices: DeliveryChoices,
+  rules: Pick<YardRules, 'names' | 'nameFields'>,
+  { name }: Pick<PieceDocument, 'name'>,
+): DeliveryChoices {
+  const stem = named(rules, 'file', name);
+  return stem === null || choices.stem !== undefined ? choices : { ...choices, stem: asFolder(stem) };
+}
+
+/** What the yard's pattern makes of a piece's name; null without one, or where it asks for what is not known. */
+function named(
+  { names, nameFields }: Pick<YardRules, 'names' | 'nameFields'>,
+  thing: 'mesh' | 'file',
+  subject: string,
+): string | null {
+  const pattern = names[thing];
+  if (pattern === undefined) return null;
   const known = Object.fromEntries(Object.entries(nameFields).filter(([, value]) => value));
   try {
-    return namePattern(names.mesh).format({ variant: '1', number: '1', ...known, subject: name });
+    return namePattern(pattern).format({ variant: '1', number: '1', ...known, subject });
   } catch (error) {
-    if (error instanceof PatternError) return meshNameFrom(name);
+    if (error instanceof PatternError) return null;
     throw error;
   }
 }

@@ -21,6 +21,7 @@ import {
   pieceFolder,
   profileIn,
   targetsOf,
+  withFileName,
 } from './of-rules.js';
 import { FIRST_RULES, type YardRules, yardRulesSchema } from './yard-rules.js';
 
@@ -157,6 +158,18 @@ describe('the rules of a yard', () => {
     expect(by('SM_{subject:pascal}_{variant:2}')).toBe('SM_QuayWall_01');
     expect(by('{code}_{subject:snake}', { code: 'QW' })).toBe('QW_quay_wall');
     expect(by('{code}_{subject:snake}')).toBe('QuayWall');
+  });
+
+  it('name a file by the pattern where it can be filled, and never out of its folder', () => {
+    const by = (file: string, choices = {}) =>
+      withFileName(choices, { names: { file }, nameFields: { code: 'QW' } }, { name: 'quay wall' });
+    expect(withFileName({ container: 'dae' }, FIRST_RULES, { name: 'quay wall' })).toEqual({
+      container: 'dae',
+    });
+    expect(by('{code}-{subject:kebab}_{variant:3}')).toEqual({ stem: 'QW-quay-wall_001' });
+    expect(by('{initials}_{subject}')).toEqual({});
+    expect(by('../{subject}').stem).not.toContain('/');
+    expect(by('{subject}', { stem: 'given' })).toEqual({ stem: 'given' });
   });
 
   it('give a piece a folder that stays where it is, whatever it is called', () => {

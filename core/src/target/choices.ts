@@ -29,6 +29,8 @@ export const deliveryChoicesSchema = z.object({
   variant: z.number().int().min(2).max(MAX_VARIANT).optional(),
   /** name of the one file that several pieces leave in, each where it stood. Default: a piece leaves alone */
   together: z.string().min(1).max(120).optional(),
+  /** name of the file of a piece, without its ending. Default: its mesh name */
+  stem: z.string().min(1).max(200).optional(),
   /** name of a set that is kept beside the one in use: it leaves instead */
   set: z.string().max(120).optional(),
   /** ids of the parts that leave. Default: all */
@@ -41,7 +43,9 @@ export const replaces = (later: DeliveryChoices, earlier: DeliveryChoices): bool
   later.variant === earlier.variant && later.together === earlier.together;
 
 /** Every choice, made. */
-export type SettledChoices = Required<Omit<DeliveryChoices, 'variant' | 'together' | 'set' | 'parts'>>;
+export type SettledChoices = Required<
+  Omit<DeliveryChoices, 'variant' | 'together' | 'stem' | 'set' | 'parts'>
+>;
 
 /** Whether a container has a tree of nodes. */
 export const hasTree = (container: Container): boolean => container !== 'obj';

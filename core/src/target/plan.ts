@@ -24,7 +24,7 @@ import { brokenUp, deliveredKind, deliveredOnce, isBrokenUp } from './delivered-
 import { seenFrom, shapeSeenFrom } from './delivered-mesh.js';
 import type { TargetProfile } from './profile.js';
 import { proxyName } from './proxy-names.js';
-import { asVariant } from './variant.js';
+import { asVariant, variantName } from './variant.js';
 
 /** A shape that leaves, as its owner's pivot sees it. */
 export interface PlannedShape {
@@ -124,6 +124,9 @@ function layOut(
   const alone = together === null || hasTree(settled.container);
   // Without nodes that can be placed, vertices stand where they stood: as seen from the origin.
   const files = filesOf(alone ? piece : { ...piece, pivot: { ...piece.pivot, ...ORIGIN } }, parts, settled);
+  const { stem } = choices;
+  if (settled.files === 'piece' && stem !== undefined)
+    files[0]!.stem = choices.variant === undefined ? stem : variantName(stem, choices.variant);
   if (together !== null) {
     const [file] = files as [PlannedFile];
     file.stem = together;

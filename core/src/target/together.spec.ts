@@ -226,6 +226,32 @@ describe('a new variant', () => {
   });
 });
 
+describe('a file that is named otherwise than its mesh', () => {
+  it('reads back for every target and container, and is missed by levels when its name changes', async () => {
+    const { document: art, ...sources } = pieceOf(post(), 'bollard.obj');
+    const document = applyEdit(art, replaceProxies([{ id: 'a', shape: { ...HALF, center: [1, 1.8, 0.2] } }]));
+    for (const profile of PROFILES)
+      for (const container of profile.containers) {
+        const plan = planDelivery(document, profile, { container, stem: 'qw_bollard-01' });
+        const files = await writePlans([plan], sources);
+        expect(files[0]!.name).toBe(`qw_bollard-01.${container}`);
+        const points = compareReadBack(
+          expectationOfPlans([plan], sources.meshOf),
+          await readBack(files, profile),
+        );
+        expect(points.filter(({ agrees, substituted }) => !agrees && !substituted))
+          .withContext(`${profile.id} ${container}`)
+          .toEqual([]);
+      }
+    const [before, after] = [{}, { stem: 'other' }].map((choices) =>
+      inventoryOf(planDelivery(document, PREFIX_TAGS, choices)),
+    );
+    expect(changesBetween(before!, after!)).toEqual([
+      { says: 'Bollard.glb is not written any more.', breaks: true },
+    ]);
+  });
+});
+
 describe('mass', () => {
   it('comes from the surface of contact where a shape says no density of its own', () => {
     const { document } = pieceOf(post(), 'bollard.obj');

@@ -23,6 +23,7 @@ import {
   substitutionsIn,
   targetProfileSchema,
   targetsOf,
+  withFileName,
   type YardRules,
 } from '@yard-brace/core';
 import type * as z from 'zod';
@@ -123,7 +124,14 @@ export class DeliveryService {
       throw new HttpProblem('refused', `The yard has no target “${target}”; choose one of its own.`);
     const blobs = await this.bytesOf(documents);
     const result = await this.pool.run(
-      { documents, profile, choices, surfaces: rules.surfaces, folders: rules.folders, blobs },
+      {
+        documents,
+        profile,
+        choices: withFileName(choices, rules, documents[0]!),
+        surfaces: rules.surfaces,
+        folders: rules.folders,
+        blobs,
+      },
       { signal },
     );
     if ('refused' in result) throw new HttpProblem('refused', result.refused);

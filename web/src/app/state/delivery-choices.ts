@@ -17,6 +17,7 @@ import {
   type TargetProfile,
   waybillOf,
   type WaybillFile,
+  withFileName,
   yardRulesSchema,
 } from '@yard-brace/core';
 import { Api } from '../api/api';
@@ -119,7 +120,9 @@ export class DeliveryChoicesStore {
 
   private planned(document: PieceDocument, profile: TargetProfile): Plan | string {
     try {
-      return planDelivery(document, profile, this.choicesFor(profile.id), this.piece()?.yard.rules.surfaces);
+      const { rules } = this.piece()!.yard;
+      const choices = withFileName(this.choicesFor(profile.id), rules, document);
+      return planDelivery(document, profile, choices, rules.surfaces);
     } catch (error) {
       if (error instanceof PlanError) return error.message;
       throw error;

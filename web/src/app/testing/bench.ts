@@ -63,6 +63,8 @@ const JOBS = [
   'uvs',
   'shapesAround',
   'openings',
+  'testProfile',
+  'readBackFiles',
 ];
 
 /**

@@ -15,11 +15,13 @@ import { newArt } from './jobs/new-art';
 import { openings } from './jobs/openings';
 import { operate, tryOperation } from './jobs/operate';
 import { picture } from './jobs/picture';
+import { readBackFiles } from './jobs/read-back-files';
 import { riddenEdge } from './jobs/ridden-edge';
 import { runLine } from './jobs/run-line';
 import { runPlaces } from './jobs/run-places';
 import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
+import { testProfile } from './jobs/test-profile';
 import { uvs } from './jobs/uvs';
 import { wallMetres } from './jobs/wall-thickness';
 
@@ -54,6 +56,8 @@ const jobs = {
   measuredPivot,
   wallMetres,
   uvs,
+  testProfile,
+  readBackFiles,
 };
 
 export type Jobs = typeof jobs;

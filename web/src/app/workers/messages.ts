@@ -131,3 +131,12 @@ export interface LookAt {
 }
 
 export type Progress = (share: number, what: string) => void;
+
+/** What the test deliveries of a profile came to. */
+export const profileTestSchema = z.object({
+  /** compared in all */
+  points: z.number().int().nonnegative(),
+  /** what differs first in each format, a sentence each */
+  off: z.array(z.string()),
+});
+export type ProfileTest = z.infer<typeof profileTestSchema>;

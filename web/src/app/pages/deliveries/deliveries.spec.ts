@@ -13,6 +13,7 @@ import {
 import { type TestBench, testBench, TestPage } from '../../testing/bench';
 import { crateArt } from '../../testing/crate';
 import { delivered, postDocument } from '../../testing/post';
+import { readBackFiles } from '../../workers/jobs/read-back-files';
 import { DeliveriesPage } from './deliveries-page';
 import { SheetPage } from './sheet-page';
 import { bookDays, verdictText, WHOLE_BOOK } from './dispatch-book';
@@ -150,6 +151,7 @@ describe('the deliveries page', () => {
       new File([bytes as Uint8Array<ArrayBuffer>], 'crate.glb'),
     ]);
     await page.rest();
+    bench.jobs['readBackFiles']!.and.callFake(readBackFiles);
     await page.choose('As which target', 'prefix tags');
     for (let i = 0; i < 60 && !page.has('yb-read-back-panel'); i++) {
       await new Promise((resolve) => setTimeout(resolve, 20));

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { FormatError, PROFILES, type ReadBack, readBack, type TargetProfile } from '@yard-brace/core';
+import { PROFILES, type ReadBack, readBackSchema, type TargetProfile } from '@yard-brace/core';
 import { Notices } from '../../state/notices';
 import { Choice } from '../../ui/choice';
+import { Compute, Stopped } from '../../workers/compute';
 import { ReadBackPanel } from './read-back-panel';
 
 /** Files from anywhere, read back as one of the targets would. */
@@ -52,6 +53,7 @@ import { ReadBackPanel } from './read-back-panel';
 })
 export class ForeignPanel {
   private readonly notices = inject(Notices);
+  private readonly compute = inject(Compute);
   readonly files = input.required<readonly File[]>();
   /** profiles of the yard's own */
   readonly own = input<readonly TargetProfile[]>([]);
@@ -73,18 +75,13 @@ export class ForeignPanel {
     this.report.set(null);
     const profile = this.profiles().find((each) => each.id === id)!;
     try {
-      const files = await Promise.all(
-        this.files().map(async (file) => ({
-          name: file.name,
-          bytes: new Uint8Array(await file.arrayBuffer()),
-        })),
+      const report = await this.compute.run(
+        (jobs, progress) => jobs.readBackFiles([...this.files()], profile, progress),
+        { first: `Reading ${this.names()}` },
       );
-      this.report.set(await readBack(files, profile));
+      this.report.set(readBackSchema.parse(report));
     } catch (error) {
-      this.notices.say(
-        error instanceof FormatError ? error.message : 'The files cannot be read; export them again.',
-        true,
-      );
+      if (!(error instanceof Stopped)) this.notices.error(error);
     }
   }
 }

@@ -1,25 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import {
-  agreesInAll,
-  AssembleError,
-  compareReadBack,
   CONTAINER_NAMES,
-  expectationOfPlan,
-  FormatError,
   lossesOf,
   lossText,
   nameFaultsOf,
   planDelivery,
-  PlanError,
-  planToDeliver,
-  readBack,
   targetProfileSchema,
   waybillOf,
-  writePlan,
 } from '@yard-brace/core';
 import { Button } from 'primeng/button';
+import { Notices } from '../../state/notices';
 import { RulesDraft } from '../../state/rules-draft';
-import { samplePiece } from './sample-piece';
+import { Compute } from '../../workers/compute';
+import { profileTestSchema } from '../../workers/messages';
+import { samplePiece } from '../../workers/sample-piece';
 
 const TONES = { art: 'var(--rule)', shape: 'var(--tide)', fault: 'var(--vermilion)' };
 
@@ -127,6 +121,8 @@ const TONES = { art: 'var(--rule)', shape: 'var(--tide)', fault: 'var(--vermilio
 })
 export class ProfileSample {
   private readonly rules = inject(RulesDraft);
+  private readonly compute = inject(Compute);
+  private readonly notices = inject(Notices);
   /** the profile as it stands on the page */
   readonly profile = input.required<unknown>();
   protected readonly tones = TONES;
@@ -155,37 +151,25 @@ export class ProfileSample {
     return last && last.profile === this.valid() ? last : null;
   });
 
-  /** Every format that the profile takes is written and read back. */
+  /** Every format that the profile takes is written and read back, away from the page's own thread. */
   protected async test(): Promise<void> {
     const profile = this.valid();
     if (!profile) return;
-    const { document, sources } = this.sample;
-    const off: string[] = [];
-    let points = 0;
-    for (const container of profile.containers) {
-      try {
-        const plan = await planToDeliver(document, profile, { container }, this.rules.rules()?.surfaces);
-        const files = await writePlan(plan, sources);
-        const comparison = compareReadBack(
-          expectationOfPlan(plan, sources.meshOf),
-          await readBack(files, profile),
-        );
-        points += comparison.length;
-        if (!agreesInAll(comparison)) {
-          const first = comparison.find(({ agrees, substituted }) => !agrees && !substituted)!;
-          off.push(`${CONTAINER_NAMES[container]}: ${first.point} is ${first.found}, not ${first.expected}`);
-        }
-      } catch (error) {
-        if (!(error instanceof AssembleError || error instanceof PlanError || error instanceof FormatError))
-          throw error;
-        off.push(`${CONTAINER_NAMES[container]}: ${error.message}`);
-      }
+    const surfaces = this.rules.rules()?.surfaces ?? [];
+    try {
+      const result = await this.compute.run((jobs) => jobs.testProfile(profile, surfaces), {
+        first: 'Testing the profile',
+        quick: true,
+      });
+      const { points, off } = profileTestSchema.parse(result);
+      const formats = profile.containers.map((container) => CONTAINER_NAMES[container]).join(', ');
+      this.last.set({
+        profile,
+        agreed: off.length === 0,
+        says: off.length ? off.join('; ') : `Written as ${formats} and read back: ${points} points agree.`,
+      });
+    } catch (error) {
+      this.notices.error(error);
     }
-    const formats = profile.containers.map((container) => CONTAINER_NAMES[container]).join(', ');
-    this.last.set({
-      profile,
-      agreed: off.length === 0,
-      says: off.length ? off.join('; ') : `Written as ${formats} and read back: ${points} points agree.`,
-    });
   }
 }

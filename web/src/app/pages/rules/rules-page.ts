@@ -152,6 +152,13 @@ export class RulesPage {
     return places[id].some((place) => this.rules.issueAt([place], true) !== null);
   }
 
+  protected removePreset(at: number): void {
+    this.rules.set(
+      ['presets'],
+      this.presets().filter((_, i) => i !== at),
+    );
+  }
+
   protected save(): void {
     void this.rules.save();
   }

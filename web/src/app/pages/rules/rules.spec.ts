@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { areaText, FIRST_RULES, lengthText, volumeText, type YardRules } from '@yard-brace/core';
+import { testProfile } from '../../workers/jobs/test-profile';
 import { showYardIn } from '../../state/shown-unit';
 import { type RulesDraft as Draft, withValue } from '../../state/rules-draft';
 import { type TestBench, testBench, TestPage } from '../../testing/bench';
@@ -94,6 +95,8 @@ describe('the rules page', () => {
     await write('Token of a hull', '-solid');
     await page.type('Digits', '3');
     expect(page.one('[data-testid=sample-names]').textContent).toContain('frame_001-solid');
+    // The job itself, on the page.
+    bench.jobs['testProfile']!.and.callFake(testProfile);
     await page.press('Test delivery');
     for (let i = 0; i < 100 && !page.has('[data-testid=tested]'); i++) {
       await new Promise((resolve) => setTimeout(resolve, 50));
@@ -108,6 +111,22 @@ describe('the rules page', () => {
     await write('Separator', '.');
     await save();
     expect(rules().profiles.map(({ id, name }) => [id, name])).toEqual([['suffix-tags-2', 'suffix tags 2']]);
+  });
+
+  it('lets a preset of deliveries go', async () => {
+    const presets = [
+      { name: 'text', target: 'prefix-tags', choices: {} },
+      { name: 'parts', target: 'prefix-tags', choices: { files: 'part' as const } },
+    ];
+    bench.api.ruled = { version: 1, rules: { ...FIRST_RULES, presets }, canUndo: false };
+    page.fixture.componentRef.setInput('yardId', 2);
+    await page.rest();
+    await page.rest();
+    await section('Targets and profiles');
+    page.one('[aria-label="Remove the preset text"]').click();
+    await page.rest();
+    await save();
+    expect(rules().presets.map(({ name }) => name)).toEqual(['parts']);
   });
 
   it('says which pieces a change touches, and how their stamps move', async () => {
