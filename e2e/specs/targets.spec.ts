@@ -179,3 +179,76 @@ test('a moved pivot stops the next delivery until it is answered; the folder is 
     rmSync(folder, { recursive: true, force: true });
   }
 });
+
+test('two pieces are renamed by a pattern, leave in one file where they stood, and are seen beside today’s', async ({
+  watched: page,
+  newYard,
+}) => {
+  await newYard('Quayside');
+  const post = new ObjText().object('post').box([0, 0.5, 0], [0.2, 0.5, 0.2]);
+  const wall = new ObjText().object('wall').box([4, 1, 0], [2, 1, 0.3]);
+  await bringIn(page, textFile('post.obj', post.text()), textFile('Mauer & Fels.obj', wall.text()));
+  await expect(page.getByText('2 pieces', { exact: true })).toBeVisible();
+  for (const box of await page.getByRole('checkbox', { name: /^Choose / }).all()) await box.click();
+
+  await page.getByRole('button', { name: 'Rename by a pattern' }).click();
+  await page.getByRole('textbox', { name: 'Pattern' }).fill('SG_{subject:pascal}_{variant:2}');
+  await expect(page.getByTestId('piece-renames')).toContainText('SG_Post_01');
+  await page.getByRole('button', { name: 'Rename 2 pieces' }).click();
+  await expect(page.getByText('2 pieces renamed.')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Deliver in one file' }).click();
+  await page.getByRole('textbox', { name: 'Name of the file' }).fill('Quay');
+  await page.getByRole('button', { name: 'Deliver 2 in one file' }).click();
+  await expect(page.getByText('2 pieces were delivered for prefix tags as Quay')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Deliveries' }).click();
+  await page.getByRole('button', { name: 'Post', exact: true }).click();
+  const opened = page.getByTestId('opened');
+  for (const name of ['Quay.glb', 'SG_Post_01.manifest.json', 'SG_MauerFels_01.import.md'])
+    await expect(opened.getByRole('link', { name })).toBeVisible();
+  const download = page.waitForEvent('download');
+  await opened.getByRole('link', { name: 'Quay.glb' }).click();
+  expect((await download).suggestedFilename()).toBe('Quay.glb');
+  await page.getByRole('button', { name: 'See it beside today’s' }).click();
+  await expect(page.getByTestId('beside-today').locator('canvas')).toHaveCount(2);
+  await expect(page.getByText('Fetching …')).toHaveCount(0);
+
+  await page.getByRole('link', { name: 'Sheet to print' }).click();
+  await expect(page.getByTestId('sheet')).toHaveCount(2);
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('banner')).toBeHidden();
+  await expect(page.getByTestId('sheet').first()).toContainText('The model is Quay.glb');
+});
+
+test('a new variant stands beside what left before; both keep their files', async ({ page }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'yard-brace-variants-'));
+  const application = new Application({ deliveries: folder });
+  const errors = watch(page);
+  try {
+    await application.start();
+    await page.goto(application.address);
+    await page.getByLabel('New yard').fill('Variants');
+    await page.getByRole('button', { name: 'Create yard' }).click();
+    await wrapped(page);
+    await openStep(page, 'delivery');
+    await page.getByTestId('deliver').click();
+    await expect(page.getByTestId('verdict')).toContainText('exactly what was drawn');
+    await page.getByRole('button', { name: 'Choices' }).click();
+    await choose(page, 'Name', 'PontoonDeck_02, a new variant');
+    await choose(page, 'Values', 'As small pictures');
+    await expect(page.getByTestId('waybill')).toContainText('PontoonDeck_02.glb');
+    await page.getByTestId('deliver').click();
+    await expect(page.getByTestId('read-back')).toContainText('PontoonDeck_02.glb');
+    await expect(page.getByTestId('verdict')).toContainText('exactly what was drawn');
+    expect(
+      readdirSync(join(folder, 'prefix-tags'))
+        .filter((name) => name.endsWith('.glb'))
+        .sort(),
+    ).toEqual(['PontoonDeck.glb', 'PontoonDeck_02.glb']);
+  } finally {
+    await application.throwAway();
+    rmSync(folder, { recursive: true, force: true });
+  }
+  expect(errors).toEqual([]);
+});
