@@ -1,6 +1,7 @@
 import {
   artBounds,
   checkRulesFor,
+  defaultTarget,
   findingsOf,
   FIRST_RULES,
   type PieceDocument,
@@ -14,9 +15,10 @@ import { takeInFile } from './take-in-file.js';
 
 export async function inspect(paths: readonly string[], options: Options): Promise<Result> {
   const { document } = await takeInFile(paths, options.unit);
-  const findings = findingsOf(document, checkRulesFor(document, FIRST_RULES)).filter(({ step }) =>
-    ['intake', 'parts', 'size', 'pivot'].includes(step),
-  );
+  const findings = findingsOf(
+    document,
+    checkRulesFor(document, FIRST_RULES, defaultTarget(FIRST_RULES)),
+  ).filter(({ step }) => ['intake', 'parts', 'size', 'pivot'].includes(step));
   return {
     json: {
       file: document.source.files[0]!.name,

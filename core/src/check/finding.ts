@@ -60,6 +60,12 @@ export interface CheckRules {
   takes: string;
   /** what pieces up to a size may cost, the smallest size first */
   budgets?: readonly { upToMetres: number; shapes: number; corners: number }[];
+  /** targets of the yard that do not take the names that the piece has, and what every one of them would take */
+  namesRefused?: {
+    targets: number;
+    refused: readonly { target: string; says: readonly string[] }[];
+    fixes: readonly { label: string; edit: Edit }[];
+  };
   /** material values without a picture get lost */
   dropsConstants?: boolean;
   /** who collides: deviations below its detail do not matter */
@@ -78,6 +84,8 @@ export interface DeliveredState {
 
 /** What is known about a piece beyond its document. */
 export interface PieceSurroundings {
+  /** names of the targets of the yard */
+  targets?: readonly string[];
   /** the other piece that the family's pivot is taken from */
   family?: { from: string; share: FamilyShare } | null;
   /** mesh names of the other pieces of the yard */

@@ -12,7 +12,7 @@ import { proxyFindings } from './proxy-findings.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
 import { intakeFindings } from './intake-findings.js';
 import { partFindings, sizeFindings } from './tree-findings.js';
-import { lengthText, listText } from '../math/figures.js';
+import { counted, lengthText, listText } from '../math/figures.js';
 
 /** Everything there is to say about the piece, in the order of the steps. */
 export function findingsOf(
@@ -149,13 +149,46 @@ function nameFindings(
       },
     ];
   }
-  return [];
+  return targetNameFindings(rules);
 }
 
-function deliveryFindings({ deliveries = [] }: PieceSurroundings): Finding[] {
+/** Names of parts, and names for the other targets: those that take them can be delivered for. */
+function targetNameFindings({ namesRefused }: CheckRules): Finding[] {
+  if (!namesRefused?.refused.length) return [];
+  const { refused, fixes, targets } = namesRefused;
+  const all = refused.length === targets;
+  const whose = targets === 1 ? '' : `${listText(refused.map(({ target }) => target))}: `;
+  const [first, ...more] = refused[0]!.says;
+  const finding: Omit<Finding, 'id'> = {
+    step: 'names',
+    severity: all ? 'error' : 'warning',
+    says: `${whose}${first}${more.length ? ` And ${counted(more.length, 'more name')}.` : ''}`,
+    why: 'A name that a target does not take becomes another one in the level, or none. Shapes lose their art by it, and the next delivery its place.',
+  };
+  // One finding carries one fix: the mesh’s name and the parts’ are two.
+  return fixes.length
+    ? fixes.map((fix, i) => ({ ...finding, id: `names-refused ${i}`, fix }))
+    : [{ ...finding, id: 'names-refused' }];
+}
+
+function deliveryFindings({ deliveries = [], targets = [] }: PieceSurroundings): Finding[] {
+  const missing = deliveries.length
+    ? targets.filter((name) => !deliveries.some(({ target }) => target === name))
+    : [];
   const differ = deliveries.filter(({ agreed }) => !agreed);
   const stale = deliveries.filter(({ agreed, changes }) => agreed && changes.length);
   return [
+    ...(missing.length
+      ? [
+          {
+            id: 'delivery-missing',
+            step: 'delivery',
+            severity: 'warning',
+            says: `Delivered for ${counted(deliveries.length, 'target')} of ${targets.length}, not yet for ${listText(missing)}.`,
+            why: 'Levels of the other targets have an older piece, or none. Leave a target out in Rules if nothing of this yard goes there.',
+          } satisfies Finding,
+        ]
+      : []),
     ...differ.map(({ target }): Finding => ({
       id: `read-back-differs ${target}`,
       step: 'delivery',

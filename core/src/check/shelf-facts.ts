@@ -39,7 +39,7 @@ export type ShelfFacts = z.infer<typeof shelfFactsSchema>;
 export function shelfFactsOf(
   document: PieceDocument,
   rules: CheckRules,
-  around: Pick<PieceSurroundings, 'deliveries' | 'measured'>,
+  around: Pick<PieceSurroundings, 'deliveries' | 'measured' | 'targets'>,
 ): ShelfFacts {
   const bounds = artBounds(document);
   return {

@@ -29,11 +29,11 @@ export const agentFor = (
 export const budgetFor = ({ budgets }: Pick<YardRules, 'budgets'>, longestMetres: number): Budget | null =>
   budgets.find(({ upToMetres }) => longestMetres <= upToMetres) ?? null;
 
-/** All that findings ask of a yard's rules and one of its targets. Default: the yard's default target. */
+/** All that findings ask of a yard's rules and one of its targets. */
 export function checkRulesFor(
   document: Pick<PieceDocument, 'agent'>,
   rules: YardRules,
-  profile: TargetProfile = defaultTarget(rules),
+  profile: TargetProfile,
 ): CheckRules {
   const agent = agentFor(document, rules);
   return { ...checkRulesOf(profile), ...(agent ? { agent } : {}), budgets: rules.budgets };

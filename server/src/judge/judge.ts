@@ -3,7 +3,7 @@ import { saveHistorySchema, saveStepsSchema } from '@yard-brace/contract';
 import {
   blobsOfHistory,
   blobsOfMeshes,
-  checkRulesFor,
+  checkRulesOfYard,
   currentDocument,
   decodeMesh,
   deliveryStates,
@@ -17,6 +17,7 @@ import {
   type PieceDocument,
   proxyFactsSchema,
   shelfFactsOf,
+  targetsOf,
   unpackMeshes,
   withSteps,
   type YardRules,
@@ -250,7 +251,8 @@ function factsOf(
   { rules: text, lastDeliveries, version, measured }: JudgeSurroundings,
 ) {
   const rules = rulesFrom(text);
-  return shelfFactsOf(document, checkRulesFor(document, rules), {
+  return shelfFactsOf(document, checkRulesOfYard(document, rules), {
+    targets: targetsOf(rules).map(({ name }) => name),
     deliveries: deliveryStates(document, rules, lastDeliveries, version),
     measured: measured === null ? null : proxyFactsSchema.parse(JSON.parse(measured)),
   });

@@ -17,6 +17,7 @@ import {
   redo,
   setKey,
   takesOf,
+  targetsOf,
   type TargetProfile,
   undo,
   type YardRules,
@@ -84,6 +85,7 @@ export class BenchStore implements OnDestroy {
     map(([document, piece, left, saving, measured]) =>
       judge(document, piece!.yard.rules, {
         otherMeshNames: piece!.otherMeshNames,
+        targets: targetsOf(piece!.yard.rules).map(({ name }) => name),
         deliveries: deliveryStates(
           document,
           piece!.yard.rules,

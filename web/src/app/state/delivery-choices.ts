@@ -71,6 +71,15 @@ export class DeliveryChoicesStore {
       document ? this.targets().map((profile) => [profile.id, this.planned(document, profile)]) : [],
     );
   });
+  private readonly refused = computed(
+    () =>
+      new Map(
+        [...this.plans()].map(([target, plan]) => [
+          target,
+          typeof plan === 'string' ? 0 : nameFaultsOf(plan).says.length,
+        ]),
+      ),
+  );
   readonly choices = computed(() => this.choicesFor(this.shown()?.id ?? ''));
   /** what goes for the target that is shown; a sentence where it cannot be laid out */
   readonly waybill = computed((): Waybill | string | null => {
@@ -132,6 +141,11 @@ export class DeliveryChoicesStore {
   choicesFor(target: string): DeliveryChoices {
     const set = this.set();
     return { ...this.made()[target], ...(set === null ? {} : { set }) };
+  }
+
+  /** how many of its names a target refuses of what goes */
+  refusedNames(target: string): number {
+    return this.refused().get(target) ?? 0;
   }
 
   containerOf(profile: TargetProfile): Container {

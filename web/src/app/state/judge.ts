@@ -1,5 +1,5 @@
 import {
-  checkRulesFor,
+  checkRulesOfYard,
   type Finding,
   findingsOf,
   type PieceDocument,
@@ -18,6 +18,6 @@ export interface Judged {
 
 /** The findings and stamps of a piece by the rules of its yard, for the yard's default target. */
 export function judge(document: PieceDocument, rules: YardRules, around: PieceSurroundings): Judged {
-  const findings = findingsOf(document, checkRulesFor(document, rules), around);
+  const findings = findingsOf(document, checkRulesOfYard(document, rules), around);
   return { document, findings, tally: stampsOf(document, findings, around) };
 }

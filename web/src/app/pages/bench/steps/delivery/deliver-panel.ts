@@ -36,6 +36,13 @@ import { WaybillPanel } from './waybill-panel';
                 >
                   {{ target.name }}
                 </button>
+                @if (choices.refusedNames(target.id); as names) {
+                  <span
+                    class="refused"
+                    title="This target does not take them; nothing leaves for it until they are mended"
+                    >{{ counted(names, 'name') }} to mend</span
+                  >
+                }
                 <span class="faded">{{ containers[choices.containerOf(target)] }}</span>
               </li>
             }
@@ -60,6 +67,16 @@ import { WaybillPanel } from './waybill-panel';
       <section class="panel">
         @for (finding of errors(); track finding.id) {
           <p class="stop">{{ finding.says }}</p>
+        }
+        @for (finding of namesToMend(); track finding.id) {
+          @if ($first) {
+            <p class="stop">{{ finding.says }}</p>
+          }
+          @if (finding.fix; as fix) {
+            <button type="button" class="quiet-button" (click)="bench.apply(fix.edit)">
+              {{ fix.label }}
+            </button>
+          }
         }
         @if (deliveries.unanswered().length) {
           <p class="stop">{{ toAnswer() }}</p>
@@ -123,6 +140,10 @@ import { WaybillPanel } from './waybill-panel';
     .targets .shown button {
       font-weight: 600;
     }
+    .refused {
+      padding: 0 6px;
+      border-left: 4px solid var(--vermilion);
+    }
     .stop {
       padding: 5px 10px;
       border-left: 6px solid var(--vermilion);
@@ -131,7 +152,8 @@ import { WaybillPanel } from './waybill-panel';
   `,
 })
 export class DeliverPanel {
-  private readonly bench = inject(BenchStore);
+  protected readonly bench = inject(BenchStore);
+  protected readonly counted = counted;
   protected readonly choices = inject(DeliveryChoicesStore);
   protected readonly deliveries = inject(Deliveries);
   protected readonly document = toSignal(this.bench.document$);
@@ -159,6 +181,13 @@ export class DeliverPanel {
     const names = this.deliveries.unanswered().map(({ name }) => name);
     return `What breaks placed copies has to be answered first: ${listText(names)}.`;
   });
+  /** names that one of several targets does not take: the others can be delivered for */
+  protected readonly namesToMend = computed(
+    () =>
+      this.judged()?.findings.filter(
+        ({ id, severity }) => id.startsWith('names-refused') && severity === 'warning',
+      ) ?? [],
+  );
   /** from all the other steps */
   protected readonly errors = computed(
     () =>

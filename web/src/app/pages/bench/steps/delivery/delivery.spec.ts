@@ -100,6 +100,25 @@ describe('the delivery step', () => {
     expect(page.one('[data-testid=waybill]').textContent).toContain('2 parts');
   });
 
+  it('says which targets refuse its names before it goes, and mends them for all at once', async () => {
+    const document = postDocument();
+    const [post] = document.nodes;
+    const piece = postPiece({
+      ...document,
+      nodes: [post!, { ...post!, id: 'n2', name: 'Tür (2)', parent: null }],
+    });
+    const rules = { ...piece.yard.rules, targets: ['prefix-tags', 'proxy-nodes'] };
+    bench = await testBench({ ...piece, yard: { ...piece.yard, rules } });
+    page = await bench.show(DeliveryStep);
+    expect(page.all('.targets li').map((each) => each.textContent!.includes('to mend'))).toEqual([
+      false,
+      true,
+    ]);
+    await page.press('Rename');
+    expect(page.text).not.toContain('to mend');
+    expect(bench.store.document.nodes.map(({ name }) => /^\w+$/.test(name))).not.toContain(false);
+  });
+
   it('is made up as it is chosen, and says what the target drops', async () => {
     await open();
     bench.store.apply(

@@ -1,0 +1,69 @@
+import type { CheckRules } from '../check/index.js';
+import type { Edit, PieceDocument } from '../piece/index.js';
+import { applyEdit } from '../piece/index.js';
+import { nameFaultsOf, planDelivery, PlanError, type TargetProfile } from '../target/index.js';
+import { checkRulesFor, defaultTarget, targetsOf } from './of-rules.js';
+import type { YardRules } from './yard-rules.js';
+
+/** Which targets of a yard do not take the names of a piece. */
+export interface NamesForTargets {
+  refused: { target: string; says: string[] }[];
+  /** names that every target takes, in one step for the parts and one for the mesh */
+  fixes: { label: string; edit: Edit }[];
+}
+
+/** A name that one target takes can be too long for another: names are mended until all take them, so often at most. */
+const MOST_ROUNDS = 3;
+
+/** What the targets of a yard say of a piece's names, and names that suit all of them. */
+export function namesForTargets(
+  document: PieceDocument,
+  rules: Pick<YardRules, 'profiles' | 'targets'>,
+): NamesForTargets {
+  const profiles = targetsOf(rules);
+  const refused = profiles.flatMap((profile) => {
+    const { says } = faultsFor(document, profile);
+    return says.length ? [{ target: profile.name, says }] : [];
+  });
+  return { refused, fixes: refused.length ? fixesFor(document, profiles) : [] };
+}
+
+function faultsFor(document: PieceDocument, profile: TargetProfile): ReturnType<typeof nameFaultsOf> {
+  try {
+    return nameFaultsOf(planDelivery(document, profile));
+  } catch (error) {
+    // What cannot be laid out is said where it is delivered.
+    if (error instanceof PlanError) return { says: [], fixes: [] };
+    throw error;
+  }
+}
+
+function fixesFor(document: PieceDocument, profiles: readonly TargetProfile[]): NamesForTargets['fixes'] {
+  let mended = document;
+  for (let round = 0; round < MOST_ROUNDS; round++)
+    for (const profile of profiles)
+      for (const { edit } of faultsFor(mended, profile).fixes) mended = applyEdit(mended, edit);
+  const names = mended.nodes.flatMap(({ id, name }, i) =>
+    name === document.nodes[i]!.name ? [] : [{ part: id, name }],
+  );
+  const { meshName } = mended;
+  return [
+    ...(meshName === document.meshName
+      ? []
+      : [{ label: `Name the mesh ${meshName}`, edit: { kind: 'rename-mesh', name: meshName } as const }]),
+    ...(names.length
+      ? [
+          {
+            label: names.length === 1 ? `Name it ${names[0]!.name}` : `Rename ${names.length} parts`,
+            edit: { kind: 'rename-parts', names } as const,
+          },
+        ]
+      : []),
+  ];
+}
+
+/** All that findings ask of a yard's rules for all of its targets; shapes are judged for the default one. */
+export const checkRulesOfYard = (document: PieceDocument, rules: YardRules): CheckRules => ({
+  ...checkRulesFor(document, rules, defaultTarget(rules)),
+  namesRefused: { targets: rules.targets.length, ...namesForTargets(document, rules) },
+});
