@@ -200,8 +200,15 @@ function deliveryFindings({ deliveries = [], targets = [] }: PieceSurroundings):
       id: `delivery-stale ${target}`,
       step: 'delivery',
       severity: 'warning',
-      says: `Changed since it was delivered for ${target}: ${listText(changes, 2)}`,
+      says: `Changed since it was delivered for ${target}: ${sentencesText(changes)}`,
       why: 'The level still has the older one. Deliver again under the same name and it is replaced in place.',
     })),
   ];
 }
+
+/** The first of some sentences, and how many more there are. */
+const sentencesText = (sentences: readonly string[]): string =>
+  [
+    sentences[0],
+    ...(sentences.length > 1 ? [`And ${counted(sentences.length - 1, 'more change')}.`] : []),
+  ].join(' ');

@@ -72,15 +72,22 @@ export function nameFault(name: string, rules: NameRules): string | null {
   return null;
 }
 
-/** The name with every illegal character replaced by an underscore, cut to length; never empty. */
+/** A letter without its accents, where that is one letter: "ü" is "u". */
+const plainLetter = (character: string): string =>
+  character.normalize('NFKD').replace(/[\u0300-\u036f]/g, '');
+
+/**
+ * The name with letters that are not legal without their accents, and every other illegal character replaced by an
+ * underscore, cut to length; never empty.
+ */
 export function legalName(name: string, rules: NameRules): string {
   let run = '';
   let broken = false;
-  for (const c of name) {
-    const legalHere = isLegal(c, rules);
-    if (legalHere) run += c;
+  for (const c of name.normalize('NFC')) {
+    const taken = [c, plainLetter(c)].find((each) => each && [...each].every((one) => isLegal(one, rules)));
+    if (taken !== undefined) run += taken;
     else if (!broken) run += '_';
-    broken = !legalHere;
+    broken = taken === undefined;
   }
   const ahead = rules.mayStartWithDigit === false ? /^[_\d]+|_+$/g : /^_+|_+$/g;
   const legal = run.slice(0, rules.longest - (rules.tokens ?? 0)).replace(ahead, '');

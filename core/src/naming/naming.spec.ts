@@ -24,6 +24,9 @@ describe('names', () => {
   it('that are devices to a file system are refused, and given a number', () => {
     expect(nameFault('CON', rules)).toContain('device');
     expect(legalName('con', rules)).toBe('con_01');
+    expect(
+      legalName('Ünïcode Tür (final) v2', { legalCharacters: ['A-Z', 'a-z', '0-9', '_'], longest: 60 }),
+    ).toBe('Unicode_Tur_final_v2');
   });
 
   it('ranges of legal characters are checked, not put into an expression', () => {

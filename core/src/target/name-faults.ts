@@ -10,8 +10,11 @@ export interface NameFaults {
   fixes: { label: string; edit: Edit }[];
 }
 
+/** A name in a sentence: of a very long one its beginning says enough. */
+const quoted = (name: string): string => `“${name.length > 60 ? `${name.slice(0, 48)}…` : name}”`;
+
 const MESH_STEP = 'Change the mesh name in step 6, Names.';
-const partStep = (name: string) => `Change the name of “${name}” in step 2, Parts.`;
+const partStep = (name: string) => `Change the name of ${quoted(name)} in step 2, Parts.`;
 
 /** Names that the target does not take, that it does not tell apart, or that file systems do not. */
 export function nameFaultsOf(plan: Plan): NameFaults {
@@ -27,7 +30,7 @@ export function nameFaultsOf(plan: Plan): NameFaults {
       const fault = nameFault(name, nameRulesFor(rules, shapes.length));
       if (fault) {
         says.push(
-          `${node.node === null ? `${fault} ${MESH_STEP}` : `“${name}”: ${lowered(fault)} ${partStep(name)}`}`,
+          `${node.node === null ? `${fault} ${MESH_STEP}` : `${quoted(name)}: ${lowered(fault)} ${partStep(name)}`}`,
         );
         wrong.add(node);
       }
@@ -35,8 +38,8 @@ export function nameFaultsOf(plan: Plan): NameFaults {
       if (other) {
         says.push(
           other.name === name
-            ? `Two parts are named “${name}”. Change one of them in step 2, Parts.`
-            : `“${other.name}” and “${name}” differ only by capitals, which the target does not tell apart. Change one of them in step 2, Parts.`,
+            ? `Two parts are named ${quoted(name)}. Change one of them in step 2, Parts.`
+            : `${quoted(other.name)} and ${quoted(name)} differ only by capitals, which the target does not tell apart. Change one of them in step 2, Parts.`,
         );
         wrong.add(node);
       } else taken.set(fold(name), node);
@@ -52,8 +55,8 @@ export function nameFaultsOf(plan: Plan): NameFaults {
     }
     says.push(
       other === stem
-        ? `Two parts are named “${stem}”. Change one of them in step 2, Parts.`
-        : `The files of “${other}” and “${stem}” differ only by capitals. Change one of them in step 2, Parts.`,
+        ? `Two parts are named ${quoted(stem)}. Change one of them in step 2, Parts.`
+        : `The files of ${quoted(other)} and ${quoted(stem)} differ only by capitals. Change one of them in step 2, Parts.`,
     );
     wrong.add(nodes[0]!);
   }

@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import type { Added } from '@yard-brace/contract';
-import { Api } from '../api/api';
+import { FIRST_RULES } from '@yard-brace/core';
+import { Api, ApiError } from '../api/api';
 import { Told } from '../api/told';
 import { FakeApi } from '../testing/fake-api';
 import { HandClock, settle } from '../testing/hand-clock';
@@ -175,6 +176,25 @@ describe('the shelf', () => {
     expect(added).toBe(2);
     const [id, version, histories, remove] = takeApart.calls.mostRecent().args;
     expect([id, version, histories.length, remove]).toEqual([7, 3, 2, true]);
+  });
+
+  it('what one target refuses keeps no other from getting it', async () => {
+    await importer.import(1, files('post.obj'));
+    const rules = { ...FIRST_RULES, targets: ['prefix-tags', 'proxy-nodes', 'twin-file'] };
+    api.yard = async (id) => ({ ...(await yard(id)), rules, shelf: pieces() });
+    await shelf.load(1);
+    const asked: string[] = [];
+    api.deliver = async (_id: number, { target }) => {
+      asked.push(target);
+      if (target === 'proxy-nodes') throw new ApiError('refused', 'A name is illegal.');
+      return { agreed: true } as never;
+    };
+    await shelf.deliver(pieces());
+    expect(asked).toEqual(rules.targets);
+    expect(TestBed.inject(Notices).notices.map(({ text }) => text)).toEqual([
+      'Post 1 for proxy nodes: A name is illegal.',
+      'Post 1 was delivered and read back as drawn.',
+    ]);
   });
 
   it('says in one sentence what many deliveries came to', () => {

@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import type { Added, PieceSummary, YardWithPieces } from '@yard-brace/contract';
 import {
+  listText,
   type PieceDocument,
   type ShelfFacts,
   startHistory,
@@ -102,11 +103,18 @@ export class ShelfStore {
   /** Deliver pieces one after the other for every target of the yard; each says how it went. */
   async deliver(pieces: readonly PieceSummary[]): Promise<void> {
     const delivered: { name: string; agreed: boolean }[] = [];
+    const targets = targetsOf(this.yard!.rules);
     await this.each(pieces, async ({ id, name, version }) => {
       const verdicts: boolean[] = [];
-      for (const target of this.yard!.rules.targets)
-        verdicts.push((await this.api.deliver(id, { version, target })).agreed);
-      delivered.push({ name, agreed: verdicts.every(Boolean) });
+      for (const target of targets)
+        try {
+          verdicts.push((await this.api.deliver(id, { version, target: target.id })).agreed);
+        } catch (error) {
+          // What one target refuses keeps no other from getting it.
+          const whose = targets.length > 1 ? ` for ${target.name}` : '';
+          this.notices.say(`${name}${whose}: ${sentenceOf(error)}`, true);
+        }
+      if (verdicts.length) delivered.push({ name, agreed: verdicts.every(Boolean) });
     });
     if (delivered.length)
       this.notices.say(deliveredText(delivered), !delivered.every(({ agreed }) => agreed));
@@ -151,7 +159,7 @@ export function deliveredText(delivered: readonly { name: string; agreed: boolea
   if (off.length === 0) return `${what} delivered and read back as drawn.`;
   if (delivered.length === 1)
     return `${what} delivered and read back differently: its delivery step says where.`;
-  return `${what} delivered; ${off.length} read back differently, as their delivery steps say: ${off.join(', ')}.`;
+  return `${what} delivered; ${off.length} read back differently, as their delivery steps say: ${listText(off)}.`;
 }
 
 const jointText = (file: string, pieces: number, target: string, agreed: boolean): string =>

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { CONTAINER_NAMES, counted, listText } from '@yard-brace/core';
+import { CONTAINER_NAMES, counted } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { BenchStore } from '../../../../state/bench-store';
 import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
@@ -79,7 +79,13 @@ import { WaybillPanel } from './waybill-panel';
           }
         }
         @if (deliveries.unanswered().length) {
-          <p class="stop">{{ toAnswer() }}</p>
+          <p class="stop">
+            What breaks placed copies has to be answered first, for
+            @for (target of deliveries.unanswered(); track target.id) {
+              <button type="button" class="quiet-button" (click)="choices.show(target.id)">
+                {{ target.name }}</button>{{ $last ? '.' : ', ' }}
+            }
+          </p>
         }
         <div class="row">
           @if (deliveries.working()) {
@@ -176,10 +182,6 @@ export class DeliverPanel {
       : leaving.length
         ? `Deliver for ${leaving.length} targets`
         : 'Deliver';
-  });
-  protected readonly toAnswer = computed(() => {
-    const names = this.deliveries.unanswered().map(({ name }) => name);
-    return `What breaks placed copies has to be answered first: ${listText(names)}.`;
   });
   /** names that one of several targets does not take: the others can be delivered for */
   protected readonly namesToMend = computed(

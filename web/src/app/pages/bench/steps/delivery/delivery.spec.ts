@@ -212,7 +212,7 @@ describe('the delivery step', () => {
     await page.rest();
     expect(page.one('[data-testid=since]').textContent).toMatch(/The pivot of “Post” moved by [\d.]+ mm/);
     expect(page.button('Deliver for').disabled).toBeTrue();
-    expect(page.text).toContain('has to be answered first: prefix tags.');
+    expect(page.text).toMatch(/has to be answered first, for\s*prefix tags\./);
     await page.tick('Placed copies are seen to');
     expect(page.button('Deliver for').disabled).toBeFalse();
   });
