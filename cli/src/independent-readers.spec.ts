@@ -1,12 +1,11 @@
 import { posix } from 'node:path';
 import { inflateSync } from 'node:zlib';
-import assimpjs from 'assimpjs';
 import {
   add,
   applyEdit,
+  artMesh,
   assemble,
   type Container,
-  distance,
   meshNameFrom,
   meshReader,
   type PieceDocument,
@@ -22,8 +21,15 @@ import {
   type TargetProfile,
   type Vec3,
 } from '@yard-brace/core';
-import { Matrix4, Mesh, Vector3 } from 'three';
-import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
+import {
+  farthest,
+  type Library,
+  loadLibrary,
+  sceneSeen,
+  seenBy,
+  unitsAMetre,
+  verticesSeen,
+} from './testing/independent-readers.js';
 
 function box(half: Vec3, center: Vec3) {
   const { points, indices } = shapeTriangles({
@@ -61,13 +67,6 @@ const CORNERS: Vec3[] = [
   [1.46, 1.9, -3.6],
 ];
 
-/** A point of a level in the target's unit and axes, as someone who knows the target works it out by hand. */
-const BY_HAND: Record<string, (p: Vec3) => Vec3> = {
-  'prefix-tags': ([x, y, z]) => [x * 100, z * 100, y * 100],
-  'suffix-tags': (p) => p,
-  'twin-file': ([x, y, z]) => [-x, y, z],
-};
-
 function piece(change: (document: PieceDocument) => PieceDocument = (document) => document) {
   const { document, blobs } = takeIn(gate(), {
     files: [{ name: 'sluice gate.obj', blob: 'a'.repeat(64), bytes: 1 }],
@@ -83,9 +82,6 @@ function piece(change: (document: PieceDocument) => PieceDocument = (document) =
 const everyWay: [TargetProfile, Container][] = PROFILES.flatMap((profile) =>
   profile.containers.map((container): [TargetProfile, Container] => [profile, container]),
 );
-
-const farthest = (found: readonly Vec3[], wanted: readonly Vec3[]): number =>
-  Math.max(...wanted.map((p) => Math.min(...found.map((v) => distance(v, p)))));
 
 const fromPivot = (p: Vec3): Vec3 => add(p, PIVOT.map((v) => -v) as Vec3);
 
@@ -115,35 +111,8 @@ function pixelOf(png: Uint8Array): string {
 }
 
 describe('delivered files, read by a general-purpose library', () => {
-  let library: Awaited<ReturnType<typeof assimpjs>>;
-  beforeAll(async () => (library = await assimpjs()));
-
-  /** All vertices where they stand in the file, as the library sees them. */
-  function verticesOf(files: { name: string; bytes: Uint8Array }[], model: string): Vec3[] {
-    const list = new library.FileList();
-    list.AddFile(model, files.find(({ name }) => name === model)!.bytes);
-    for (const { name, bytes } of files) if (name !== model) list.AddFile(name, bytes);
-    const result = library.ConvertFileList(list, 'assjson');
-    expect(result.IsSuccess()).withContext(`${model}: ${result.GetErrorCode()}`).toBeTrue();
-    const scene = JSON.parse(new TextDecoder().decode(result.GetFile(0).GetContent()));
-    const out: Vec3[] = [];
-    interface Node {
-      transformation: number[];
-      meshes?: number[];
-      children?: Node[];
-    }
-    const walk = (node: Node, above: Matrix4) => {
-      const m = above.clone().multiply(new Matrix4().fromArray(node.transformation).transpose());
-      for (const i of node.meshes ?? []) {
-        const v: number[] = scene.meshes[i].vertices;
-        for (let k = 0; k < v.length; k += 3)
-          out.push(new Vector3(v[k], v[k + 1], v[k + 2]).applyMatrix4(m).toArray());
-      }
-      for (const child of node.children ?? []) walk(child, m);
-    };
-    walk(scene.rootnode, new Matrix4());
-    return out;
-  }
+  let library: Library;
+  beforeAll(async () => (library = await loadLibrary()));
 
   it('names its pictures where they stand, in folders of their own too, with the values that they hold', async () => {
     const { document, ...sources } = painted();
@@ -157,11 +126,7 @@ describe('delivered files, read by a general-purpose library', () => {
       } as const;
       const files = await assemble(document, profile, { ...sources, choices, folders });
       const model = `models/SluiceGate.${container}`;
-      const list = new library.FileList();
-      list.AddFile(model, files.find(({ name }) => name === model)!.bytes);
-      for (const { name, bytes } of files) if (name !== model) list.AddFile(name, bytes);
-      const result = library.ConvertFileList(list, 'assjson');
-      const scene = JSON.parse(new TextDecoder().decode(result.GetFile(0).GetContent()));
+      const scene = sceneSeen(library, files, model);
       const named: string[] = scene.materials.flatMap((material: { properties: Property[] }) =>
         material.properties.filter(({ key }) => key === '$tex.file').map(({ value }) => value),
       );
@@ -180,16 +145,55 @@ describe('delivered files, read by a general-purpose library', () => {
     it(`has its vertices where they belong: ${profile.id} as ${container}`, async () => {
       const { document, ...sources } = piece();
       const files = await assemble(document, profile, { ...sources, choices: { container } });
-      const vertices = verticesOf(files, `SluiceGate.${container}`);
-      // glTF is in metres, Y up; the library brings COLLADA there by unit and up axis; OBJ is the target's own.
-      const seen = container === 'obj' ? BY_HAND[profile.id]! : (p: Vec3) => p;
-      const unit = container === 'obj' && profile.space.unit === 'cm' ? 100 : 1;
-      expect(farthest(vertices, CORNERS.map(fromPivot).map(seen))).toBeLessThan(1e-5 * unit);
+      const vertices = verticesSeen(library, files, `SluiceGate.${container}`);
+      const wanted = CORNERS.map(fromPivot).map(seenBy(profile, container));
+      expect(farthest(vertices, wanted)).toBeLessThan(1e-5 * unitsAMetre(profile, container));
     });
 });
 
 describe('delivered USD, read by the general-purpose loader of the view', () => {
+  let library: Library;
+  beforeAll(async () => (library = await loadLibrary()));
+
   const usd = PROFILES.find(({ id }) => id === 'open-physics-usd')!;
+  it('is read also where its lists are long, with normals, UVs and several materials', async () => {
+    const scene = gate();
+    const grid = (material: number) => {
+      const positions: number[] = [];
+      const indices: number[] = [];
+      for (let i = 0; i < 21; i++) for (let k = 0; k < 21; k++) positions.push(i * 0.1, material, k * 0.1);
+      for (let i = 0; i < 20; i++)
+        for (let k = 0; k < 20; k++) {
+          const v = i * 21 + k;
+          indices.push(v, v + 1, v + 21, v + 1, v + 22, v + 21);
+        }
+      const n = positions.length / 3;
+      return {
+        ...plainMesh(positions, indices),
+        normals: Float32Array.from({ length: n * 3 }, (_, i) => (i % 3 === 1 ? 1 : 0)),
+        uvs: [Float32Array.from({ length: n * 2 }, (_, i) => (i % 7) / 7)],
+        groups: [
+          { material: 0, start: 0, count: 400 },
+          { material: 1, start: 400, count: 400 },
+        ],
+      };
+    };
+    scene.materials = ['oak', 'tar'].map(plainMaterial);
+    scene.meshes = scene.meshes.map((each, i) => ({ ...each, mesh: grid(i) }));
+    const { document, blobs } = takeIn(scene, {
+      files: [{ name: 'deck.obj', blob: 'a'.repeat(64), bytes: 1 }],
+      meshName: meshNameFrom,
+    });
+    const sources = { meshOf: meshReader(blobs), pictureOf: (id: string) => blobs.get(id)! };
+    const [file] = await assemble(document, usd, { ...sources, choices: { materials: 'written' } });
+    const seen = verticesSeen(library, [file!], file!.name);
+    const { positions } = artMesh(document, sources.meshOf);
+    const wanted = Array.from({ length: positions.length / 3 }, (_, i) =>
+      [...positions.subarray(3 * i, 3 * i + 3)].map((v, k) => v - document.pivot.position[k]!),
+    ) as Vec3[];
+    expect(farthest(seen, wanted)).toBeLessThan(1e-5);
+  });
+
   it('has its vertices and shapes where they belong', async () => {
     const { document, ...sources } = piece((d) =>
       applyEdit(
@@ -206,22 +210,9 @@ describe('delivered USD, read by the general-purpose loader of the view', () => 
     for (const up of ['y', 'z'] as const) {
       const space = { ...usd.space, up, forward: up === 'z' ? ('-y' as const) : ('+z' as const) };
       const [file] = await assemble(document, { ...usd, space }, sources);
-      const group = new USDLoader().parse(new TextDecoder().decode(file!.bytes) as never);
-      group.updateMatrixWorld(true);
-      const vertices: Vec3[] = [];
-      group.traverse((object) => {
-        if (!(object instanceof Mesh)) return;
-        const position = object.geometry.getAttribute('position');
-        for (let i = 0; i < position.count; i++)
-          vertices.push(
-            new Vector3().fromBufferAttribute(position, i).applyMatrix4(object.matrixWorld).toArray(),
-          );
-      });
-      // The loader leaves axes as the layer has them.
-      const seen = (p: Vec3): Vec3 => (up === 'z' ? [p[0], -p[2], p[1]] : p);
-      expect(farthest(vertices, CORNERS.map(fromPivot).map(seen)))
-        .withContext(up)
-        .toBeLessThan(1e-5);
+      const vertices = verticesSeen(library, [file!], file!.name);
+      const wanted = CORNERS.map(fromPivot).map(seenBy({ ...usd, space }, 'usda'));
+      expect(farthest(vertices, wanted)).withContext(up).toBeLessThan(1e-5);
     }
   });
 });

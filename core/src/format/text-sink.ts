@@ -11,12 +11,17 @@ export function single(value: number): string {
 /** Lines collected in blocks, so that no string of the whole file is ever held. */
 export class TextSink {
   private readonly blocks: Uint8Array[] = [];
-  private lines: string[] = [];
+  private texts: string[] = [];
   private readonly encoder = new TextEncoder();
 
   line(text: string): void {
-    this.lines.push(text);
-    if (this.lines.length >= 8192) this.flush();
+    this.part(`${text}\n`);
+  }
+
+  /** Text that goes on in the same line. */
+  part(text: string): void {
+    this.texts.push(text);
+    if (this.texts.length >= 8192) this.flush();
   }
 
   bytes(): Uint8Array {
@@ -31,7 +36,7 @@ export class TextSink {
   }
 
   private flush(): void {
-    if (this.lines.length) this.blocks.push(this.encoder.encode(`${this.lines.join('\n')}\n`));
-    this.lines = [];
+    if (this.texts.length) this.blocks.push(this.encoder.encode(this.texts.join('')));
+    this.texts = [];
   }
 }

@@ -201,20 +201,25 @@ class UsdaWriter {
     this.list(depth, 'int[] faceVertexIndices', indices.length, (i) => String(indices[i]));
   }
 
-  /** Lists in lines of a few hundred, so that no line is as long as a mesh. */
-  private list(depth: number, head: string, count: number, at: (i: number) => string, tail = ']'): void {
+  /** A list is one line however long it is: readers that go line by line take it. `metadata` stands on lines of its own. */
+  private list(
+    depth: number,
+    head: string,
+    count: number,
+    at: (i: number) => string,
+    metadata?: string,
+  ): void {
     const run = 200;
-    if (count <= run) {
-      this.line(depth, `${head} = [${Array.from({ length: count }, (_, i) => at(i)).join(', ')}${tail}`);
-      return;
-    }
-    this.line(depth, `${head} = [`);
+    this.out.part(`${'    '.repeat(depth)}${head} = [`);
     for (let from = 0; from < count; from += run) {
       const texts: string[] = [];
       for (let i = from; i < Math.min(count, from + run); i++) texts.push(at(i));
-      this.line(depth + 1, `${texts.join(', ')}${from + run < count ? ',' : ''}`);
+      this.out.part(`${from ? ', ' : ''}${texts.join(', ')}`);
     }
-    this.line(depth, tail);
+    this.out.line(metadata === undefined ? ']' : '] (');
+    if (metadata === undefined) return;
+    this.line(depth + 1, metadata);
+    this.line(depth, ')');
   }
 
   private writeMesh(mesh: Mesh, name: string, depth: number): void {
@@ -239,7 +244,7 @@ class UsdaWriter {
         head,
         n,
         (i) => tuple(data.subarray(i * width, i * width + width), text),
-        '] (interpolation = "vertex")',
+        'interpolation = "vertex"',
       );
     if (mesh.normals) perVertex('normal3f[] normals', mesh.normals, 3);
     mesh.uvs.forEach((uv, set) => {
@@ -256,7 +261,7 @@ class UsdaWriter {
         'float[] primvars:displayOpacity',
         n,
         (i) => single(alpha[i]!),
-        '] (interpolation = "vertex")',
+        'interpolation = "vertex"',
       );
     }
     if (groups.length > 1) this.writeSubsets(groups, at);
