@@ -10,7 +10,7 @@ import {
   yardListSchema,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
-import { currentDocument, MAX_FILE_BYTES, pushEdit } from '@yard-brace/core';
+import { currentDocument, MAX_FILE_BYTES, proxyKey, pushEdit } from '@yard-brace/core';
 import { strFromU8, unzipSync } from 'fflate';
 import { Client, eventually, renamed, sha } from './testing/client.js';
 import { cratePiece } from './testing/sample-piece.js';
@@ -264,6 +264,23 @@ describe('the server', () => {
       const inUse = deliverySchema.parse(await send());
       expect([inUse.choices, inUse.readBack.shapes.length]).toEqual([{}, 2]);
       expect((await send('gone'))['message']).toBe('There is no set “gone” any more; choose another one.');
+    });
+
+    it('remembers how the shapes lay to the art, as long as they are the ones that were measured', async () => {
+      const piece = await addPiece('Oyster tray');
+      const measure = (key: string) =>
+        ask('PUT', routes.pieceMeasured(piece.id), {
+          measured: { key, artOutside: 0.002, proxyOutside: 0.012 },
+        });
+      const lying = async () =>
+        deliverySchema.parse(
+          (await ask('POST', routes.pieceDeliveries(piece.id), { version: 1, target: 'prefix-tags' })).json,
+        ).inventory!.lying;
+      expect(await lying()).toBeNull();
+      await measure(proxyKey(currentDocument(piece.history)));
+      expect(await lying()).toEqual({ excess: 0.012, uncovered: 0.002 });
+      await measure('0'.repeat(64));
+      expect(await lying()).toBeNull();
     });
 
     it('of several pieces is one file for all, a delivery of each, and is asked for as one bundle', async () => {

@@ -7,6 +7,7 @@ import {
   type PieceDocument,
   type Scene,
 } from '../piece/index.js';
+import { proxyKey } from '../check/index.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { pieceOf } from '../testing/documents.js';
 import { changesBetween, inventoryOf, inventorySchema } from './inventory.js';
@@ -82,5 +83,32 @@ describe('what changed since a delivery', () => {
       '1 shape, before 0: 1 new.',
       '8 corners of shapes, before 0.',
     ]);
+  });
+
+  it('tells how shapes lie otherwise, where both were measured as they stand', () => {
+    const box = (half: number) =>
+      applyEdit(
+        document,
+        replaceProxies([
+          {
+            id: 'a',
+            shape: { kind: 'box', center: [0, 0, 0], halfExtents: [half, 1, 1], rotation: [0, 0, 0, 1] },
+          },
+        ]),
+      );
+    const lying = (piece: PieceDocument, proxyOutside: number) =>
+      inventoryOf(planDelivery(piece, SUFFIX_TAGS), { key: proxyKey(piece), artOutside: 0, proxyOutside });
+    expect(changesBetween(lying(box(1), 0.012), lying(box(1), 0.03)).map(({ says }) => says)).toEqual([
+      'The shapes stand out of the art by at most 30.0 mm, before 12.0 mm.',
+    ]);
+    // What was measured on other shapes says nothing of these.
+    const stale = inventoryOf(planDelivery(box(2), SUFFIX_TAGS), {
+      key: proxyKey(box(1)),
+      artOutside: 0,
+      proxyOutside: 1,
+    });
+    expect(stale.lying).toBeNull();
+    const { lying: _lying, ...old } = held(document);
+    expect(inventorySchema.parse(old).lying).toBeNull();
   });
 });

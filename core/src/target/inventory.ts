@@ -4,6 +4,7 @@ import { quatSchema, vec3Schema } from '../math/schemas.js';
 import { counted } from '../math/figures.js';
 import { artBounds, blobIdSchema, turnDegrees } from '../piece/index.js';
 import { SHAPE_KINDS, shapeCorners } from '../shape/index.js';
+import { proxyKey, type ProxyFacts } from '../check/index.js';
 import { boundsSeenFrom } from './delivered-mesh.js';
 import type { Plan } from './plan.js';
 
@@ -31,13 +32,20 @@ export const inventorySchema = z.object({
   /** in the order of their slots */
   slots: z.array(name),
   pictures: z.array(z.object({ name, blob: blobIdSchema })),
+  /** how the shapes lay to the art, at most, in metres; null where that was not measured */
+  lying: z.object({ excess: z.number(), uncovered: z.number() }).nullable().default(null),
   files: z.array(name),
 });
 export type Inventory = z.infer<typeof inventorySchema>;
 
 const WHOLE = 'piece';
 
-export function inventoryOf({ document, files, choices }: Plan): Inventory {
+/** @param measured how the shapes of the document as it is lie to its art, where that is known */
+export function inventoryOf(
+  { document, files, choices }: Plan,
+  measured: Pick<ProxyFacts, 'key' | 'artOutside' | 'proxyOutside'> | null = null,
+): Inventory {
+  const known = measured?.key === proxyKey(document) ? measured : null;
   const nodes = files.flatMap((file) => file.nodes);
   const shapes = nodes.flatMap((node) => node.shapes.map((shape) => ({ node, shape })));
   return {
@@ -57,6 +65,7 @@ export function inventoryOf({ document, files, choices }: Plan): Inventory {
       choices.pictures === 'left-out'
         ? []
         : document.pictures.map((picture) => ({ name: picture.name, blob: picture.blob })),
+    lying: known && { excess: known.proxyOutside, uncovered: known.artOutside },
     files: files.map(({ stem }) => `${stem}.${choices.container}`),
   };
 }
@@ -78,6 +87,7 @@ export function changesBetween(before: Inventory, after: Inventory): DeliveryCha
     ...slotChanges(before.slots, after.slots),
     ...shapeChanges(before, after),
     ...countChanges(before, after),
+    ...lyingChanges(before.lying, after.lying),
     ...pictureChanges(before, after),
   ];
   const gone = before.files.filter((file) => !after.files.includes(file));
@@ -189,6 +199,18 @@ function countChanges(before: Inventory, after: Inventory): DeliveryChange[] {
       breaks: false,
     });
   return changes;
+}
+
+function lyingChanges(before: Inventory['lying'], after: Inventory['lying']): DeliveryChange[] {
+  if (!before || !after) return [];
+  const say = (what: string, was: number, is: number): DeliveryChange[] =>
+    Math.abs(was - is) < FELT_METRES
+      ? []
+      : [{ says: `${what} at most ${measuredText(is)}, before ${measuredText(was)}.`, breaks: false }];
+  return [
+    ...say('The shapes stand out of the art by', before.excess, after.excess),
+    ...say('Art is uncovered by', before.uncovered, after.uncovered),
+  ];
 }
 
 function pictureChanges(before: Inventory, after: Inventory): DeliveryChange[] {

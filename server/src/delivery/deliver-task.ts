@@ -13,6 +13,7 @@ import {
   meshReader,
   type PieceDocument,
   PlanError,
+  type ProxyFacts,
   planTogether,
   readBack,
   type TargetProfile,
@@ -23,6 +24,8 @@ import { zipSync } from 'fflate';
 export interface DeliverTask {
   /** one, or several that leave together */
   documents: PieceDocument[];
+  /** how the shapes of each were measured last; null where they were not */
+  measured: (ProxyFacts | null)[];
   profile: TargetProfile;
   choices: DeliveryChoices;
   /** what the surfaces of contact of the yard feel like */
@@ -51,6 +54,7 @@ const BUNDLE_MOMENT = new Date(1980, 0, 1);
 /** Runs on a worker thread: assemble a delivery, read its bytes back, compare, pack. */
 export default async function deliver({
   documents,
+  measured,
   profile,
   choices,
   surfaces,
@@ -71,7 +75,7 @@ export default async function deliver({
       bundle,
       readBack: report,
       comparison,
-      inventories: plans.map(inventoryOf),
+      inventories: plans.map((plan, i) => inventoryOf(plan, measured[i])),
       agreed: agreesInAll(comparison),
     };
   } catch (error) {

@@ -18,6 +18,7 @@ import {
   PatternError,
   type PieceDocument,
   pieceFolder,
+  proxyFactsSchema,
   readBackSchema,
   replaces,
   substitutionsIn,
@@ -117,7 +118,12 @@ export class DeliveryService {
     signal: AbortSignal,
   ): Promise<Delivery[]> {
     const documents: PieceDocument[] = [];
-    for (const { id, version } of pieces) documents.push(await this.pieces.documentAt(id, version));
+    const measured: DeliverTask['measured'] = [];
+    for (const { id, version } of pieces) {
+      documents.push(await this.pieces.documentAt(id, version));
+      const { measured: text } = await pieceRow(this.source.manager, id);
+      measured.push(text === null ? null : proxyFactsSchema.parse(JSON.parse(text)));
+    }
     const rules = await this.rulesFor(pieces[0]!.id);
     const profile = targetsOf(rules).find(({ id }) => id === target);
     if (!profile)
@@ -126,6 +132,7 @@ export class DeliveryService {
     const result = await this.pool.run(
       {
         documents,
+        measured,
         profile,
         choices: withFileName(choices, rules, documents[0]!),
         surfaces: rules.surfaces,

@@ -21,6 +21,7 @@ import {
   yardRulesSchema,
 } from '@yard-brace/core';
 import { Api } from '../api/api';
+import type { ToDeliver } from '../workers/jobs/weigh-delivery';
 import { BenchStore } from './bench-store';
 import { Notices } from './notices';
 
@@ -126,6 +127,15 @@ export class DeliveryChoicesStore {
   private laidOut(target: string): Plan | string | null {
     return this.plans().get(target) ?? null;
   }
+
+  /** what the delivery that is shown is made of; null where there is nothing to deliver */
+  readonly toDeliver = computed((): ToDeliver | null => {
+    const [document, profile, piece] = [this.document(), this.shown(), this.piece()];
+    if (!document || !profile || !piece) return null;
+    const { rules } = piece.yard;
+    const choices = withFileName(this.choicesFor(profile.id), rules, document);
+    return { document, profile, choices, surfaces: rules.surfaces, folders: rules.folders };
+  });
 
   private planned(document: PieceDocument, profile: TargetProfile): Plan | string {
     try {

@@ -65,6 +65,7 @@ const JOBS = [
   'openings',
   'testProfile',
   'readBackFiles',
+  'weighDelivery',
 ];
 
 /**

@@ -23,6 +23,7 @@ import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
 import { testProfile } from './jobs/test-profile';
 import { uvs } from './jobs/uvs';
+import { weighDelivery } from './jobs/weigh-delivery';
 import { wallMetres } from './jobs/wall-thickness';
 
 z.config({ jitless: true });
@@ -58,6 +59,7 @@ const jobs = {
   uvs,
   testProfile,
   readBackFiles,
+  weighDelivery,
 };
 
 export type Jobs = typeof jobs;

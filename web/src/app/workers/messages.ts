@@ -140,3 +140,7 @@ export const profileTestSchema = z.object({
   off: z.array(z.string()),
 });
 export type ProfileTest = z.infer<typeof profileTestSchema>;
+
+/** A file that will be written, with the folders it stands in. */
+export const fileSizeSchema = z.object({ name: z.string(), bytes: z.number().int().nonnegative() });
+export type FileSize = z.infer<typeof fileSizeSchema>;

@@ -17,6 +17,8 @@ export interface ProxyLook {
   /** the one that is pointed at */
   lit: string | null;
   chosen: ReadonlySet<string>;
+  /** made otherwise by an importer, in its own colour */
+  changed?: ReadonlySet<string>;
   /** not drawn */
   hidden: ReadonlySet<string>;
   /** drawn, and passed by when something is picked */
@@ -85,6 +87,7 @@ export class ProxiesLayer implements PickableLayer<string> {
         lit: shape.id === lit,
         anyLit: lit !== null,
         chosen: look.chosen.has(shape.id),
+        changed: look.changed?.has(shape.id) ?? false,
         outlined: look.outlined,
       });
     this.changed();

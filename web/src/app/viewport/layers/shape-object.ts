@@ -16,11 +16,14 @@ import type { Vec3 } from '@yard-brace/core';
 import { tintOf } from './tints';
 
 const INK = new Color('#1E2A2F');
+const VERMILION = new Color('#C8412B');
 
 export interface ShapeLook {
   lit: boolean;
   anyLit: boolean;
   chosen: boolean;
+  /** an importer made it otherwise than it was drawn */
+  changed: boolean;
   outlined: boolean;
 }
 
@@ -31,6 +34,7 @@ export class ShapeObject {
   /** where its tag stands: the middle of its top */
   readonly tagAt: Vec3;
   private readonly origin: Vec3;
+  private readonly tint: Color;
   private readonly edge: Color;
   private readonly lines: LineSegments<BufferGeometry, LineBasicMaterial>;
 
@@ -53,11 +57,11 @@ export class ShapeObject {
     const edges = new BufferGeometry();
     edges.setAttribute('position', positions);
     edges.setIndex(new BufferAttribute(polygonEdges(faces), 1));
-    const tint = new Color(tintOf(number));
+    const tint = (this.tint = new Color(tintOf(number)));
     this.edge = tint.clone().lerp(INK, 0.35);
     this.mesh = new Mesh(
       geometry,
-      new MeshBasicMaterial({ color: tint, transparent: true, depthWrite: false, side: DoubleSide }),
+      new MeshBasicMaterial({ color: tint.clone(), transparent: true, depthWrite: false, side: DoubleSide }),
     );
     this.lines = new LineSegments(edges, new LineBasicMaterial({ color: this.edge, transparent: true }));
     this.mesh.renderOrder = 2;
@@ -69,12 +73,13 @@ export class ShapeObject {
   }
 
   /** `strength` 0 to 1 from the veil; a lit shape stands out from the rest; over painted art all are outlines. */
-  show(strength: number, { lit, anyLit, chosen, outlined }: ShapeLook): void {
+  show(strength: number, { lit, anyLit, chosen, changed, outlined }: ShapeLook): void {
     this.group.visible = strength > 0.01;
     const fill = lit ? 0.55 : chosen ? 0.34 : outlined ? 0.04 : anyLit ? 0.12 : 0.28;
     this.mesh.material.opacity = strength * fill;
     this.lines.material.opacity = strength * (anyLit && !lit && !chosen ? 0.35 : 0.95);
-    this.lines.material.color.copy(chosen ? INK : this.edge);
+    this.mesh.material.color.copy(changed ? VERMILION : this.tint);
+    this.lines.material.color.copy(changed ? VERMILION : chosen ? INK : this.edge);
   }
 
   /** Turned about an axis for a look; null where it is. */

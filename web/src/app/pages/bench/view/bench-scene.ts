@@ -39,7 +39,7 @@ const MAX_PROBED_FACES = 200;
 export type Hit = { shape: string } | { art: FaceHit } | null;
 
 /** How the shapes are looked at. */
-export interface ShapesLook extends Pick<ProxyLook, 'lit' | 'chosen' | 'hidden' | 'locked'> {
+export interface ShapesLook extends Pick<ProxyLook, 'lit' | 'chosen' | 'changed' | 'hidden' | 'locked'> {
   /** 0 shows the art alone, 1 the proxies alone */
   veil: number;
 }

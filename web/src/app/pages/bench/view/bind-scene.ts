@@ -65,7 +65,8 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     s.setLook({
       veil: veil(),
       lit: stores.pointed(),
-      chosen: stores.readBack()?.changed ?? stores.selected().proxies,
+      chosen: stores.selected().proxies,
+      changed: stores.readBack()?.changed,
       hidden: settings().shapesHidden,
       locked: settings().shapesLocked,
     }),

@@ -129,7 +129,7 @@ export class DeliveredPanel implements OnDestroy {
 
   protected shownText({ shapes, changed }: ReadBackShapes): string {
     const all = `The view shows ${counted(shapes.length, 'shape')} as the importer has ${shapes.length === 1 ? 'it' : 'them'}`;
-    return changed.size ? `${all}; chosen are those that it changed or made up.` : `${all}; it changed none.`;
+    return changed.size ? `${all}; red are those that it changed or made up.` : `${all}; it changed none.`;
   }
 
   /** The shapes of the bytes that left, over the art; pressed again, the piece's own. */

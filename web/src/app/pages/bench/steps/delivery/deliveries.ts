@@ -15,6 +15,7 @@ export class Deliveries implements OnDestroy {
   private readonly bench = inject(BenchStore);
   private readonly notices = inject(Notices);
   private readonly pieceId = toSignal(this.bench.piece$.pipe(map((piece) => piece?.id)));
+  private readonly measured = toSignal(this.bench.measured$);
   private readonly all = signal<readonly Delivery[]>([]);
   private readonly older = signal(0);
   private readonly chosen = signal<number | null>(null);
@@ -42,7 +43,10 @@ export class Deliveries implements OnDestroy {
         this.choices.targets().map(({ id }) => {
           const last = this.lastFor(id);
           const plan = this.choices.planFor(id);
-          return [id, last?.inventory && plan ? changesBetween(last.inventory, inventoryOf(plan)) : []];
+          return [
+            id,
+            last?.inventory && plan ? changesBetween(last.inventory, inventoryOf(plan, this.measured())) : [],
+          ];
         }),
       ),
   );

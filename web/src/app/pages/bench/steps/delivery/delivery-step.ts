@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { FindingList } from '../../finding-list';
 import { DeliveredPanel } from './delivered-panel';
 import { Deliveries } from './deliveries';
+import { DeliverySizes } from './delivery-sizes';
 import { DeliverPanel } from './deliver-panel';
 import { EarlierPanel } from './earlier-panel';
 
@@ -10,7 +11,7 @@ import { EarlierPanel } from './earlier-panel';
   selector: 'yb-delivery-step',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [FindingList, DeliverPanel, DeliveredPanel, EarlierPanel],
-  providers: [Deliveries],
+  providers: [Deliveries, DeliverySizes],
   host: { class: 'step' },
   template: `
     <yb-deliver-panel />

@@ -4,6 +4,8 @@ import { delivered, postDocument, postPiece } from '../../../../testing/post';
 import type { ReadBackShapes } from '../../../../state/read-back-shapes';
 import { Selection } from '../../../../state/selection';
 import { ViewMarks } from '../../../../state/view-marks';
+import type { ToDeliver } from '../../../../workers/jobs/weigh-delivery';
+import { WEIGH_AFTER_MS } from './delivery-sizes';
 import { DeliveryStep } from './delivery-step';
 
 describe('the delivery step', () => {
@@ -63,6 +65,24 @@ describe('the delivery step', () => {
     ]);
     await page.press('open physics, USD');
     expect(page.one('[data-testid=waybill]').textContent).toContain('Post.usda');
+  });
+
+  it('says how large its files will be, once what is chosen has stayed the same', async () => {
+    await open();
+    const weighed = bench.jobs['weighDelivery']!.and.callFake(async ({ choices }: ToDeliver) => [
+      { name: `meshes/Post.${choices.container ?? 'glb'}`, bytes: 2400 },
+      { name: 'Post.import.md', bytes: 600 },
+    ]);
+    await bench.clock.move(WEIGH_AFTER_MS);
+    await page.rest();
+    expect(page.one('[data-testid=waybill]').textContent).toMatch(/Post\.glb.*, 2\.4 kB.*3\.0 kB in all\./s);
+    await page.press('Choices');
+    await page.choose('Format', 'OBJ');
+    expect(page.one('[data-testid=waybill]').textContent).not.toContain('in all');
+    await bench.clock.move(WEIGH_AFTER_MS);
+    await page.rest();
+    expect(weighed.calls.mostRecent().args[0].choices).toEqual({ container: 'obj' });
+    expect(page.one('[data-testid=waybill]').textContent).toContain('2.4 kB');
   });
 
   it('leaves by the same name again, or as a new variant beside it that is compared with its own kind', async () => {

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { CONTAINER_NAMES, counted, listText, lossText, type WaybillFile } from '@yard-brace/core';
+import { bytesText, CONTAINER_NAMES, counted, listText, lossText, type WaybillFile } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
 import { Deliveries } from './deliveries';
+import { DeliverySizes } from './delivery-sizes';
 
 /** Faults that are written out; the rest are counted. */
 const MOST_FAULTS = 3;
@@ -35,7 +36,9 @@ export function contentsText({ parts, objects, shapes, materials, pictures }: Wa
         <ul class="list">
           @for (file of waybill.files; track file.name) {
             <li>
-              <span class="figures name">{{ file.name }}</span><span class="faded">{{ contents(file) }}</span>
+              <span class="figures name">{{ file.name }}</span><span class="faded"
+                >{{ contents(file) }}{{ sizeOf(file.name) }}</span
+              >
             </li>
           }
           <li>
@@ -47,6 +50,9 @@ export function contentsText({ parts, objects, shapes, materials, pictures }: Wa
           {{ containers[waybill.plan.choices.container] }} for a target in
           {{ waybill.plan.profile.space.unit }}, {{ waybill.plan.profile.space.up.toUpperCase() }} up,
           {{ waybill.plan.profile.space.handedness }}-handed.
+          @if (sizes.all; as bytes) {
+            {{ bytesText(bytes) }} in all.
+          }
           @if (aside(); as parts) {
             {{ parts }} set aside and staying here.
           }
@@ -118,6 +124,8 @@ export class WaybillPanel {
   private readonly choices = inject(DeliveryChoicesStore);
   protected readonly bench = inject(BenchStore);
   protected readonly deliveries = inject(Deliveries);
+  protected readonly sizes = inject(DeliverySizes);
+  protected readonly bytesText = bytesText;
   protected readonly counted = counted;
   protected readonly most = MOST_FAULTS;
   protected readonly contents = contentsText;
@@ -132,6 +140,11 @@ export class WaybillPanel {
     const shown = this.shown();
     return typeof shown === 'string' ? shown : null;
   });
+  protected sizeOf(name: string): string {
+    const bytes = this.sizes.of(name);
+    return bytes === null ? '' : `, ${bytesText(bytes)}`;
+  }
+
   /** What stands in the folder already, and what of it is replaced. */
   protected replaces(standing: readonly string[]): string {
     const bases = standing.map((name) => name.slice(name.lastIndexOf('/') + 1));
