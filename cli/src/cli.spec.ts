@@ -199,6 +199,21 @@ describe('yard-brace', () => {
     expect(painted.code).toBe(0);
   });
 
+  it('puts a piece together again whose models, pictures and papers stand in folders of their own', async () => {
+    const out = join(folder, 'folders');
+    const rules = join(folder, 'own-folders.json');
+    const folders = { models: 'mesh', pictures: 'mesh/tex', papers: 'docs/import' };
+    await writeFile(rules, JSON.stringify({ ...FIRST_RULES, targets: ['proxy-nodes'], folders }));
+    const common = ['--unit', 'cm', '--proxies', 'box', '--rules', rules, '--out', out];
+    expect((await yardBrace('deliver', join(folder, 'crate 2.obj'), ...common)).code).toBe(0);
+    expect((await readdir(out, { recursive: true })).sort()).toEqual(
+      jasmine.arrayContaining(['docs/import/Crate_02.manifest.json', 'mesh/Crate_02.dae']),
+    );
+    const manifest = join(out, 'docs/import/Crate_02.manifest.json');
+    const again = await yardBrace('assemble', manifest, '--out', join(out, 'whole.glb'));
+    expect([again.code, again.json['meshes'] as string[]]).toEqual([0, ['Crate_02']]);
+  });
+
   it('checks the names of a file as they would be composed', async () => {
     const wall = join(folder, 'two.obj');
     await writeFile(wall, `o Wand ä\n${BOX}`);

@@ -27,11 +27,8 @@ export async function assemble(paths: readonly string[], options: Options): Prom
   if (!path) throw new UsageError('Name the manifest of a delivery.');
   if (!options.out) throw new UsageError('--out names the file to write.');
   const manifest = await manifestFrom(path);
-  const folder = dirname(path);
-  const known = await Promise.all(
-    [...named, ...manifest.files.map(({ name }) => join(folder, name))].map(foundFile),
-  );
-  const inputs = known.filter((file) => file !== null);
+  const beside = await Promise.all(manifest.files.map(({ name }) => fileOf(dirname(path), name)));
+  const inputs = [...(await Promise.all(named.map(diskFile))), ...beside.filter((file) => file !== null)];
   const models = new Map<string, Scene>();
   for (const { file } of manifest.meshes) {
     const input = inputs.find(({ name }) => name === file);
@@ -63,7 +60,17 @@ async function manifestFrom(path: string): Promise<Manifest> {
   throw new UsageError(`${file.name} is no manifest of a delivery: ${issueSentence(read.error.issues[0]!)}`);
 }
 
-const foundFile = (path: string): Promise<InputFile | null> => diskFile(path).catch(() => null);
+/** A yard's folder for papers is so many steps below a piece's own, at most. */
+const MOST_STEPS_UP = 4;
+
+/** A file of the delivery: from the manifest's folder, or from one above it where papers have a folder of their own. */
+async function fileOf(folder: string, name: string): Promise<InputFile | null> {
+  for (let up = 0; up <= MOST_STEPS_UP; up++) {
+    const file = await diskFile(join(folder, ...Array<string>(up).fill('..'), name)).catch(() => null);
+    if (file) return file;
+  }
+  return null;
+}
 
 async function writeWhole(scene: Scene, out: string): Promise<Result> {
   const format = WRITTEN_FORMATS.find((each) => each === extensionOf(out));
