@@ -10,7 +10,7 @@ import {
   yardListSchema,
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
-import { currentDocument, MAX_FILE_BYTES, proxyKey, pushEdit } from '@yard-brace/core';
+import { currentDocument, MAX_FILE_BYTES, pivotEdit, proxyKey, pushEdit } from '@yard-brace/core';
 import { strFromU8, unzipSync } from 'fflate';
 import { Client, eventually, renamed, sha } from './testing/client.js';
 import { cratePiece } from './testing/sample-piece.js';
@@ -332,6 +332,14 @@ describe('the server', () => {
       ] as const)
         expect(answer.json['message']).toMatch(says);
       expect((await wanted('Quay', [{ id: pieces[0]!.id, version: 1 }])).status).toBe(400);
+      // What breaks placed copies is asked of the file that they are wired to.
+      const moved = pushEdit(pieces[1]!.history, pivotEdit('numeric', [0, 3, 0]));
+      await ask('PUT', routes.piece(pieces[1]!.id), { version: 1, history: moved });
+      const now = pieces.map(({ id }, i) => ({ id, version: i + 1 }));
+      expect((await wanted('Quayside', now)).json['message']).toMatch(
+        /The pivot of “Bollard” moved by .*say so beside the file’s name/,
+      );
+      expect((await wanted('Another', now)).status).toBe(201);
     });
 
     it('of an old version, for no target, or with a name that stops is refused', async () => {

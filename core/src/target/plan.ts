@@ -121,20 +121,24 @@ function layOut(
   const settled = settledChoices(profile, choices, piece);
   const parts = chosenParts(piece, choices.parts);
   const { together = null } = choices;
-  const alone = together === null || hasTree(settled.container);
-  // Without nodes that can be placed, vertices stand where they stood: as seen from the origin.
-  const files = filesOf(alone ? piece : { ...piece, pivot: { ...piece.pivot, ...ORIGIN } }, parts, settled);
-  const { stem } = choices;
-  if (settled.files === 'piece' && stem !== undefined)
-    files[0]!.stem = choices.variant === undefined ? stem : variantName(stem, choices.variant);
-  if (together !== null) {
-    const [file] = files as [PlannedFile];
-    file.stem = together;
-    if (alone) standAsItStood(file, piece.pivot);
-  }
+  const nodesCanStand = hasTree(settled.container);
+  // Together with others a piece stands where it stood: by its root node, or vertex by vertex as seen from the origin.
+  const seen =
+    together !== null && !nodesCanStand ? { ...piece, pivot: { ...piece.pivot, ...ORIGIN } } : piece;
+  const files = filesOf(seen, parts, settled);
+  const stem = stemOf(choices);
+  if (settled.files === 'piece' && stem !== null) files[0]!.stem = stem;
+  if (together !== null && nodesCanStand) standAsItStood(files[0]!, piece.pivot);
   giveShapes(piece, parts, files, profile);
   for (const { nodes } of files) for (const node of nodes) takeForms(node, profile, settled, broken);
   return { profile, document: piece, choices: settled, surfaces, together, files };
+}
+
+/** What the one file of a piece is called instead of its mesh name; null for that. */
+function stemOf({ together, stem, variant }: DeliveryChoices): string | null {
+  if (together !== undefined) return together;
+  if (stem === undefined) return null;
+  return variant === undefined ? stem : variantName(stem, variant);
 }
 
 /** From its pivot back to where the piece stood, with all that hangs below. */

@@ -11,7 +11,8 @@ import {
 import { FIRST_RULES, pivotEdit, pushEdit } from '@yard-brace/core';
 import { Client } from '../testing/client.js';
 import { startTestServer, type TestServer } from '../testing/test-server.js';
-import { DeliveriesFolder } from './deliveries-folder.js';
+import type { HttpProblem } from '../http/problems.js';
+import { DeliveriesFolder, told } from './deliveries-folder.js';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 
@@ -108,6 +109,24 @@ describe('the folder for deliveries', () => {
     await expectAsync(folder.put('p', [{ name: 'a', bytes: bytes('a') }])).toBeRejectedWithError(
       'The folder for deliveries is gone; make it again, or start with another one.',
     );
+  });
+
+  it('that is full, read-only or not ours to write to is said in a sentence, each with what to do', () => {
+    const of = (code: string) => {
+      const problem = told(Object.assign(new Error(`${code}: open '/x'`), { code })) as HttpProblem;
+      return [problem.code, problem.message];
+    };
+    expect(of('ENOSPC')).toEqual(['full', 'The folder for deliveries is full; make room there.']);
+    expect(of('EROFS')).toEqual([
+      'refused',
+      'The folder for deliveries can only be read; start with another one.',
+    ]);
+    expect(of('EACCES')[1]).toBe(
+      'The folder for deliveries may not be written to; change who may, or start with another one.',
+    );
+    // What is no matter of the person's is not dressed up as one.
+    const bug = new TypeError('x is undefined');
+    expect(told(bug)).toBe(bug);
   });
 
   it('is where a piece is delivered into, by target and pattern, and what stands there is told before', async () => {

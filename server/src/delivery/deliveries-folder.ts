@@ -108,7 +108,8 @@ async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
   }
 }
 
-function told(error: unknown): unknown {
+/** What went wrong as a sentence for the person; what is no matter of theirs stays as it is. */
+export function told(error: unknown): unknown {
   const { code } = error as { code?: string };
   const says = code === undefined ? undefined : SENTENCES[code];
   return says === undefined

@@ -220,7 +220,9 @@ export class DeliveryService {
     if (breaks)
       throw new HttpProblem(
         'refused',
-        `${breaks.says} Copies that are placed would break by it; open the piece and answer that in step 8, Delivery.`,
+        choices.together === undefined
+          ? `${breaks.says} Copies that are placed would break by it; open the piece and answer that in step 8, Delivery.`
+          : `${breaks.says} Copies that are placed would break by it; see to them, say so beside the file’s name, and deliver again.`,
       );
   }
 

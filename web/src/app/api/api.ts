@@ -137,6 +137,7 @@ export class Api {
       pieces: readonly { id: number; version: number }[];
       target: string;
       choices: DeliveryChoices & { together: string };
+      answered?: boolean;
     },
   ): Promise<Delivery[]> => call('POST', routes.yardJointDeliveries(yardId), jointDeliveriesSchema, wanted);
 

@@ -120,8 +120,12 @@ export class ShelfStore {
       this.notices.say(deliveredText(delivered), !delivered.every(({ agreed }) => agreed));
   }
 
-  /** All of them in one file for each target of the yard, each where it stood. */
-  async deliverTogether(pieces: readonly PieceSummary[], together: string): Promise<void> {
+  /**
+   * All of them in one file for each target of the yard, each where it stood.
+   *
+   * @param answered copies that are placed were seen to
+   */
+  async deliverTogether(pieces: readonly PieceSummary[], together: string, answered = false): Promise<void> {
     const { id, rules } = this.yard!;
     const sent = pieces.map(({ id, version }) => ({ id, version }));
     for (const profile of targetsOf(rules)) {
@@ -130,6 +134,7 @@ export class ShelfStore {
           pieces: sent,
           target: profile.id,
           choices: { together },
+          answered,
         });
         this.notices.say(jointText(together, pieces.length, profile.name, first!.agreed), !first!.agreed);
       } catch (error) {

@@ -127,6 +127,7 @@ export class FakeApi {
       pieces: readonly { id: number; version: number }[];
       target: string;
       choices: DeliveryChoices;
+      answered?: boolean;
     },
   ): Promise<Delivery[]> =>
     Promise.all(pieces.map(({ id, version }) => this.deliver(id, { version, ...wanted })));

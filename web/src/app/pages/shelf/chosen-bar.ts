@@ -7,13 +7,14 @@ import { ShelfRenames } from '../../state/shelf-renames';
 import { ShelfStore } from '../../state/shelf-store';
 import { targetNames } from '../../ui/target-names';
 import { Ask } from '../../ui/ask';
+import { Check } from '../../ui/check';
 import { RenamePieces } from './rename-pieces';
 
 /** What is done to the chosen pieces. */
 @Component({
   selector: 'yb-chosen-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, InputText, RenamePieces],
+  imports: [Button, Check, InputText, RenamePieces],
   template: `
     @if (pieces().length) {
       <div class="chosen" role="toolbar" aria-label="What to do with the chosen pieces">
@@ -67,11 +68,14 @@ import { RenamePieces } from './rename-pieces';
                 aria-label="Name of the file"
                 [value]="fileName()"
               />
+              <yb-check [checked]="seenTo()" (changed)="seenTo.set($event)"
+                >Placed copies are seen to</yb-check
+              >
               <p-button
                 [label]="'Deliver ' + pieces().length + ' in one file'"
                 size="small"
                 [disabled]="acting()"
-                (onClick)="deliverTogether(name.value)"
+                (onClick)="deliverTogether(name.value, seenTo())"
               />
             </div>
           }
@@ -132,8 +136,10 @@ export class ChosenBar {
     this.open.update((open) => (open === what ? null : what));
   }
 
-  protected deliverTogether(name: string): Promise<void> {
-    return this.act(() => this.shelf.deliverTogether(this.pieces(), name.trim()));
+  protected readonly seenTo = signal(false);
+
+  protected deliverTogether(name: string, seenTo: boolean): Promise<void> {
+    return this.act(() => this.shelf.deliverTogether(this.pieces(), name.trim(), seenTo));
   }
 
   protected undoRename(): Promise<void> {

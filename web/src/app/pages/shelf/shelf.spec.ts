@@ -177,7 +177,11 @@ describe('the shelf', () => {
       pieces: pieces.slice(0, 2).map(({ id, version }) => ({ id, version })),
       target: 'prefix-tags',
       choices: { together: 'Quayside' },
+      answered: false,
     });
+    await page.tick('Placed copies are seen to');
+    await page.press('Deliver 2 in one file');
+    expect(sent.calls.mostRecent().args[1].answered).toBeTrue();
     expect(bench.get(Notices).notices.map(({ text }) => text)).toEqual([
       '2 pieces were delivered for prefix tags as Quayside and read back as drawn; the Deliveries page has the files.',
     ]);

@@ -40,45 +40,28 @@ type Role = (typeof PROXY_ROLES)[number];
           />
         </div>
         <div class="row">
-          <span class="name faded">Surface</span>
-          @if (surfaces().length > 1) {
-            <yb-choice
-              class="grow"
-              label="Surface of contact"
-              [options]="surfaces()"
-              [value]="shared('surface') ?? null"
-              (chosen)="editor.use({ surface: $event })"
-            />
-          } @else {
-            <input
-              pInputText
-              pSize="small"
-              class="grow"
-              maxlength="120"
-              aria-label="Surface of contact"
-              [value]="shared('surface') ?? ''"
-              (change)="editor.use({ surface: $any($event.target).value.trim() || null })"
-            />
-          }
-          <span class="name faded">Response</span>
-          @if (responses().length > 1) {
-            <yb-choice
-              class="grow"
-              label="Response"
-              [options]="responses()"
-              [value]="shared('response') ?? null"
-              (chosen)="editor.use({ response: $event })"
-            />
-          } @else {
-            <input
-              pInputText
-              pSize="small"
-              class="grow"
-              maxlength="120"
-              aria-label="Response"
-              [value]="shared('response') ?? ''"
-              (change)="editor.use({ response: $any($event.target).value.trim() || null })"
-            />
+          @for (word of words(); track word.key) {
+            <span class="name faded">{{ word.name }}</span>
+            @if (word.options.length) {
+              <yb-choice
+                class="grow"
+                [label]="word.label"
+                [options]="word.options"
+                [value]="word.value ?? null"
+                (chosen)="say(word.key, $event)"
+              />
+            } @else {
+              <input
+                #field
+                pInputText
+                pSize="small"
+                class="grow"
+                maxlength="120"
+                [attr.aria-label]="word.label"
+                [value]="word.value ?? ''"
+                (change)="say(word.key, field.value.trim() || null)"
+              />
+            }
           }
         </div>
         <div class="row">
@@ -152,26 +135,34 @@ export class ShapeUsePanel {
     { label: 'The physics: simulated', value: 'simulated' },
   ];
 
-  /** the yard's own names, and one that a shape bears beside them */
-  protected readonly surfaces = computed(() =>
-    this.named(this.rules()?.surfaces.map(({ name }) => name) ?? [], this.shared('surface')),
-  );
-  protected readonly responses = computed(() =>
-    this.named(this.rules()?.responses ?? [], this.shared('response')),
-  );
+  /** what shapes feel like and do, by the yard's own names where it has some, else by any */
+  protected readonly words = computed(() => {
+    const [surface, response] = [this.shared('surface'), this.shared('response')];
+    const surfaces = this.rules()?.surfaces.map(({ name }) => name) ?? [];
+    return [
+      {
+        key: 'surface',
+        name: 'Surface',
+        label: 'Surface of contact',
+        value: surface,
+        options: named(surfaces, surface),
+      },
+      {
+        key: 'response',
+        name: 'Response',
+        label: 'Response',
+        value: response,
+        options: named(this.rules()?.responses ?? [], response),
+      },
+    ];
+  });
   /** of the yard's surface, where the shape says none of its own */
   protected readonly usualDensity = computed(
     () => this.rules()?.surfaces.find(({ name }) => name === this.shared('surface'))?.density ?? null,
   );
 
-  private named(names: readonly string[], own: string | undefined): Option<string | null>[] {
-    if (!names.length) return [];
-    const foreign = own !== undefined && !names.includes(own) ? [own] : [];
-    return [
-      { label: 'None', value: null },
-      ...names.map((name) => ({ label: name, value: name })),
-      ...foreign.map((name) => ({ label: `${name}, not in the rules`, value: name })),
-    ];
+  protected say(key: string, word: string | null): void {
+    this.editor.use({ [key]: word });
   }
 
   /** What all chosen shapes have alike; undefined where they differ. */
@@ -179,4 +170,15 @@ export class ShapeUsePanel {
     const [first, ...others] = this.chosen();
     return first && others.every((other) => other[field] === first[field]) ? first[field] : undefined;
   }
+}
+
+/** The yard's names, and one that a shape bears beside them. */
+function named(names: readonly string[], own: string | undefined): Option<string | null>[] {
+  if (!names.length) return [];
+  const foreign = own !== undefined && !names.includes(own) ? [own] : [];
+  return [
+    { label: 'None', value: null },
+    ...names.map((name) => ({ label: name, value: name })),
+    ...foreign.map((name) => ({ label: `${name}, not in the rules`, value: name })),
+  ];
 }
