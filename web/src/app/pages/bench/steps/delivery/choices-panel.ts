@@ -78,6 +78,9 @@ type PartsThatLeave = 'all' | 'some' | 'chosen';
                 [value]="leaving()"
                 (chosen)="choosePart($event)"
               />
+            } @else if (parts()[0]; as all) {
+              <span class="faded">Parts</span>
+              <span class="faded">{{ all.label }}; choose some in step 2 to deliver only those</span>
             }
             @for (row of rows(); track row.key) {
               <span class="faded">{{ row.label }}</span>
@@ -180,12 +183,16 @@ export class ChoicesPanel {
   protected readonly names = computed((): Option<number | null>[] => {
     const { meshName } = this.document()!;
     const others = new Set(this.piece()!.otherMeshNames.map((name) => name.toLowerCase()));
-    const known = this.deliveries.variantsFor(this.store.shown()!.id);
+    const target = this.store.shown()!.id;
+    const known = this.deliveries.variantsFor(target);
     let fresh = Math.max(1, Number(/_(\d{1,4})$/.exec(meshName)?.[1] ?? 1), ...known) + 1;
     while (fresh < MAX_VARIANT && others.has(variantName(meshName, fresh).toLowerCase())) fresh++;
     return [
-      { label: `${meshName}, as before`, value: null },
-      ...known.map((value) => ({ label: `${variantName(meshName, value)}, as before`, value })),
+      {
+        label: this.deliveries.lastFor(target) || known.length ? `${meshName}, again` : meshName,
+        value: null,
+      },
+      ...known.map((value) => ({ label: `${variantName(meshName, value)}, again`, value })),
       { label: `${variantName(meshName, fresh)}, a new variant`, value: fresh },
     ];
   });

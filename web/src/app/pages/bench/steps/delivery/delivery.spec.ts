@@ -75,7 +75,7 @@ describe('the delivery step', () => {
     ]);
     await bench.clock.move(WEIGH_AFTER_MS);
     await page.rest();
-    expect(page.one('[data-testid=waybill]').textContent).toMatch(/Post\.glb.*, 2\.4 kB.*3\.0 kB in all\./s);
+    expect(page.one('[data-testid=waybill]').textContent).toMatch(/Post\.glb.*2\.4 kB.*3\.0 kB in all\./s);
     await page.press('Choices');
     await page.choose('Format', 'OBJ');
     expect(page.one('[data-testid=waybill]').textContent).not.toContain('in all');
@@ -98,8 +98,8 @@ describe('the delivery step', () => {
     await page.rest();
     expect(bench.api.left[0]!.choices).toEqual({ variant: 2 });
     await page.choose('Name', 'Post_03, a new variant');
-    await page.choose('Name', 'Post_02, as before');
-    await page.choose('Name', 'Post, as before');
+    await page.choose('Name', 'Post_02, again');
+    await page.choose('Name', 'Post, again');
     expect(page.one('[data-testid=waybill]').textContent).toContain('Post.glb');
   });
 

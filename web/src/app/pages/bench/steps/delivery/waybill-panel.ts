@@ -36,9 +36,10 @@ export function contentsText({ parts, objects, shapes, materials, pictures }: Wa
         <ul class="list">
           @for (file of waybill.files; track file.name) {
             <li>
-              <span class="figures name">{{ file.name }}</span><span class="faded"
-                >{{ contents(file) }}{{ sizeOf(file.name) }}</span
-              >
+              <span class="line"
+                ><span class="figures name">{{ file.name }}</span
+                ><span class="figures faded">{{ sizeOf(file.name) }}</span></span
+              ><span class="faded">{{ contents(file) }}</span>
             </li>
           }
           <li>
@@ -94,8 +95,16 @@ export function contentsText({ parts, objects, shapes, materials, pictures }: Wa
       gap: 0;
       padding: 3px 0;
     }
+    .line {
+      display: flex;
+      align-self: stretch;
+      justify-content: space-between;
+      gap: 8px;
+      white-space: nowrap;
+    }
     .name {
       overflow-wrap: anywhere;
+      white-space: normal;
     }
     .losses {
       margin: 0;
@@ -142,7 +151,7 @@ export class WaybillPanel {
   });
   protected sizeOf(name: string): string {
     const bytes = this.sizes.of(name);
-    return bytes === null ? '' : `, ${bytesText(bytes)}`;
+    return bytes === null ? '' : bytesText(bytes);
   }
 
   /** What stands in the folder already, and what of it is replaced. */
