@@ -157,7 +157,7 @@ function targetNameFindings({ namesRefused }: CheckRules): Finding[] {
   if (!namesRefused?.refused.length) return [];
   const { refused, fixes, targets } = namesRefused;
   const all = refused.length === targets;
-  const whose = targets === 1 ? '' : `${listText(refused.map(({ target }) => target))}: `;
+  const whose = targets === 1 ? '' : `${listText(refused.map(({ target }) => `“${target}”`))}: `;
   const [first, ...more] = refused[0]!.says;
   const finding: Omit<Finding, 'id'> = {
     step: 'names',
@@ -184,7 +184,7 @@ function deliveryFindings({ deliveries = [], targets = [] }: PieceSurroundings):
             id: 'delivery-missing',
             step: 'delivery',
             severity: 'warning',
-            says: `Delivered for ${counted(deliveries.length, 'target')} of ${targets.length}, not yet for ${listText(missing)}.`,
+            says: `Delivered for ${counted(deliveries.length, 'target')} of ${targets.length}, not yet for ${listText(missing.map((name) => `“${name}”`))}.`,
             why: 'Levels of the other targets have an older piece, or none. Leave a target out in Rules if nothing of this yard goes there.',
           } satisfies Finding,
         ]

@@ -39,7 +39,7 @@ describe('names for all targets of a yard', () => {
       findingsOf(document, checkRulesOfYard(document, rules)).filter(({ step }) => step === 'names');
     const [warned] = found(all);
     expect([warned!.severity, warned!.fix!.edit.kind]).toEqual(['warning', 'rename-parts']);
-    expect(warned!.says).toContain('proxy nodes');
+    expect(warned!.says).toContain('“proxy nodes”');
     const [stopped] = found({ ...all, targets: ['proxy-nodes'] });
     expect([stopped!.severity, stopped!.says.startsWith('“Tür')]).toEqual(['error', true]);
     expect(found(FIRST_RULES)).toEqual([]);
@@ -52,7 +52,9 @@ describe('names for all targets of a yard', () => {
         .filter(({ step }) => step === 'delivery')
         .map(({ says }) => says);
     expect(of(['prefix tags'])).toEqual([]);
-    expect(of(['prefix tags', 'twin file'])).toEqual(['Delivered for 1 target of 2, not yet for twin file.']);
+    expect(of(['prefix tags', 'twin file'])).toEqual([
+      'Delivered for 1 target of 2, not yet for “twin file”.',
+    ]);
     expect(
       findingsOf(document, checkRulesOfYard(document, FIRST_RULES), { targets: ['twin file'] }).some(
         ({ step }) => step === 'delivery',

@@ -9,7 +9,13 @@ import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { turn } from '../testing/shapes.js';
 import { blocks } from '../testing/solids.js';
-import { OPEN_PHYSICS_GLTF, OPEN_PHYSICS_USD, PREFIX_TAGS, SUFFIX_TAGS } from './profiles/index.js';
+import {
+  OPEN_PHYSICS_GLTF,
+  OPEN_PHYSICS_USD,
+  PREFIX_TAGS,
+  SUFFIX_TAGS,
+  TWIN_FILE,
+} from './profiles/index.js';
 
 const pipe: Shape = {
   kind: 'cylinder',
@@ -100,6 +106,27 @@ describe('a surface for a target of convex shapes', () => {
 });
 
 describe('what flat sides cost', () => {
+  it('is said with as many sides as there are', () => {
+    const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
+    const center: [number, number, number] = [0, 0, 0];
+    const ball = { kind: 'sphere' as const, center, radius: 0.5 };
+    const pill = {
+      kind: 'capsule' as const,
+      center,
+      rotation: [0, 0, 0, 1] as [number, number, number, number],
+      halfLength: 1,
+      radius: 0.5,
+    };
+    for (const profile of [SUFFIX_TAGS, TWIN_FILE])
+      for (const shape of [ball, pill, { ...pipe, topRadius: 0.5 }]) {
+        const plan = planDelivery(applyEdit(document, replaceProxies([{ id: 'a', shape }])), profile);
+        const [loss] = lossesOf(plan);
+        expect((loss as { sides: number }).sides)
+          .withContext(`${shape.kind} for ${profile.id}`)
+          .toBe(profile.kinds.sides);
+      }
+  });
+
   it('is how far corners stand out or sides fall short, whichever is more', () => {
     const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
     fc.assert(

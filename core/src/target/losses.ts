@@ -85,10 +85,12 @@ function filledBy({ drawn, shape }: PlannedShape): number {
   return Math.max(0, shapeVolume(shape) - Math.abs(trianglesVolume(points, indices)));
 }
 
-/** Sides round the axis: the corners of a prism's one end, or the quarter rings of a ball. */
+/** Sides round the axis, from the corners of the polygons that stand for a round shape. */
 function sidesOf({ shape, drawn }: Pick<PlannedShape, 'shape' | 'drawn'>): number {
   const corners = (shape.kind === 'hull' || shape.kind === 'surface' ? shape.points.length : 0) / 3;
-  return drawn.kind === 'cylinder' ? corners / 2 : Math.round(Math.sqrt((corners - 2) * 2));
+  // Two poles and rings between them: a ball has half as many rings as sides, but one; a capsule its middle one twice.
+  if (drawn.kind === 'sphere') return Math.round(1 + Math.sqrt(1 + 2 * (corners - 2)));
+  return drawn.kind === 'cylinder' ? corners / 2 : Math.round(Math.sqrt(2 * (corners - 2)));
 }
 
 /** How far polygons lie from the round shape that they stand for, either way, at most; metres. */

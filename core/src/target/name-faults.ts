@@ -24,43 +24,54 @@ export function nameFaultsOf(plan: Plan): NameFaults {
   const rules = nameRulesOf(profile);
   const fold = (name: string) => (profile.names.caseMatters ? name : name.toLowerCase());
   for (const { nodes } of files) {
-    const taken = new Map<string, PlannedNode>();
     for (const node of nodes) {
       const { name, shapes } = node;
       const fault = nameFault(name, nameRulesFor(rules, shapes.length));
-      if (fault) {
-        says.push(
-          `${node.node === null ? `${fault} ${MESH_STEP}` : `${quoted(name)}: ${lowered(fault)} ${partStep(name)}`}`,
-        );
-        wrong.add(node);
-      }
-      const other = taken.get(fold(name));
-      if (other) {
-        says.push(
-          other.name === name
-            ? `Two parts are named ${quoted(name)}. Change one of them in step 2, Parts.`
-            : `${quoted(other.name)} and ${quoted(name)} differ only by capitals, which the target does not tell apart. Change one of them in step 2, Parts.`,
-        );
-        wrong.add(node);
-      } else taken.set(fold(name), node);
+      if (!fault) continue;
+      says.push(
+        `${node.node === null ? `${fault} ${MESH_STEP}` : `${quoted(name)}: ${lowered(fault)} ${partStep(name)}`}`,
+      );
+      wrong.add(node);
+    }
+    for (const same of alike(nodes, ({ name }) => fold(name))) {
+      says.push(
+        alikeText(
+          same.map(({ name }) => name),
+          'which the target does not tell apart',
+        ),
+      );
+      for (const node of same.slice(1)) wrong.add(node);
     }
   }
   // File systems do not all tell capitals apart, whatever the target does.
-  const stems = new Map<string, string>();
-  for (const { stem, nodes } of files) {
-    const other = stems.get(stem.toLowerCase());
-    if (other === undefined) {
-      stems.set(stem.toLowerCase(), stem);
-      continue;
-    }
+  for (const same of alike(files, ({ stem }) => stem.toLowerCase())) {
     says.push(
-      other === stem
-        ? `Two parts are named ${quoted(stem)}. Change one of them in step 2, Parts.`
-        : `The files of ${quoted(other)} and ${quoted(stem)} differ only by capitals. Change one of them in step 2, Parts.`,
+      alikeText(
+        same.map(({ stem }) => stem),
+        'which file systems do not all tell apart',
+      ),
     );
-    wrong.add(nodes[0]!);
+    for (const { nodes } of same.slice(1)) wrong.add(nodes[0]!);
   }
   return { says, fixes: fixesOf(plan, wrong, document.meshName) };
+}
+
+/** Groups of two and more that are the same by a key, in the order of their first. */
+function alike<Thing>(things: readonly Thing[], key: (thing: Thing) => string): Thing[][] {
+  const groups = new Map<string, Thing[]>();
+  for (const thing of things) groups.set(key(thing), [...(groups.get(key(thing)) ?? []), thing]);
+  return [...groups.values()].filter((group) => group.length > 1);
+}
+
+/** @param untold what happens to names that differ by capitals only */
+function alikeText(names: readonly string[], untold: string): string {
+  const [name, ...others] = names as [string, ...string[]];
+  const other = others.find((each) => each !== name);
+  const many = names.length === 2 ? 'Two parts' : `${names.length} parts`;
+  const which = names.length === 2 ? 'one of them' : 'all but one';
+  return other === undefined
+    ? `${many} are named ${quoted(name)}. Change ${which} in step 2, Parts.`
+    : `${quoted(name)} and ${quoted(other)} differ only by capitals, ${untold}. Change ${which} in step 2, Parts.`;
 }
 
 /** A sentence that goes on after a colon. */

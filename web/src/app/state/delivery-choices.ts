@@ -58,6 +58,8 @@ export class DeliveryChoicesStore {
     const chosen = all.filter(({ id }) => !this.left().has(id));
     return all.length === 1 ? all : chosen;
   });
+  /** those of them that take its names: nothing is tried for the others */
+  readonly ready = computed(() => this.leaving().filter(({ id }) => !this.refusedNames(id)));
   /** the target whose waybill is shown */
   readonly shown = computed(
     () => this.targets().find(({ id }) => id === this.wanted()) ?? this.leaving()[0] ?? this.targets()[0],

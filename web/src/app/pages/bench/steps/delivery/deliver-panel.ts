@@ -96,7 +96,7 @@ import { WaybillPanel } from './waybill-panel';
               [label]="label()"
               size="small"
               [disabled]="
-                errors().length > 0 || !choices.leaving().length || deliveries.unanswered().length > 0
+                errors().length > 0 || !choices.ready().length || deliveries.unanswered().length > 0
               "
               (onClick)="deliveries.deliver()"
               data-testid="deliver"
@@ -176,12 +176,11 @@ export class DeliverPanel {
   });
   protected readonly containers = CONTAINER_NAMES;
   protected readonly label = computed(() => {
-    const leaving = this.choices.leaving();
-    return leaving.length === 1
-      ? `Deliver for ${leaving[0]!.name}`
-      : leaving.length
-        ? `Deliver for ${leaving.length} targets`
-        : 'Deliver';
+    const ready = this.choices.ready();
+    const all = this.choices.leaving().length;
+    if (!ready.length) return 'Deliver';
+    if (ready.length < all) return `Deliver for ${ready.length} of ${all} targets`;
+    return all === 1 ? `Deliver for ${ready[0]!.name}` : `Deliver for ${all} targets`;
   });
   /** names that one of several targets does not take: the others can be delivered for */
   protected readonly namesToMend = computed(

@@ -35,10 +35,12 @@ import { verdictOf } from './verdict';
             </li>
           }
         </ul>
-        <a class="bundle" [href]="bundle(delivery.id)" [attr.download]="name()" data-testid="bundle"
-          >Download {{ name() }}</a
-        >
-        <a class="sheet" [routerLink]="['/deliveries', delivery.id, 'sheet']">Sheet to print</a>
+        <div class="files">
+          <a class="bundle" [href]="bundle(delivery.id)" [attr.download]="name()" data-testid="bundle"
+            >Download {{ name() }}</a
+          >
+          <a [routerLink]="['/deliveries', delivery.id, 'sheet']">Sheet to print</a>
+        </div>
         <div class="row">
           <h3 class="grow">Read back</h3>
           <button
@@ -80,13 +82,14 @@ import { verdictOf } from './verdict';
     li {
       overflow-wrap: anywhere;
     }
-    .bundle {
-      display: inline-block;
+    .files {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 14px;
       margin: 4px 0 8px;
-      font-weight: 600;
     }
-    .sheet {
-      margin-left: 12px;
+    .bundle {
+      font-weight: 600;
     }
     .verdict {
       padding: 5px 10px;

@@ -32,7 +32,7 @@ export class Deliveries implements OnDestroy {
   /** targets for which something that breaks placed copies was not answered */
   readonly unanswered = computed(() =>
     this.choices
-      .leaving()
+      .ready()
       .filter(({ id }) =>
         this.changesFor(id).some(({ says, breaks }) => breaks && !this.isAnswered(id, says)),
       ),
@@ -124,7 +124,7 @@ export class Deliveries implements OnDestroy {
     this.busy.set('Saving …');
     try {
       const version = await this.bench.settled();
-      for (const { id: target, name } of this.choices.leaving()) {
+      for (const { id: target, name } of this.choices.ready()) {
         this.busy.set(`Assembling for ${name} and reading back …`);
         const choices = this.choices.choicesFor(target);
         const delivery = await this.api
