@@ -1,6 +1,8 @@
+import type { Page } from '@playwright/test';
 import { expectAccessible } from '../support/axe';
 import { bringIn, drawn, expect, openStep, placeOf, saved, test, textFile } from '../support/bench';
 import { ObjText } from '../support/art';
+import { expectNothingClipped } from '../support/layout';
 import { changedFiles, sampleFiles } from '../support/sample';
 
 const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'delivery'] as const;
@@ -164,3 +166,67 @@ test('the main job by keyboard alone: import, unit, pivot, ladder, keep, deliver
   await press('Enter');
   expect((await download).suggestedFilename()).toBe('GantryFoot.zip');
 });
+
+test('rules, deliveries, a sheet, what is done to chosen pieces: axe finds nothing and nothing is cut off', async ({
+  watched: page,
+  newYard,
+}) => {
+  test.setTimeout(240_000);
+  await newYard('Axe places');
+  const post = new ObjText().object('post').box([0, 0.5, 0], [0.2, 0.5, 0.2]);
+  const wall = new ObjText().object('wall').box([4, 1, 0], [2, 1, 0.3]);
+  await bringIn(page, textFile('post.obj', post.text()), textFile('wall.obj', wall.text()));
+  await expect(page.getByRole('heading', { name: /Shelf/ })).toContainText('2 pieces', { timeout: 60_000 });
+  for (const name of ['Post', 'Wall']) await page.getByLabel(`Choose ${name}`).check();
+  await page.getByRole('button', { name: 'Rename by a pattern' }).click();
+  await expectAccessible(page, 'chosen pieces renamed');
+  await page.getByRole('button', { name: 'Deliver in one file' }).click();
+  await expectAccessible(page, 'chosen pieces in one file');
+  await inEveryWindow(page, 'chosen pieces');
+  await page.getByRole('button', { name: 'Deliver 2 in one file' }).click();
+  await expect(page.getByText(/^2 pieces were delivered/)).toBeVisible();
+
+  await page.getByRole('link', { name: 'Rules' }).click();
+  await expect(page.getByTestId('rules-form')).toBeVisible();
+  const sections = page.getByRole('navigation', { name: 'Sections' }).getByRole('button');
+  await expect(sections).toHaveCount(8);
+  for (const section of await sections.all()) {
+    await section.click();
+    await expectAccessible(page, `rules, ${await section.textContent()}`);
+    await inEveryWindow(page, `rules, ${await section.textContent()}`);
+  }
+  await page.getByRole('button', { name: 'Targets and profiles' }).click();
+  await page.getByTestId('profiles').locator('li').first().getByRole('button', { name: 'Copy' }).click();
+  await page.getByRole('button', { name: 'Test delivery' }).click();
+  await expect(page.getByTestId('tested')).toBeVisible();
+  await expectAccessible(page, 'a profile');
+  await inEveryWindow(page, 'a profile');
+  await page.getByRole('button', { name: 'Discard changes' }).click();
+
+  await page.getByRole('link', { name: 'Deliveries' }).click();
+  await page.getByRole('button', { name: 'Post', exact: true }).click();
+  await page.getByRole('button', { name: 'See it beside today’s' }).click();
+  await expect(page.getByText('Fetching …')).toHaveCount(0);
+  await expectAccessible(page, 'a delivery beside today');
+  await inEveryWindow(page, 'a delivery beside today');
+  for (const box of await page.getByRole('checkbox', { name: /^Compare / }).all()) await box.click();
+  await expect(page.getByTestId('compared')).toBeVisible();
+  await expectAccessible(page, 'two deliveries compared');
+  await inEveryWindow(page, 'two deliveries compared');
+  await page.getByRole('link', { name: 'Sheet to print' }).click();
+  await expect(page.getByTestId('sheet')).toHaveCount(2);
+  await expectAccessible(page, 'a sheet');
+  await inEveryWindow(page, 'a sheet');
+});
+
+/** Nothing is cut off in an ordinary window, in a narrow one, or with everything twice as large. */
+async function inEveryWindow(page: Page, what: string): Promise<void> {
+  for (const [width, height] of [
+    [1024, 768],
+    [640, 400],
+    [1280, 800],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    await expectNothingClipped(page, `${what}, ${width} wide`);
+  }
+}

@@ -134,8 +134,10 @@ export type Progress = (share: number, what: string) => void;
 
 /** What the test deliveries of a profile came to. */
 export const profileTestSchema = z.object({
-  /** compared in all */
+  /** that agree */
   points: z.number().int().nonnegative(),
+  /** that differ as the profile announces it */
+  substituted: z.number().int().nonnegative(),
   /** what differs first in each format, a sentence each */
   off: z.array(z.string()),
 });

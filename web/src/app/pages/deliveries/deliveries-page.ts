@@ -109,7 +109,7 @@ export class DeliveriesPage {
     if (!a || !b) return null;
     const changes = a.inventory && b.inventory ? changesBetween(a.inventory, b.inventory) : null;
     const title = (entry: DeliveryEntry) =>
-      `${entry.piece.name}, ${entry.targetName}, ${momentText(entry.at)}`;
+      `${entry.piece.name} for ${entry.targetName}, ${momentText(entry.at)}`;
     const states = [a, b].map((entry) => ({
       title: title(entry),
       piece: entry.piece.id,

@@ -12,7 +12,7 @@ const DOOR = { width: 0.9, height: 2.1 };
   selector: 'yb-agent-picture',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h3>Beside a door of {{ doorSize() }}</h3>
+    <h2>Beside a door of {{ doorSize() }}</h2>
     <svg [attr.viewBox]="'0 0 ' + width() + ' ' + height" role="img" aria-label="The agents beside a door">
       <line x1="0" [attr.x2]="width()" [attr.y1]="ground" [attr.y2]="ground" stroke="var(--ink)" />
       <rect

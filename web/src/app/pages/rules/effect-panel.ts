@@ -15,7 +15,7 @@ const WORDS: Record<string, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (rules.changed() && rules.rules()) {
-      <h3>What it does to the pieces</h3>
+      <h2>What it does to the pieces</h2>
       @if (moved(); as moved) {
         @if (moved.length) {
           <p>{{ touched() }}</p>

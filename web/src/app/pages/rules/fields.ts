@@ -8,6 +8,7 @@ export type Field = {
   note?: string;
 } & (
   | { as: 'text'; wide?: boolean }
+  | { as: 'sentence' }
   | { as: 'number'; unit?: string; digits?: number }
   | { as: 'choice'; options: readonly Option<unknown>[] }
   | { as: 'flag' }

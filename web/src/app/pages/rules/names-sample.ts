@@ -20,7 +20,7 @@ const SAMPLE: NameValues = {
   selector: 'yb-names-sample',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h3>A sluice gate</h3>
+    <h2>A sluice gate</h2>
     <ul data-testid="sample-names">
       @for (row of rows(); track row.thing) {
         <li>

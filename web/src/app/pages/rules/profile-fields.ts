@@ -141,7 +141,7 @@ export const profileGroups = (by: Collision['by']): FieldGroup[] => [
     fields: [
       { label: 'Name', path: ['name'], as: 'text', wide: true },
       { label: 'Id', path: ['id'], as: 'text', note: 'on the command line' },
-      { label: 'What it reads', path: ['help', 'says'], as: 'text', wide: true },
+      { label: 'What it reads', path: ['help', 'says'], as: 'sentence' },
     ],
   },
   {
@@ -258,7 +258,7 @@ export const profileGroups = (by: Collision['by']): FieldGroup[] => [
   {
     title: 'Import sheet',
     fields: [
-      { label: 'Route', path: ['sheet', 'route'], as: 'text', wide: true },
+      { label: 'Route', path: ['sheet', 'route'], as: 'sentence' },
       { label: 'Appears unasked', path: ['sheet', 'appears'], as: 'lines' },
       { label: 'A refresh brings', path: ['sheet', 'refreshBrings'], as: 'lines' },
       { label: 'Only a fresh import', path: ['sheet', 'freshOnly'], as: 'lines' },
@@ -267,11 +267,11 @@ export const profileGroups = (by: Collision['by']): FieldGroup[] => [
 ];
 
 export const SETTING_FIELDS: Field[] = [
-  { label: 'Setting', path: ['name'], as: 'text', wide: true },
+  { label: 'Setting', path: ['name'], as: 'sentence' },
   { label: 'Value', path: ['value'], as: 'text' },
-  { label: 'Why', path: ['why'], as: 'text', wide: true },
+  { label: 'Why', path: ['why'], as: 'sentence' },
 ];
 export const WARNING_FIELDS: Field[] = [
-  { label: 'Warning', path: ['says'], as: 'text', wide: true },
+  { label: 'Warning', path: ['says'], as: 'sentence' },
   { label: 'It matters', path: ['matters'], as: 'flag' },
 ];

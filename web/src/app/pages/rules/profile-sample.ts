@@ -24,7 +24,7 @@ const TONES = { art: 'var(--rule)', shape: 'var(--tide)', fault: 'var(--vermilio
   imports: [Button],
   template: `
     @if (laid(); as laid) {
-      <h3>A sluice gate, for {{ laid.profile.name }}</h3>
+      <h2>A sluice gate, for {{ laid.profile.name }}</h2>
       @for (file of laid.files; track file.name) {
         <p class="file figures">{{ file.name }}</p>
       }
@@ -161,12 +161,15 @@ export class ProfileSample {
         first: 'Testing the profile',
         quick: true,
       });
-      const { points, off } = profileTestSchema.parse(result);
+      const { points, substituted, off } = profileTestSchema.parse(result);
+      const announced = substituted ? `, ${substituted} differ as announced` : '';
       const formats = profile.containers.map((container) => CONTAINER_NAMES[container]).join(', ');
       this.last.set({
         profile,
         agreed: off.length === 0,
-        says: off.length ? off.join('; ') : `Written as ${formats} and read back: ${points} points agree.`,
+        says: off.length
+          ? off.join('; ')
+          : `Written as ${formats} and read back: ${points} points agree${announced}.`,
       });
     } catch (error) {
       this.notices.error(error);

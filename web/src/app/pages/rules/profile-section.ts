@@ -32,7 +32,7 @@ const WAYS: Option<Collision['by']>[] = [
         <p class="wrong" role="alert">{{ says }}</p>
       }
       @for (group of groups(); track group.title) {
-        <h3>{{ group.title }}</h3>
+        <h2>{{ group.title }}</h2>
         @if (group.title === 'Collision') {
           <div class="row">
             <span class="label">Collision is told by</span>
@@ -46,7 +46,7 @@ const WAYS: Option<Collision['by']>[] = [
         }
         <yb-rule-fields [place]="place()" [fields]="group.fields" />
       }
-      <h3>Settings on import</h3>
+      <h2>Settings on import</h2>
       <yb-rule-list
         [place]="[...place(), 'sheet', 'settings']"
         [fields]="settings"
@@ -54,7 +54,7 @@ const WAYS: Option<Collision['by']>[] = [
         [fresh]="freshSetting"
         addLabel="Add a setting"
       />
-      <h3>Warnings on import</h3>
+      <h2>Warnings on import</h2>
       <yb-rule-list
         [place]="[...place(), 'sheet', 'warnings']"
         [fields]="warnings"
@@ -82,7 +82,7 @@ const WAYS: Option<Collision['by']>[] = [
     button {
       justify-self: start;
     }
-    h3 {
+    h2 {
       margin-top: 6px;
       border-bottom: 1px solid var(--rule);
     }

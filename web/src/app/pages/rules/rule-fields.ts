@@ -40,10 +40,22 @@ import type { Field } from './fields';
           @case ('lines') {
             <textarea
               pTextarea
-              rows="3"
+              [autoResize]="true"
+              rows="2"
               [attr.aria-label]="field.label"
               [value]="lines(field)"
               (change)="setLines(field, area.value)"
+              #area
+            ></textarea>
+          }
+          @case ('sentence') {
+            <textarea
+              pTextarea
+              [autoResize]="true"
+              rows="1"
+              [attr.aria-label]="field.label"
+              [value]="at(field) ?? ''"
+              (change)="set(field, oneLine(area.value))"
               #area
             ></textarea>
           }
@@ -86,6 +98,15 @@ import type { Field } from './fields';
       align-items: start;
       gap: 6px 12px;
     }
+    @media (max-width: 820px) {
+      :host,
+      :host(.two) {
+        grid-template-columns: minmax(90px, auto) minmax(0, 1fr) !important;
+      }
+      :host {
+        min-width: 0;
+      }
+    }
     :host(.two) {
       grid-template-columns: 120px minmax(0, 1fr) 120px minmax(0, 1fr);
     }
@@ -103,6 +124,12 @@ import type { Field } from './fields';
     .wide,
     textarea {
       width: 100%;
+    }
+    textarea {
+      min-height: 28px;
+      padding: 4px 8px;
+      line-height: 1.4;
+      field-sizing: content;
     }
     .set {
       display: flex;
@@ -122,6 +149,8 @@ export class RuleFields {
   readonly place = input.required<RulesPath>();
   readonly fields = input.required<readonly Field[]>();
 
+  /** A sentence wraps as it likes and is one line. */
+  protected readonly oneLine = (text: string) => text.replace(/\s*\n\s*/g, ' ').trim();
   protected at(field: Field): unknown {
     return this.rules.at(this.path(field));
   }

@@ -9,6 +9,7 @@ import {
   PlanError,
   planToDeliver,
   readBack,
+  substitutionsIn,
   type TargetProfile,
   targetProfileSchema,
   writePlan,
@@ -23,14 +24,15 @@ export async function testProfile(
 ): Promise<ProfileTest> {
   const profile = targetProfileSchema.parse(given);
   const { document, sources } = samplePiece();
-  const test: ProfileTest = { points: 0, off: [] };
+  const test: ProfileTest = { points: 0, substituted: 0, off: [] };
   for (const container of profile.containers) {
     const said = (says: string) => test.off.push(`${CONTAINER_NAMES[container]}: ${says}`);
     try {
       const plan = await planToDeliver(document, profile, { container }, surfaces);
       const report = await readBack(await writePlan(plan, sources), profile);
       const comparison = compareReadBack(expectationOfPlan(plan, sources.meshOf), report);
-      test.points += comparison.length;
+      test.points += comparison.filter(({ agrees }) => agrees).length;
+      test.substituted += substitutionsIn(comparison).length;
       if (agreesInAll(comparison)) continue;
       const { point, found, expected } = comparison.find(
         ({ agrees, substituted }) => !agrees && !substituted,
