@@ -41,12 +41,24 @@ export interface NameRules {
 export const nameRulesFor = (rules: NameRules, shapes: number): NameRules =>
   shapes ? rules : { ...rules, tokens: 0 };
 
-const isLegal = (character: string, { legalCharacters }: NameRules): boolean =>
-  legalCharacters.some((range) => {
-    const [from, , to = from] = [...range];
-    const code = character.codePointAt(0)!;
-    return from!.codePointAt(0)! <= code && code <= to!.codePointAt(0)!;
-  });
+const known = new WeakMap<readonly string[], readonly (readonly [number, number])[]>();
+
+/** First and last code of each range, read once for a list of them: thousands of names are asked about. */
+function codesOf(legalCharacters: readonly string[]): readonly (readonly [number, number])[] {
+  const codes =
+    known.get(legalCharacters) ??
+    legalCharacters.map((range): [number, number] => {
+      const [from, , to = from] = [...range];
+      return [from!.codePointAt(0)!, to!.codePointAt(0)!];
+    });
+  known.set(legalCharacters, codes);
+  return codes;
+}
+
+function isLegal(character: string, { legalCharacters }: NameRules): boolean {
+  const code = character.codePointAt(0)!;
+  return codesOf(legalCharacters).some(([from, to]) => from <= code && code <= to);
+}
 
 /** Names that file systems keep for devices, whatever the extension. */
 const DEVICE = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])$/i;
@@ -84,10 +96,11 @@ export function legalName(name: string, rules: NameRules): string {
   let run = '';
   let broken = false;
   for (const c of name.normalize('NFC')) {
-    const taken = [c, plainLetter(c)].find((each) => each && [...each].every((one) => isLegal(one, rules)));
-    if (taken !== undefined) run += taken;
+    const taken = isLegal(c, rules) ? c : plainLetter(c);
+    const fits = taken !== '' && [...taken].every((one) => isLegal(one, rules));
+    if (fits) run += taken;
     else if (!broken) run += '_';
-    broken = taken === undefined;
+    broken = !fits;
   }
   const ahead = rules.mayStartWithDigit === false ? /^[_\d]+|_+$/g : /^_+|_+$/g;
   const legal = run.slice(0, rules.longest - (rules.tokens ?? 0)).replace(ahead, '');

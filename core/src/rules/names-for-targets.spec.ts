@@ -61,4 +61,18 @@ describe('names for all targets of a yard', () => {
       ),
     ).toBeFalse();
   });
+
+  it('are asked for the default target alone where a tree has thousands of nodes', () => {
+    const many = {
+      ...document,
+      nodes: Array.from({ length: 2001 }, (_, i) => ({
+        ...document.nodes[0]!,
+        id: `m${i}`,
+        name: `Tür ${i}`,
+      })),
+    };
+    expect(namesForTargets(many, all).refused).toEqual([]);
+    const strict = { ...all, targets: ['proxy-nodes', 'twin-file'] };
+    expect(namesForTargets(many, strict).refused.map(({ target }) => target)).toEqual(['proxy nodes']);
+  });
 });

@@ -15,12 +15,28 @@ export interface NamesForTargets {
 /** A name that one target takes can be too long for another: names are mended until all take them, so often at most. */
 const MOST_ROUNDS = 3;
 
+/** Trees of more nodes are asked about for the default target alone: the others are when they are delivered for. */
+const MOST_NODES = 2000;
+
+type TargetRules = Pick<YardRules, 'profiles' | 'targets'>;
+
+/** What was asked last: a piece is judged at every change, and few of them touch a name. */
+let last:
+  { nodes: PieceDocument['nodes']; rest: string; rules: TargetRules; answer: NamesForTargets } | undefined;
+
 /** What the targets of a yard say of a piece's names, and names that suit all of them. */
-export function namesForTargets(
-  document: PieceDocument,
-  rules: Pick<YardRules, 'profiles' | 'targets'>,
-): NamesForTargets {
-  const profiles = targetsOf(rules);
+export function namesForTargets(document: PieceDocument, rules: TargetRules): NamesForTargets {
+  const { nodes, meshName, leaves, proxies } = document;
+  const owners = [...new Set(proxies.map(({ part }) => part))].join();
+  const rest = `${meshName} ${leaves} ${proxies.length > 0} ${owners}`;
+  if (last?.nodes !== nodes || last.rest !== rest || last.rules !== rules)
+    last = { nodes, rest, rules, answer: asked(document, rules) };
+  return last.answer;
+}
+
+function asked(document: PieceDocument, rules: TargetRules): NamesForTargets {
+  const all = targetsOf(rules);
+  const profiles = document.nodes.length > MOST_NODES ? all.slice(0, 1) : all;
   const refused = profiles.flatMap((profile) => {
     const { says } = faultsFor(document, profile);
     return says.length ? [{ target: profile.name, says }] : [];
@@ -40,9 +56,12 @@ function faultsFor(document: PieceDocument, profile: TargetProfile): ReturnType<
 
 function fixesFor(document: PieceDocument, profiles: readonly TargetProfile[]): NamesForTargets['fixes'] {
   let mended = document;
-  for (let round = 0; round < MOST_ROUNDS; round++)
+  let before: PieceDocument | null = null;
+  for (let round = 0; round < MOST_ROUNDS && mended !== before; round++) {
+    before = mended;
     for (const profile of profiles)
       for (const { edit } of faultsFor(mended, profile).fixes) mended = applyEdit(mended, edit);
+  }
   const names = mended.nodes.flatMap(({ id, name }, i) =>
     name === document.nodes[i]!.name ? [] : [{ part: id, name }],
   );

@@ -163,7 +163,8 @@ function withSet(document: PieceDocument, name: string | undefined): PieceDocume
 function chosenParts(document: PieceDocument, ids: readonly string[] | undefined): number[] {
   const all = artNodes(document.nodes);
   if (!ids) return all;
-  const chosen = all.filter((i) => ids.includes(document.nodes[i]!.id));
+  const wanted = new Set(ids);
+  const chosen = all.filter((i) => wanted.has(document.nodes[i]!.id));
   if (!chosen.length)
     throw new PlanError('None of the chosen parts is in the piece any more; choose others.');
   return chosen;
@@ -228,6 +229,7 @@ function treeOf(document: PieceDocument, parts: number[], tree: boolean): Planne
   for (const part of parts)
     for (let up: number | null = part; up !== null && !wanted.has(up); up = nodes[up]!.parent) wanted.add(up);
   const out = [lone(meshName, null, [], pivot)];
+  const leaving = new Set(parts);
   const place = new Map<number, number>();
   // One group that holds everything is the piece: it bears the piece's name, and no second one is put above it.
   const tops = [...wanted].filter((i) => nodes[i]!.parent === null);
@@ -250,7 +252,7 @@ function treeOf(document: PieceDocument, parts: number[], tree: boolean): Planne
       position: seenFrom(from, world.position),
       rotation: turnedFrom(from.rotation, world.rotation),
       world,
-      parts: parts.includes(i) ? [i] : [],
+      parts: leaving.has(i) ? [i] : [],
       pivot: own,
       shapes: [],
     });

@@ -40,7 +40,6 @@ import type { Field } from './fields';
           @case ('lines') {
             <textarea
               pTextarea
-              [autoResize]="true"
               rows="2"
               [attr.aria-label]="field.label"
               [value]="lines(field)"
@@ -51,8 +50,7 @@ import type { Field } from './fields';
           @case ('sentence') {
             <textarea
               pTextarea
-              [autoResize]="true"
-              rows="1"
+              rows="2"
               [attr.aria-label]="field.label"
               [value]="at(field) ?? ''"
               (change)="set(field, oneLine(area.value))"
