@@ -75,6 +75,7 @@ export function choicesFrom(
       throw new UsageError(`--variant takes 2 to ${MAX_VARIANT}, not “${options.variant}”.`);
     choices.variant = variant;
   }
-  if (options.together !== undefined) choices.together = options.together;
+  for (const said of ['together', 'code', 'note'] as const)
+    if (options[said] !== undefined) choices[said] = options[said];
   return choices;
 }

@@ -87,6 +87,8 @@ export function program(done: (result: Result) => void): Command {
         '--values <how>',
         'values (default) or pictures: how material values without a picture leave',
       ),
+      new Option('--code <text>', 'by which a studio follows it; stands in manifest and sheet'),
+      new Option('--note <text>', 'for whoever imports it; stands in manifest and sheet'),
       new Option(
         '--proxies <kind>',
         'own (default: the shapes of the file), none, hull, box (one round everything), hull-per-shell, box-per-shell, ladder',

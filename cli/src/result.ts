@@ -13,7 +13,19 @@ export type Options = Partial<Record<Exclude<OptionName, 'target'>, string>> & {
 export type OptionName =
   | ('target' | 'proxies' | 'pivot' | 'name' | 'unit' | 'out' | 'weld' | 'remove' | 'normals' | 'reduce')
   | ('max-verts' | 'side' | 'max-shapes' | 'agent-detail' | 'rung' | 'no-primitives' | 'no-crossing')
-  | ('rules' | 'preset' | 'container' | 'files' | 'pattern' | 'together' | 'variant' | 'values' | 'check')
+  | (
+      | 'rules'
+      | 'preset'
+      | 'container'
+      | 'files'
+      | 'pattern'
+      | 'together'
+      | 'variant'
+      | 'values'
+      | 'check'
+      | 'code'
+      | 'note'
+    )
   | ('kind' | 'per' | 'material' | 'targets' | 'area-material')
   | ('error' | 'part' | 'keep' | 'at' | 'by' | 'smallest' | 'longest' | 'fill-holes' | 'outward' | 'share');
 

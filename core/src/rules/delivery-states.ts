@@ -8,7 +8,7 @@ import {
   planDelivery,
   PlanError,
 } from '../target/index.js';
-import { targetsOf, withFileName } from './of-rules.js';
+import { targetsOf, choicesByRules } from './of-rules.js';
 import type { YardRules } from './yard-rules.js';
 
 /** The newest delivery of a piece for one target. */
@@ -44,7 +44,7 @@ export function deliveryStates(
     }
     try {
       const now = inventoryOf(
-        planDelivery(document, profile, withFileName(last.choices, rules, document), rules.surfaces),
+        planDelivery(document, profile, choicesByRules(last.choices, rules, document), rules.surfaces),
       );
       return [{ ...state, changes: changesBetween(last.inventory, now).map(({ says }) => says) }];
     } catch (error) {

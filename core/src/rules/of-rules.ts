@@ -74,14 +74,19 @@ export function meshNameBy(
   return named({ names, nameFields }, 'mesh', name) ?? meshNameFrom(name);
 }
 
-/** Choices of a delivery with the file named by the yard's pattern, where it has one that can be filled. */
-export function withFileName(
+/** Choices of a delivery with the file named by the yard's pattern, and the yard's code, where nothing else was chosen. */
+export function choicesByRules(
   choices: DeliveryChoices,
   rules: Pick<YardRules, 'names' | 'nameFields'>,
   { name }: Pick<PieceDocument, 'name'>,
 ): DeliveryChoices {
   const stem = named(rules, 'file', name);
-  return stem === null || choices.stem !== undefined ? choices : { ...choices, stem: asFolder(stem) };
+  const { code } = rules.nameFields;
+  return {
+    ...(stem === null ? {} : { stem: asFolder(stem) }),
+    ...(code ? { code } : {}),
+    ...choices,
+  };
 }
 
 /** What the yard's pattern makes of a piece's name; null without one, or where it asks for what is not known. */

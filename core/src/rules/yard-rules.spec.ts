@@ -21,7 +21,7 @@ import {
   pieceFolder,
   profileIn,
   targetsOf,
-  withFileName,
+  choicesByRules,
 } from './of-rules.js';
 import { FIRST_RULES, type YardRules, yardRulesSchema } from './yard-rules.js';
 
@@ -162,14 +162,14 @@ describe('the rules of a yard', () => {
 
   it('name a file by the pattern where it can be filled, and never out of its folder', () => {
     const by = (file: string, choices = {}) =>
-      withFileName(choices, { names: { file }, nameFields: { code: 'QW' } }, { name: 'quay wall' });
-    expect(withFileName({ container: 'dae' }, FIRST_RULES, { name: 'quay wall' })).toEqual({
+      choicesByRules(choices, { names: { file }, nameFields: { code: 'QW' } }, { name: 'quay wall' });
+    expect(choicesByRules({ container: 'dae' }, FIRST_RULES, { name: 'quay wall' })).toEqual({
       container: 'dae',
     });
-    expect(by('{code}-{subject:kebab}_{variant:3}')).toEqual({ stem: 'QW-quay-wall_001' });
-    expect(by('{initials}_{subject}')).toEqual({});
+    expect(by('{code}-{subject:kebab}_{variant:3}')).toEqual({ stem: 'QW-quay-wall_001', code: 'QW' });
+    expect(by('{initials}_{subject}')).toEqual({ code: 'QW' });
     expect(by('../{subject}').stem).not.toContain('/');
-    expect(by('{subject}', { stem: 'given' })).toEqual({ stem: 'given' });
+    expect(by('{subject}', { stem: 'given', code: 'X' })).toEqual({ stem: 'given', code: 'X' });
   });
 
   it('give a piece a folder that stays where it is, whatever it is called', () => {

@@ -43,7 +43,15 @@ export type NamedThing = (typeof NAMED_THINGS)[number];
 export const presetSchema = z.object({
   name: shortName,
   target: z.string().max(60),
-  choices: deliveryChoicesSchema.omit({ variant: true, together: true, stem: true, set: true, parts: true }),
+  choices: deliveryChoicesSchema.omit({
+    variant: true,
+    together: true,
+    stem: true,
+    code: true,
+    note: true,
+    set: true,
+    parts: true,
+  }),
 });
 export type Preset = z.infer<typeof presetSchema>;
 

@@ -31,6 +31,10 @@ export const deliveryChoicesSchema = z.object({
   together: z.string().min(1).max(120).optional(),
   /** name of the file of a piece, without its ending. Default: its mesh name */
   stem: z.string().min(1).max(200).optional(),
+  /** by which a studio follows it through its own lists */
+  code: z.string().max(60).optional(),
+  /** for whoever imports it */
+  note: z.string().max(2000).optional(),
   /** name of a set that is kept beside the one in use: it leaves instead */
   set: z.string().max(120).optional(),
   /** ids of the parts that leave. Default: all */
@@ -44,7 +48,10 @@ export const replaces = (later: DeliveryChoices, earlier: DeliveryChoices): bool
 
 /** Every choice, made. */
 export type SettledChoices = Required<
-  Omit<DeliveryChoices, 'variant' | 'together' | 'stem' | 'set' | 'parts'>
+  Pick<
+    DeliveryChoices,
+    'container' | 'files' | 'hierarchy' | 'solids' | 'pictures' | 'materials' | 'constants'
+  >
 >;
 
 /** Whether a container has a tree of nodes. */

@@ -33,8 +33,9 @@ export function importSheet(plan: Plan, expected: Expectation): string {
   return [
     `# ${document.meshName}`,
     '',
-    `Piece “${plain(document.name)}”, delivered for ${plain(profile.name)}.`,
+    `Piece “${plain(document.name)}”, delivered for ${plain(profile.name)}.${plan.code ? ` Tracking code ${code(plan.code)}.` : ''}`,
     '',
+    ...(plan.note ? [...plan.note.split('\n').map((line) => `> ${plain(line)}`), ''] : []),
     ...list('Route', [
       `- ${sheet.route} ${models.length === 1 ? 'The model is' : 'The models are'} ${models.join(', ')}, ${CONTAINER_NAMES[choices.container]}.`,
       `- The target works in ${space.unit}, ${space.up.toUpperCase()} up, ${space.handedness}-handed; the files are written so that they land there at scale 1 without any extra rotation.`,

@@ -21,6 +21,8 @@ export const manifestSchema = z.object({
   target: z.string().max(60),
   piece: name,
   mesh: name,
+  code: name.optional(),
+  note: z.string().max(2000).optional(),
   space: z.object({ unit: z.literal('m'), up: z.literal('y'), handedness: z.literal('right') }),
   container: z.enum(CONTAINERS),
   files: z.array(z.object({ name, bytes: z.number().int().nonnegative(), sha256: z.string().length(64) })),
@@ -68,7 +70,7 @@ export type Manifest = z.infer<typeof manifestSchema>;
 
 /** The manifest of a plan and the files that it became. */
 export function manifestOf(
-  { document, profile, files, choices }: Plan,
+  { document, profile, files, choices, code, note }: Plan,
   written: readonly { name: string; bytes: Uint8Array }[],
 ): Manifest {
   const world = placedMatrices(document);
@@ -78,6 +80,8 @@ export function manifestOf(
     target: profile.id,
     piece: document.name,
     mesh: document.meshName,
+    ...(code === null ? {} : { code }),
+    ...(note === null ? {} : { note }),
     space: { unit: 'm', up: 'y', handedness: 'right' },
     container: choices.container,
     files: written.map(({ name, bytes }) => ({ name, bytes: bytes.length, sha256: blobId(bytes) })),

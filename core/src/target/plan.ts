@@ -73,6 +73,9 @@ export interface Plan {
   surfaces: readonly ContactSurface[];
   /** name of the file that it shares with other pieces; null when it leaves alone */
   together: string | null;
+  /** what a studio follows it by, and what whoever imports it is told; null where nothing is */
+  code: string | null;
+  note: string | null;
   files: PlannedFile[];
 }
 
@@ -120,7 +123,7 @@ function layOut(
   const piece = asVariant(withSet(document, choices.set), choices.variant);
   const settled = settledChoices(profile, choices, piece);
   const parts = chosenParts(piece, choices.parts);
-  const { together = null } = choices;
+  const { together = null, code = null, note = null } = choices;
   const nodesCanStand = hasTree(settled.container);
   // Together with others a piece stands where it stood: by its root node, or vertex by vertex as seen from the origin.
   const seen =
@@ -131,7 +134,7 @@ function layOut(
   if (together !== null && nodesCanStand) standAsItStood(files[0]!, piece.pivot);
   giveShapes(piece, parts, files, profile);
   for (const { nodes } of files) for (const node of nodes) takeForms(node, profile, settled, broken);
-  return { profile, document: piece, choices: settled, surfaces, together, files };
+  return { profile, document: piece, choices: settled, surfaces, together, code, note, files };
 }
 
 /** What the one file of a piece is called instead of its mesh name; null for that. */

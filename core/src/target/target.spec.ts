@@ -107,6 +107,23 @@ describe('the import sheet', () => {
     expect(sheet).toContain('“\\# \\<img src=x\\> \\[a\\]\\(b\\) \\*c\\*”');
     expect(sheet).toContain('- Slot 0, `` oak ` <b> ``:');
   });
+
+  it('bears the tracking code and the note, as the manifest does, and neither where there is none', async () => {
+    const { document, ...sources } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
+    const papers = async (choices: DeliveryChoices) => {
+      const files = await assemble(document, PREFIX_TAGS, { ...sources, choices });
+      const text = (ending: string) =>
+        new TextDecoder().decode(files.find(({ name }) => name.endsWith(ending))!.bytes);
+      return { sheet: text('.md'), manifest: manifestSchema.parse(JSON.parse(text('.json'))) };
+    };
+    const { sheet, manifest } = await papers({ code: 'SG-07', note: 'Old leaf.\nUse *this* one.' });
+    expect(sheet).toContain('Tracking code `SG-07`.');
+    expect(sheet).toContain('> Old leaf\\.\n> Use \\*this\\* one\\.');
+    expect([manifest.code, manifest.note]).toEqual(['SG-07', 'Old leaf.\nUse *this* one.']);
+    const without = await papers({});
+    expect(without.sheet).not.toContain('Tracking');
+    expect('code' in without.manifest || 'note' in without.manifest).toBeFalse();
+  });
 });
 
 describe('the shipped profiles', () => {

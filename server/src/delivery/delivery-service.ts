@@ -24,7 +24,7 @@ import {
   substitutionsIn,
   targetProfileSchema,
   targetsOf,
-  withFileName,
+  choicesByRules,
   type YardRules,
 } from '@yard-brace/core';
 import type * as z from 'zod';
@@ -134,7 +134,7 @@ export class DeliveryService {
         documents,
         measured,
         profile,
-        choices: withFileName(choices, rules, documents[0]!),
+        choices: choicesByRules(choices, rules, documents[0]!),
         surfaces: rules.surfaces,
         folders: rules.folders,
         blobs,

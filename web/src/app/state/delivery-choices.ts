@@ -17,7 +17,7 @@ import {
   type TargetProfile,
   waybillOf,
   type WaybillFile,
-  withFileName,
+  choicesByRules,
   yardRulesSchema,
 } from '@yard-brace/core';
 import { Api } from '../api/api';
@@ -135,14 +135,14 @@ export class DeliveryChoicesStore {
     const [document, profile, piece] = [this.document(), this.shown(), this.piece()];
     if (!document || !profile || !piece) return null;
     const { rules } = piece.yard;
-    const choices = withFileName(this.choicesFor(profile.id), rules, document);
+    const choices = choicesByRules(this.choicesFor(profile.id), rules, document);
     return { document, profile, choices, surfaces: rules.surfaces, folders: rules.folders };
   });
 
   private planned(document: PieceDocument, profile: TargetProfile): Plan | string {
     try {
       const { rules } = this.piece()!.yard;
-      const choices = withFileName(this.choicesFor(profile.id), rules, document);
+      const choices = choicesByRules(this.choicesFor(profile.id), rules, document);
       return planDelivery(document, profile, choices, rules.surfaces);
     } catch (error) {
       if (error instanceof PlanError) return error.message;

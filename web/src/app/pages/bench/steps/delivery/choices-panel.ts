@@ -12,6 +12,7 @@ import {
 } from '@yard-brace/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
 import { BenchStore } from '../../../../state/bench-store';
 import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
 import { Selection } from '../../../../state/selection';
@@ -57,7 +58,7 @@ type PartsThatLeave = 'all' | 'some' | 'chosen';
 @Component({
   selector: 'yb-choices-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Choice, Disclosure, InputText],
+  imports: [Choice, Disclosure, InputText, Textarea],
   template: `
     @if (settled(); as settled) {
       <section class="panel">
@@ -92,6 +93,29 @@ type PartsThatLeave = 'all' | 'some' | 'chosen';
               />
             }
           </div>
+          <div class="choices">
+            <span class="faded">Code</span>
+            <input
+              #code
+              pInputText
+              pSize="small"
+              maxlength="60"
+              aria-label="Tracking code"
+              [placeholder]="piece()!.yard.rules.nameFields.code ?? ''"
+              [value]="store.choices().code ?? ''"
+              (change)="store.choose({ code: code.value.trim() || undefined })"
+            />
+            <span class="faded">Note</span>
+            <textarea
+              #note
+              pTextarea
+              rows="2"
+              maxlength="2000"
+              aria-label="Note for whoever imports it"
+              [value]="store.choices().note ?? ''"
+              (change)="store.choose({ note: note.value.trim() || undefined })"
+            ></textarea>
+          </div>
           @if (store.presets().length) {
             <div class="row">
               <span class="faded">Preset</span>
@@ -121,6 +145,9 @@ type PartsThatLeave = 'all' | 'some' | 'chosen';
     }
   `,
   styles: `
+    .choices + .choices {
+      margin-top: 5px;
+    }
     .choices {
       display: grid;
       grid-template-columns: 84px 1fr;
@@ -144,7 +171,7 @@ export class ChoicesPanel {
   protected readonly store = inject(DeliveryChoicesStore);
   private readonly deliveries = inject(Deliveries);
   private readonly bench = inject(BenchStore);
-  private readonly piece = toSignal(this.bench.piece$);
+  protected readonly piece = toSignal(this.bench.piece$);
   private readonly document = toSignal(this.bench.document$);
   private readonly chosen = toSignal(inject(Selection).parts$, { requireSync: true });
   private readonly plan = computed(() => {

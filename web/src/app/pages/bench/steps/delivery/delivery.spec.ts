@@ -67,6 +67,19 @@ describe('the delivery step', () => {
     expect(page.one('[data-testid=waybill]').textContent).toContain('Post.usda');
   });
 
+  it('bears a code and a note for whoever imports it', async () => {
+    await open();
+    await page.press('Choices');
+    await page.type('Tracking code', 'SG-07');
+    const note = page.one<HTMLTextAreaElement>('textarea[aria-label="Note for whoever imports it"]');
+    note.value = ' Use this one. ';
+    note.dispatchEvent(new Event('change', { bubbles: true }));
+    await page.press('Deliver for');
+    await bench.clock.move(10_000);
+    await page.rest();
+    expect(bench.api.left[0]!.choices).toEqual({ code: 'SG-07', note: 'Use this one.' });
+  });
+
   it('says how large its files will be, once what is chosen has stayed the same', async () => {
     await open();
     const weighed = bench.jobs['weighDelivery']!.and.callFake(async ({ choices }: ToDeliver) => [
