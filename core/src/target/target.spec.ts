@@ -18,6 +18,7 @@ import { wrap } from '../decompose/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { ballMesh, boxMesh, moved, sceneOf, threeParts } from '../testing/meshes.js';
 import { assemble, AssembleError } from './assemble.js';
+import type { DeliveryChoices } from './choices.js';
 import { manifestOf, manifestSchema } from './manifest.js';
 import { planDelivery } from './plan.js';
 import { expectationOf } from './expectation.js';
