@@ -1,6 +1,6 @@
 import { type Agent, type CheckRules, judgedAgent } from '../check/index.js';
 import { meshNameFrom, namePattern, PatternError } from '../naming/index.js';
-import type { PieceDocument } from '../piece/index.js';
+import { givenNameSchema, type PieceDocument } from '../piece/index.js';
 import { checkRulesOf, type DeliveryChoices, profileById, type TargetProfile } from '../target/index.js';
 import type { Budget, YardRules } from './yard-rules.js';
 
@@ -74,6 +74,21 @@ export function meshNameBy(
   return named({ names, nameFields }, 'mesh', name) ?? meshNameFrom(name);
 }
 
+/** A new piece under the names that the yard's patterns give it; as it came where there are none, or it cannot be called so. */
+export function namedByRules(
+  document: PieceDocument,
+  rules: Pick<YardRules, 'names' | 'nameFields'>,
+): PieceDocument {
+  const wanted = named(rules, 'piece', document.name) ?? document.name;
+  const name = givenNameSchema.safeParse(wanted).data ?? document.name;
+  const mesh = named(rules, 'mesh', name);
+  return {
+    ...document,
+    name,
+    meshName: mesh ?? (name === document.name ? document.meshName : meshNameFrom(name)),
+  };
+}
+
 /** Choices of a delivery with the file named by the yard's pattern, and the yard's code, where nothing else was chosen. */
 export function choicesByRules(
   choices: DeliveryChoices,
@@ -92,7 +107,7 @@ export function choicesByRules(
 /** What the yard's pattern makes of a piece's name; null without one, or where it asks for what is not known. */
 function named(
   { names, nameFields }: Pick<YardRules, 'names' | 'nameFields'>,
-  thing: 'mesh' | 'file',
+  thing: 'piece' | 'mesh' | 'file',
   subject: string,
 ): string | null {
   const pattern = names[thing];

@@ -18,6 +18,7 @@ import {
   checkRulesFor,
   defaultTarget,
   meshNameBy,
+  namedByRules,
   pieceFolder,
   profileIn,
   targetsOf,
@@ -158,6 +159,18 @@ describe('the rules of a yard', () => {
     expect(by('SM_{subject:pascal}_{variant:2}')).toBe('SM_QuayWall_01');
     expect(by('{code}_{subject:snake}', { code: 'QW' })).toBe('QW_quay_wall');
     expect(by('{code}_{subject:snake}')).toBe('QuayWall');
+  });
+
+  it('name a new piece and its mesh by their patterns, where it can be called so', () => {
+    const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])), 'quay wall.obj');
+    const by = (names: YardRules['names']) => {
+      const made = namedByRules(document, { names, nameFields: { code: 'SG' } });
+      return [made.name, made.meshName];
+    };
+    expect(namedByRules(document, FIRST_RULES)).toEqual(document);
+    expect(by({ piece: '{code} {subject}' })).toEqual(['SG Quay wall', 'SGQuayWall']);
+    expect(by({ mesh: 'SM_{subject:pascal}_{variant:2}' })).toEqual(['Quay wall', 'SM_QuayWall_01']);
+    expect(by({ piece: '{initials} {subject}' })).toEqual(['Quay wall', 'QuayWall']);
   });
 
   it('name a file by the pattern where it can be filled, and never out of its folder', () => {

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { startHistory } from '@yard-brace/core';
+import { namedByRules, startHistory } from '@yard-brace/core';
 import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
 import { Compute, Stopped } from '../workers/compute';
@@ -52,9 +52,11 @@ export class Importer {
       }
       this.reports.put(entry, { state: 'reading' });
       try {
-        const document = await this.compute.run((jobs, progress) => jobs.importFile(file, beside, progress), {
+        const read = await this.compute.run((jobs, progress) => jobs.importFile(file, beside, progress), {
           first: `Reading ${file.name}`,
         });
+        const { yard } = this.shelf;
+        const document = yard?.id === yardId ? namedByRules(read, yard.rules) : read;
         const piece = await this.api.addPiece(yardId, startHistory(document));
         added.push(piece.id);
         this.shelf.appear(yardId, piece);

@@ -88,6 +88,15 @@ describe('the shelf', () => {
       expect(states()).toEqual(['a.obj stopped', 'b.obj stopped']);
     });
 
+    it('names new pieces by the patterns of the yard', async () => {
+      const rules = { ...FIRST_RULES, names: { mesh: 'SM_{subject:pascal}_{variant:2}' } };
+      api.yard = async (id) => ({ ...(await yard(id)), rules, shelf: [] });
+      await shelf.load(1);
+      const added = spyOn(api, 'addPiece').and.callThrough();
+      await importer.import(1, files('post.obj'));
+      expect(added.calls.mostRecent().args[1].base.meshName).toBe('SM_Post_01');
+    });
+
     it('refuses more files than it can show, as one', async () => {
       const many = Array.from({ length: MAX_MESH_FILES + 1 }, (_, i) => `${i}.obj`);
       expect(await importer.import(1, files(...many))).toEqual([]);
