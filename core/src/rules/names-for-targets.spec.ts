@@ -62,6 +62,15 @@ describe('names for all targets of a yard', () => {
     ).toBeFalse();
   });
 
+  it('are asked anew when a name, the rules or the shapes change, and not when nothing does', () => {
+    const once = namesForTargets(document, all);
+    expect(namesForTargets({ ...document }, all)).toBe(once);
+    const mended = applyEdit(document, once.fixes[0]!.edit);
+    expect(namesForTargets(mended, all).refused).toEqual([]);
+    expect(namesForTargets(document, FIRST_RULES).refused).toEqual([]);
+    expect(namesForTargets(document, all).refused).toEqual(once.refused);
+  });
+
   it('are asked for the default target alone where a tree has thousands of nodes', () => {
     const many = {
       ...document,

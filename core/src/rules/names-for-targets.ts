@@ -1,6 +1,5 @@
 import type { CheckRules } from '../check/index.js';
-import type { Edit, PieceDocument } from '../piece/index.js';
-import { applyEdit } from '../piece/index.js';
+import { applyEdit, type Edit, type PieceDocument } from '../piece/index.js';
 import { nameFaultsOf, planDelivery, PlanError, type TargetProfile } from '../target/index.js';
 import { checkRulesFor, defaultTarget, targetsOf } from './of-rules.js';
 import type { YardRules } from './yard-rules.js';
@@ -21,20 +20,21 @@ const MOST_NODES = 2000;
 type TargetRules = Pick<YardRules, 'profiles' | 'targets'>;
 
 /** What was asked last: a piece is judged at every change, and few of them touch a name. */
-let last:
-  { nodes: PieceDocument['nodes']; rest: string; rules: TargetRules; answer: NamesForTargets } | undefined;
+let last: { asked: readonly unknown[]; answer: NamesForTargets } | undefined;
 
 /** What the targets of a yard say of a piece's names, and names that suit all of them. */
 export function namesForTargets(document: PieceDocument, rules: TargetRules): NamesForTargets {
   const { nodes, meshName, leaves, proxies } = document;
-  const owners = [...new Set(proxies.map(({ part }) => part))].join();
-  const rest = `${meshName} ${leaves} ${proxies.length > 0} ${owners}`;
-  if (last?.nodes !== nodes || last.rest !== rest || last.rules !== rules)
-    last = { nodes, rest, rules, answer: asked(document, rules) };
+  const owners = new Set(proxies.map(({ part }) => part));
+  // A shape of no part goes with the nearest: which that is can change with every shape.
+  const loose = owners.has(undefined) ? proxies : null;
+  const asked = [rules, nodes, meshName, leaves, loose, [...owners].join()];
+  if (!last || !asked.every((each, i) => each === last!.asked[i]))
+    last = { asked, answer: answerFor(document, rules) };
   return last.answer;
 }
 
-function asked(document: PieceDocument, rules: TargetRules): NamesForTargets {
+function answerFor(document: PieceDocument, rules: TargetRules): NamesForTargets {
   const all = targetsOf(rules);
   const profiles = document.nodes.length > MOST_NODES ? all.slice(0, 1) : all;
   const refused = profiles.flatMap((profile) => {

@@ -1,6 +1,11 @@
 import { CARRIED_PICTURES, pictureStem, plainPng } from '../format/index.js';
-import { type Material, type Picture, type PictureSlot, plainMaterial } from '../piece/index.js';
-import type { PieceDocument } from '../piece/index.js';
+import {
+  type Material,
+  type Picture,
+  type PictureSlot,
+  type PieceDocument,
+  plainMaterial,
+} from '../piece/index.js';
 import { encoded } from './colour-code.js';
 import type { Container } from './profile.js';
 import type { SettledChoices } from './choices.js';

@@ -132,18 +132,20 @@ export class DeliveryChoicesStore {
 
   /** what the delivery that is shown is made of; null where there is nothing to deliver */
   readonly toDeliver = computed((): ToDeliver | null => {
-    const [document, profile, piece] = [this.document(), this.shown(), this.piece()];
-    if (!document || !profile || !piece) return null;
-    const { rules } = piece.yard;
+    const [document, profile] = [this.document(), this.shown()];
+    return document && profile ? this.madeOf(document, profile) : null;
+  });
+
+  private madeOf(document: PieceDocument, profile: TargetProfile): ToDeliver {
+    const { rules } = this.piece()!.yard;
     const choices = choicesByRules(this.choicesFor(profile.id), rules, document);
     return { document, profile, choices, surfaces: rules.surfaces, folders: rules.folders };
-  });
+  }
 
   private planned(document: PieceDocument, profile: TargetProfile): Plan | string {
     try {
-      const { rules } = this.piece()!.yard;
-      const choices = choicesByRules(this.choicesFor(profile.id), rules, document);
-      return planDelivery(document, profile, choices, rules.surfaces);
+      const { choices, surfaces } = this.madeOf(document, profile);
+      return planDelivery(document, profile, choices, surfaces);
     } catch (error) {
       if (error instanceof PlanError) return error.message;
       throw error;
