@@ -12,7 +12,7 @@ export interface Plane {
 /**
  * The two sides of a mesh: what lies where the plane's normal points, and the rest. Faces on the plane's
  * path are cut; what vertices carry is interpolated along the cut edges. With `close`, open borders that
- * the cut made in a closed mesh are filled flat.
+ * the cut made in a closed mesh are filled flat, and the bores of hollow sections stay open.
  */
 export function cutByPlane(mesh: Mesh, plane: Plane, { close = false } = {}): { front: Mesh; back: Mesh } {
   const n = mesh.positions.length / 3;
@@ -28,7 +28,7 @@ export function cutByPlane(mesh: Mesh, plane: Plane, { close = false } = {}): { 
   const halves = [side(mesh, height, 1), side(mesh, height, -1)] as const;
   const [front, back] = halves.map((half) => {
     const shared = shareVertices(half);
-    return close && shared.indices.length ? fillHoles(shared).mesh : shared;
+    return close && shared.indices.length ? fillHoles(shared, { bores: true }).mesh : shared;
   }) as [Mesh, Mesh];
   return { front, back };
 }

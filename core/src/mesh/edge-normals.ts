@@ -1,5 +1,5 @@
 import { UnionFind } from '../math/index.js';
-import { faceNormals } from './compute-normals.js';
+import { cornerAngles, unitFaceNormals } from './corner-weights.js';
 import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
 import { pickVertices, shareVertices } from './take-faces.js';
@@ -25,12 +25,9 @@ export function edgeNormals(
 ): Mesh {
   const joined = weld(mesh.positions);
   const neighbours = faceNeighbours(mesh, joined);
-  const { indices, positions: p } = mesh;
-  const normals = faceNormals(p, indices);
-  for (let i = 0; i < normals.length; i += 3) {
-    const l = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!);
-    if (l > 0) for (let k = 0; k < 3; k++) normals[i + k]! /= l;
-  }
+  const { indices } = mesh;
+  const normals = unitFaceNormals(mesh);
+  const angles = cornerAngles(mesh);
   const limit = Math.cos(angleRadians) - 1e-9;
   const hardSides = new Set(hard);
   const smoothSides = new Set(smooth);
@@ -59,9 +56,8 @@ export function edgeNormals(
   const sums = new Float64Array(indices.length * 3);
   for (let corner = 0; corner < indices.length; corner++) {
     const face = (corner / 3) | 0;
-    const weight = cornerAngle(p, indices[corner]!, indices[next(corner)]!, indices[next(next(corner))]!);
     const r = fans.root(corner) * 3;
-    for (let k = 0; k < 3; k++) sums[r + k]! += normals[face * 3 + k]! * weight;
+    for (let k = 0; k < 3; k++) sums[r + k]! += normals[face * 3 + k]! * angles[corner]!;
   }
   const out: Mesh = { ...pickVertices(mesh, indices), indices: Uint32Array.from(indices, (_, i) => i) };
   delete out.tangents;
@@ -73,18 +69,4 @@ export function edgeNormals(
     if (l > 0) for (let k = 0; k < 3; k++) out.normals[corner * 3 + k] = sums[r + k]! / l;
   }
   return shareVertices(out);
-}
-
-function cornerAngle(p: Float64Array, a: number, b: number, c: number): number {
-  let dot = 0;
-  let u = 0;
-  let v = 0;
-  for (let k = 0; k < 3; k++) {
-    const s = p[b * 3 + k]! - p[a * 3 + k]!;
-    const t = p[c * 3 + k]! - p[a * 3 + k]!;
-    dot += s * t;
-    u += s * s;
-    v += t * t;
-  }
-  return u > 0 && v > 0 ? Math.acos(Math.min(1, Math.max(-1, dot / Math.sqrt(u * v)))) : 0;
 }

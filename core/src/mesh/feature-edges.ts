@@ -1,4 +1,4 @@
-import { faceNormals } from './compute-normals.js';
+import { unitFaceNormals } from './corner-weights.js';
 import { EdgeTable } from './edge-table.js';
 import type { Mesh } from './mesh.js';
 import { weld } from './weld.js';
@@ -38,14 +38,4 @@ export function featureEdges(mesh: Mesh, angleRadians = Math.PI / 6): Uint32Arra
     if (face[edge] !== -1) edges.push(first[table.low[edge]!]!, first[table.high[edge]!]!);
   }
   return Uint32Array.from(edges);
-}
-
-/** Unit normals, zero for faces without area. Shape: [3t]. */
-function unitFaceNormals({ positions, indices }: Mesh): Float64Array {
-  const normals = faceNormals(positions, indices);
-  for (let i = 0; i < normals.length; i += 3) {
-    const l = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!) || 1;
-    for (let k = 0; k < 3; k++) normals[i + k]! /= l;
-  }
-  return normals;
 }

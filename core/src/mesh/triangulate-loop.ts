@@ -1,4 +1,5 @@
 import { triangleArea } from '../math/index.js';
+import { fillFlat, flatLoop } from './fill-flat.js';
 import { triangulate } from './triangulate.js';
 
 /** Longest loop that is filled by least area; the search grows with its cube. */
@@ -14,7 +15,14 @@ export function triangulateLoop(
   emit: (a: number, b: number, c: number) => void,
 ): void {
   const n = loop.length;
-  if (n <= 3 || n > MAX_SEARCHED_VERTICES || isFlat(p, loop)) {
+  const flat = n > 3 ? flatLoop(p, loop) : null;
+  if (flat) {
+    const place = new Map(loop.map((v, i) => [v, i]));
+    const byPlace = (...corners: [number, number, number]) =>
+      emit(...(corners.map((v) => place.get(v)!) as [number, number, number]));
+    if (fillFlat(p, [loop], flat.normal, byPlace)) return;
+  }
+  if (n <= 3 || n > MAX_SEARCHED_VERTICES || flat) {
     triangulate(p, loop, emit);
     return;
   }
@@ -42,26 +50,4 @@ export function triangulateLoop(
     emit(i, m, k);
     waiting.push([i, m], [m, k]);
   }
-}
-
-/** Whether the loop stays within a thousandth of its size of the plane of its Newell normal. */
-function isFlat(p: Float64Array, loop: readonly number[]): boolean {
-  const normal = [0, 0, 0];
-  let size = 0;
-  const o = loop[0]! * 3;
-  loop.forEach((v, i) => {
-    const a = v * 3;
-    const b = loop[(i + 1) % loop.length]! * 3;
-    for (let k = 0; k < 3; k++) {
-      const [s, t] = [(k + 1) % 3, (k + 2) % 3];
-      normal[k]! +=
-        (p[a + s]! - p[o + s]!) * (p[b + t]! - p[o + t]!) - (p[a + t]! - p[o + t]!) * (p[b + s]! - p[o + s]!);
-      size = Math.max(size, Math.abs(p[a + k]! - p[o + k]!));
-    }
-  });
-  const l = Math.hypot(...normal) || 1;
-  return loop.every((v) => {
-    const off = normal.reduce((sum, c, k) => sum + (c / l) * (p[v * 3 + k]! - p[o + k]!), 0);
-    return Math.abs(off) <= size * 1e-3;
-  });
 }
