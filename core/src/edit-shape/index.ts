@@ -13,3 +13,5 @@ export { type HeldSide, placeShape, resizeShape } from './resize-shape.js';
 export { type Ring, type Ringed, ringShape } from './ring-shape.js';
 export { angleAbout, anglesOfArt, axesAcross, type CaughtAngle, caughtAngle } from './snap-angles.js';
 export { caughtAt, planesOfArt, planesOfShapes, type SnapPlane } from './snap-planes.js';
+export { throughMatrix } from './through-matrix.js';
+export { warpShape } from './warp-shape.js';

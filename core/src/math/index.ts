@@ -10,3 +10,4 @@ export * from './union-find.js';
 export * from './units.js';
 export * from './segment.js';
 export * from './vector.js';
+export * from './warp.js';

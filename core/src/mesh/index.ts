@@ -24,4 +24,5 @@ export * from './topology.js';
 export * from './transform-mesh.js';
 export { triangulate } from './triangulate.js';
 export * from './uv.js';
+export { warpMesh } from './warp-mesh.js';
 export * from './weld.js';
