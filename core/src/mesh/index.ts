@@ -6,6 +6,7 @@ export { edgeLine, type EdgeLine } from './edge-line.js';
 export * from './edge-normals.js';
 export * from './face-neighbours.js';
 export { featureEdges } from './feature-edges.js';
+export { type FeatureKinds, featureSides, materialOfFaces } from './feature-sides.js';
 export * from './fill-holes.js';
 export { joinBorders } from './join-borders.js';
 export * from './join-meshes.js';

@@ -24,23 +24,28 @@ export const putProxies = editKind({
       ? { ...before, areas: [...before.areas.filter(({ id }) => id !== area.id), area] }
       : before;
     if (removed === 'others') return { ...document, proxies: changed };
-    const put = new Map(changed.map((proxy) => [proxy.id, proxy]));
-    const gone = new Set(removed);
-    const kept = document.proxies.filter(({ id }) => !gone.has(id) || put.has(id));
-    const known = new Set(kept.map(({ id }) => id));
-    return {
-      ...document,
-      proxies: [
-        ...kept.map((proxy) => put.get(proxy.id) ?? proxy),
-        ...changed.filter(({ id }) => !known.has(id)),
-      ],
-    };
+    return { ...document, proxies: proxiesAfter(document.proxies, { changed, removed }) };
   },
   describe({ changed, removed }) {
     if (changed.length) return counted(changed.length, 'shape');
     return removed === 'others' ? 'remove all shapes' : `remove ${counted(removed.length, 'shape')}`;
   },
 });
+
+/** A list of proxies with some put in the place of those with their ids, or added, and some gone. */
+export function proxiesAfter(
+  proxies: readonly Proxy[],
+  { changed, removed }: { changed: readonly Proxy[]; removed: readonly string[] },
+): Proxy[] {
+  const put = new Map(changed.map((proxy) => [proxy.id, proxy]));
+  const gone = new Set(removed);
+  const kept = proxies.filter(({ id }) => !gone.has(id) || put.has(id));
+  const known = new Set(kept.map(({ id }) => id));
+  return [
+    ...kept.map((proxy) => put.get(proxy.id) ?? proxy),
+    ...changed.filter(({ id }) => !known.has(id)),
+  ];
+}
 
 export type PutProxies = z.infer<typeof putProxies.schema>;
 

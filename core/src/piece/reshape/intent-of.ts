@@ -5,11 +5,11 @@ import type { Operation } from './operation.js';
 
 /**
  * An operation said so that it can be done to another piece: parts by name instead of by id. Null where it names
- * single faces, sides or places, which mean nothing elsewhere.
+ * single faces or sides, which mean nothing elsewhere.
  */
 export function intentOf(document: PieceDocument, operation: Operation): Intent | null {
   const { op, ...options } = operation as Operation & Record<string, unknown>;
-  if (['faces', 'sides', 'point', 'about'].some((key) => options[key] !== undefined)) return null;
+  if (['faces', 'edges'].some((key) => options[key] !== undefined)) return null;
   const { parts, part, parent, ...parameters } = options as Record<string, unknown>;
   const nameOf = (id: unknown) => document.nodes[nodeById(document, String(id))]?.name;
   const ids = Array.isArray(parts) ? parts : part === undefined || part === null ? [] : [part];

@@ -1,5 +1,6 @@
 import { boxProjection, mergeGroups, type Mesh, splitByMarks, transformMesh } from '../../mesh/index.js';
 import { plainMaterial } from '../scene.js';
+import { countUp } from './names.js';
 import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 import { facesNamed } from './split.js';
@@ -49,11 +50,43 @@ export function orderMaterials(
   return { op: 'order-materials', names: work.materials.map(({ name }) => name) };
 }
 
-/** Parts or faces get a material; number `materials.length` is a new, plain one. */
+/** A plain material after the others. */
+export function addMaterial(work: Reshaping, { name }: OperationOf<'add-material'>): OutcomeOf<'add-material'> {
+  const taken = new Set(work.materials.map((each) => each.name));
+  const wanted = name ?? 'material';
+  const own = taken.has(wanted) ? countUp(wanted, taken) : wanted;
+  work.materials = [...work.materials, plainMaterial(own)];
+  return { op: 'add-material', material: own };
+}
+
+/** Materials that no face has go. */
+export function removeMaterials(
+  work: Reshaping,
+  { materials }: OperationOf<'remove-materials'>,
+): OutcomeOf<'remove-materials'> {
+  for (const material of materials) known(work, material);
+  const gone = new Set(materials);
+  for (const [i, node] of work.nodes.entries()) {
+    if (node.mesh === null) continue;
+    const used = work.mesh(i).groups.find((group) => group.count > 0 && gone.has(group.material));
+    if (used)
+      throw new ReshapeError(
+        `“${work.materials[used.material]!.name}” is used by “${node.name}”; merge it into another one instead.`,
+      );
+  }
+  const kept = work.materials.flatMap((_, m) => (gone.has(m) ? [] : [m]));
+  renumberAll(work, (m) => kept.indexOf(m));
+  work.materials = kept.map((m) => work.materials[m]!);
+  return { op: 'remove-materials', materials: gone.size };
+}
+
+/** Parts or faces get a material; number `materials.length` is a new, plain one. It is never given to what was not named. */
 export function assignMaterial(
   work: Reshaping,
   { material, parts, faces }: OperationOf<'assign-material'>,
 ): OutcomeOf<'assign-material'> {
+  if (!parts?.length && !faces?.length)
+    throw new ReshapeError('Choose the parts or faces that take the material.');
   if (material === work.materials.length)
     work.materials = [...work.materials, plainMaterial(`material ${material + 1}`)];
   known(work, material);

@@ -3,6 +3,7 @@ import {
   edgeNormals,
   fillHoles,
   flipFaces,
+  joinBorders,
   joinMeshes,
   type Mesh,
   reduceMesh,
@@ -55,13 +56,14 @@ const surveyBorders = (mesh: Mesh) => surveyMesh(mesh).borders;
 
 export function fill(
   work: Reshaping,
-  { parts, longest }: OperationOf<'fill-holes'>,
+  { parts, longest, bores }: OperationOf<'fill-holes'>,
 ): OutcomeOf<'fill-holes'> {
   let filled = 0;
   let faces = 0;
   each(work, parts, (mesh, node) => {
     const result = fillHoles(mesh, {
       longest: longest === undefined ? undefined : longest / work.metresOf(node),
+      bores,
     });
     filled += result.filled;
     faces += (result.mesh.indices.length - mesh.indices.length) / 3;
@@ -70,6 +72,23 @@ export function fill(
   if (filled === 0)
     throw new ReshapeError('There is no border that closes; weld first, or choose another part.');
   return { op: 'fill-holes', holes: filled, faces };
+}
+
+/** Open borders that lie nearest to each other are joined by a band of faces. */
+export function joinBordersOf(
+  work: Reshaping,
+  { parts }: OperationOf<'join-borders'>,
+): OutcomeOf<'join-borders'> {
+  let pairs = 0;
+  let faces = 0;
+  each(work, parts, (mesh) => {
+    const { mesh: bridged, joined } = joinBorders(mesh);
+    pairs += joined;
+    faces += (bridged.indices.length - mesh.indices.length) / 3;
+    return bridged;
+  });
+  if (pairs === 0) throw new ReshapeError('No part has two open borders to join; choose another part.');
+  return { op: 'join-borders', pairs, faces };
 }
 
 /** Faces that should not be there. All but flat ones are judged over all parts together, where they stand. */
@@ -178,18 +197,9 @@ export function vertices(work: Reshaping, { parts, to }: OperationOf<'vertices'>
   return { op: 'vertices', before, after };
 }
 
-export function normals(
-  work: Reshaping,
-  { parts, degrees, sides }: OperationOf<'normals'>,
-): OutcomeOf<'normals'> {
-  const chosen = sides ? [work.nodes[work.number(sides.part)]!.id] : parts;
-  each(work, chosen, (mesh) =>
-    edgeNormals(mesh, {
-      angleRadians: (degrees * Math.PI) / 180,
-      ...(sides ? { [sides.as]: [...sides.sides] } : {}),
-    }),
-  );
-  return { op: 'normals', degrees, edges: sides?.sides.length ?? 0, as: sides?.as ?? null };
+export function normals(work: Reshaping, { parts, degrees }: OperationOf<'normals'>): OutcomeOf<'normals'> {
+  each(work, parts, (mesh) => edgeNormals(mesh, { angleRadians: (degrees * Math.PI) / 180 }));
+  return { op: 'normals', degrees };
 }
 
 export async function reduce(
@@ -201,6 +211,7 @@ export async function reduce(
   let before = 0;
   let after = 0;
   let off = 0;
+  const skipped: string[] = [];
   for (const node of work.parts(parts)) {
     const mesh = work.mesh(node);
     const scale = work.metresOf(node);
@@ -209,10 +220,21 @@ export async function reduce(
       error: metres === undefined ? undefined : metres / scale,
     });
     before += mesh.indices.length / 3;
+    // A part that would be torn open stays as it is.
+    if (topologyOf(mesh).closed && !topologyOf(reduced.mesh).closed) {
+      skipped.push(work.nodes[node]!.name);
+      after += mesh.indices.length / 3;
+      continue;
+    }
     after += reduced.mesh.indices.length / 3;
     off = Math.max(off, reduced.error * scale);
-    if (topologyOf(mesh).closed && !topologyOf(reduced.mesh).closed) continue;
     work.setMesh(node, reduced.mesh);
   }
-  return { op: 'reduce', before, after, metres: off };
+  if (before === after)
+    throw new ReshapeError(
+      skipped.length
+        ? 'Every part would be torn open by that; reduce less, or weld and fill holes first.'
+        : 'Nothing can go within that; allow more.',
+    );
+  return { op: 'reduce', before, after, metres: off, skipped };
 }

@@ -1,12 +1,14 @@
 import type { Mesh } from '../../mesh/index.js';
 import type { PieceDocument } from '../document.js';
 import { bake } from './bake.js';
-import { assignMaterial, mergeMaterials, orderMaterials, projectUvs } from './materials.js';
+import { markEdgesOf } from './edges.js';
+import { addMaterial, assignMaterial, mergeMaterials, orderMaterials, projectUvs, removeMaterials } from './materials.js';
 import {
   deleteFaces,
   faceOutward,
   fill,
   flip,
+  joinBordersOf,
   normals,
   reduce,
   removeFaces,
@@ -14,11 +16,13 @@ import {
   weldParts,
 } from './mend.js';
 import { intentOf } from './intent-of.js';
+import { bend, layAlong, repeat, stretch, trim } from './modules.js';
 import type { Operation } from './operation.js';
 import type { Outcome } from './outcome.js';
+import { mirror, move } from './place.js';
 import { type Reshape, Reshaping } from './reshaping.js';
 import { splitFaces, splitMaterials, splitPlane, splitShells } from './split.js';
-import { combine, duplicate, groupParts, move, remove, reparent, setAside } from './tree.js';
+import { combine, duplicate, groupParts, remove, reparent, setAside } from './tree.js';
 
 /**
  * Do one operation on a piece. The document given stays as it is: what comes back is the edit that makes
@@ -54,6 +58,18 @@ function perform(work: Reshaping, operation: Operation): Outcome | Promise<Outco
       return setAside(work, operation);
     case 'move':
       return move(work, operation);
+    case 'mirror':
+      return mirror(work, operation);
+    case 'repeat':
+      return repeat(work, operation);
+    case 'bend':
+      return bend(work, operation);
+    case 'stretch':
+      return stretch(work, operation);
+    case 'lay-along':
+      return layAlong(work, operation);
+    case 'trim':
+      return trim(work, operation);
     case 'split-shells':
       return splitShells(work, operation);
     case 'split-materials':
@@ -66,6 +82,8 @@ function perform(work: Reshaping, operation: Operation): Outcome | Promise<Outco
       return weldParts(work, operation);
     case 'fill-holes':
       return fill(work, operation);
+    case 'join-borders':
+      return joinBordersOf(work, operation);
     case 'remove-faces':
       return removeFaces(work, operation);
     case 'delete-faces':
@@ -78,12 +96,18 @@ function perform(work: Reshaping, operation: Operation): Outcome | Promise<Outco
       return vertices(work, operation);
     case 'normals':
       return normals(work, operation);
+    case 'mark-edges':
+      return markEdgesOf(work, operation);
     case 'reduce':
       return reduce(work, operation);
     case 'merge-materials':
       return mergeMaterials(work, operation);
     case 'order-materials':
       return orderMaterials(work, operation);
+    case 'add-material':
+      return addMaterial(work, operation);
+    case 'remove-materials':
+      return removeMaterials(work, operation);
     case 'assign-material':
       return assignMaterial(work, operation);
     case 'project-uvs':

@@ -10,6 +10,17 @@ const parts = z.array(part);
 const facesOfPart = z.object({ part, faces: z.instanceof(Uint32Array) });
 const faces = z.array(facesOfPart);
 const metres = z.number().positive();
+const degrees = z.number().min(0).max(180);
+const plane = z.object({ point: vec3Schema, normal: vec3Schema });
+
+/** Most copies of one repetition, and most stretches of one bend. */
+export const MAX_COPIES = 1000;
+export const MAX_DIVISIONS = 1000;
+
+/** A straight module: where its line begins and runs, and between which places along it, in metres, it is changed. */
+const module = z.object({ origin: vec3Schema, along: vec3Schema, from: z.number(), to: z.number() });
+/** the end that stays where it is */
+const held = z.enum(['from', 'to']).optional();
 
 /** What can be done to the tree and its meshes. Lengths are metres and places are the piece's. */
 export const operationSchema = z.discriminatedUnion('op', [
@@ -19,26 +30,52 @@ export const operationSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('duplicate'), parts }),
   z.object({ op: z.literal('combine'), parts, name: innerNameSchema.optional() }),
   z.object({ op: z.literal('set-aside'), parts, aside: z.boolean() }),
-  /** a part with all below it, or the whole piece under null, is turned about a point, then shifted */
+  /**
+   * parts with all below them, or alone, grown along axes and turned about a point, then shifted; none for the whole
+   * piece
+   */
   z.object({
     op: z.literal('move'),
-    part: part.nullable(),
+    parts,
     by: vec3Schema,
     turn: quatSchema,
     about: vec3Schema,
+    scale: vec3Schema.optional(),
+    axes: quatSchema.optional(),
+    alone: z.boolean().optional(),
   }),
-  z.object({ op: z.literal('split-shells'), part, smallest: z.number().nonnegative() }),
-  z.object({ op: z.literal('split-materials'), part }),
-  z.object({ op: z.literal('split-faces'), faces, name: innerNameSchema.optional() }),
+  z.object({ op: z.literal('mirror'), parts, plane, copy: z.boolean() }),
   z.object({
-    op: z.literal('split-plane'),
+    op: z.literal('repeat'),
     parts,
-    point: vec3Schema,
-    normal: vec3Schema,
-    close: z.boolean(),
+    count: z.number().int().min(2).max(MAX_COPIES),
+    step: vec3Schema,
+    asOne: z.boolean(),
   }),
+  z.object({
+    op: z.literal('bend'),
+    parts,
+    module,
+    degrees: z.number().min(-360).max(360),
+    divisions: z.number().int().min(1).max(MAX_DIVISIONS),
+    held,
+  }),
+  z.object({ op: z.literal('stretch'), parts, module, metres, held }),
+  z.object({ op: z.literal('lay-along'), parts, module, line: z.array(vec3Schema).min(2).max(MAX_DIVISIONS) }),
+  z.object({ op: z.literal('trim'), parts, ...plane.shape, close: z.boolean() }),
+  z.object({ op: z.literal('split-shells'), parts, smallest: z.number().nonnegative() }),
+  z.object({ op: z.literal('split-materials'), parts }),
+  z.object({ op: z.literal('split-faces'), faces, name: innerNameSchema.optional() }),
+  z.object({ op: z.literal('split-plane'), parts, ...plane.shape, close: z.boolean() }),
   z.object({ op: z.literal('weld'), parts, metres }),
-  z.object({ op: z.literal('fill-holes'), parts, longest: metres.optional() }),
+  /** with bores, a border inside another one is a hole in the face that closes that */
+  z.object({
+    op: z.literal('fill-holes'),
+    parts,
+    longest: metres.optional(),
+    bores: z.boolean().optional(),
+  }),
+  z.object({ op: z.literal('join-borders'), parts }),
   z.object({
     op: z.literal('remove-faces'),
     parts,
@@ -48,12 +85,17 @@ export const operationSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('face-outward'), parts }),
   z.object({ op: z.literal('flip'), parts: parts.optional(), faces: faces.optional() }),
   z.object({ op: z.literal('vertices'), parts, to: z.enum(['separate', 'share']) }),
+  z.object({ op: z.literal('normals'), parts, degrees }),
+  /** edges on top of what is hard already: some sides, all above an angle, or where materials or UVs meet */
   z.object({
-    op: z.literal('normals'),
-    parts,
-    degrees: z.number().min(0).max(180),
-    /** sides (3 * face + corner) that are hard or smooth whatever their angle */
-    sides: z.object({ part, sides: z.instanceof(Uint32Array), as: z.enum(['hard', 'smooth']) }).optional(),
+    op: z.literal('mark-edges'),
+    as: z.enum(['hard', 'smooth']),
+    /** sides (3 * face + corner) */
+    edges: z.array(z.object({ part, sides: z.instanceof(Uint32Array) })).optional(),
+    parts: parts.optional(),
+    where: z.enum(['angle', 'materials', 'uvs', 'outline']).optional(),
+    degrees: degrees.optional(),
+    faces: faces.optional(),
   }),
   z.object({
     op: z.literal('reduce'),
@@ -62,6 +104,8 @@ export const operationSchema = z.discriminatedUnion('op', [
     metres: metres.optional(),
   }),
   z.object({ op: z.literal('merge-materials'), from: z.array(z.number().int()), to: z.number().int() }),
+  z.object({ op: z.literal('add-material'), name: innerNameSchema.min(1).optional() }),
+  z.object({ op: z.literal('remove-materials'), materials: z.array(z.number().int()).min(1) }),
   z.object({ op: z.literal('order-materials'), order: z.array(z.number().int()) }),
   z.object({
     op: z.literal('assign-material'),

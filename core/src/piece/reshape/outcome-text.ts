@@ -11,6 +11,12 @@ const REMOVED: Record<RemovedFaces, string> = {
 const are = (count: number): string => (count === 1 ? 'is' : 'are');
 const areNew = (made: readonly string[]): string => `${listText(made)} ${are(made.length)} new`;
 
+const quoted = (names: readonly string[]): string => listText(names.map((name) => `“${name}”`));
+const scaleText = (scale: readonly number[]): string => {
+  const [x, y, z] = scale.map((s) => Number(s.toPrecision(4)));
+  return x === y && y === z ? String(x) : `${x}, ${y}, ${z}`;
+};
+
 /** What an operation does, or did, in one sentence with its figures. */
 export function outcomeText(outcome: Outcome): string {
   switch (outcome.op) {
@@ -32,13 +38,41 @@ export function outcomeText(outcome: Outcome): string {
       return `${counted(parts, 'part')} ${are(parts)} ${aside ? 'set aside and no longer part of the art' : 'part of the art again'}.`;
     }
     case 'move': {
-      const what = outcome.part === null ? 'The piece' : `“${outcome.part}”`;
-      return `${what} is moved by ${lengthText(outcome.metres)} and rotated by ${outcome.degrees.toFixed(1)}°.`;
+      const { parts, metres, degrees, scale } = outcome;
+      const what = parts.length ? quoted(parts) : 'The piece';
+      const done = [
+        metres > 0 ? `moved by ${lengthText(metres)}` : '',
+        degrees > 0.05 ? `rotated by ${degrees.toFixed(1)}°` : '',
+        scale.some((s) => s !== 1) ? `scaled by ${scaleText(scale)}` : '',
+      ].filter(Boolean);
+      return `${what} ${are(parts.length || 1)} ${done.length ? listText(done) : 'where it was'}.`;
     }
-    case 'split-shells':
-      return `“${outcome.part}” splits into ${counted(outcome.shells, 'shell')}: ${areNew(outcome.made)}.`;
-    case 'split-materials':
-      return `“${outcome.part}” splits by its ${counted(outcome.materials, 'material')}: ${areNew(outcome.made)}.`;
+    case 'mirror': {
+      const { parts, copies } = outcome;
+      if (copies.length) return `${quoted(parts)} ${parts.length === 1 ? 'is' : 'are'} mirrored: ${areNew(copies)}.`;
+      return `${parts.length ? quoted(parts) : 'The piece'} ${are(parts.length || 1)} mirrored; faces look outward as before.`;
+    }
+    case 'repeat': {
+      const { count, metres, asOne } = outcome;
+      return `${count} in a row, ${lengthText(metres)} apart${asOne ? ', as one' : ''}.`;
+    }
+    case 'bend':
+      return `${counted(outcome.parts, 'part')} bent by ${Number(outcome.degrees.toFixed(2))}° in ${counted(outcome.divisions, 'division')}.`;
+    case 'stretch':
+      return `What was ${lengthText(outcome.from)} long is ${lengthText(outcome.to)} now; the ends keep their form.`;
+    case 'lay-along':
+      return `Laid along ${lengthText(outcome.metres)} with ${counted(outcome.bends, 'bend')}.`;
+    case 'trim':
+      return `${counted(outcome.parts, 'part')} cut off at the plane.`;
+    case 'split-shells': {
+      const { parts, shells, specks, made } = outcome;
+      const small = specks ? `; ${counted(specks, 'speck')} ${specks === 1 ? 'stays' : 'stay'} with what is nearest` : '';
+      return `${quoted(parts)} ${parts.length === 1 ? 'splits' : 'split'} into ${counted(shells, 'shell')}: ${areNew(made)}${small}.`;
+    }
+    case 'split-materials': {
+      const { parts, materials, made } = outcome;
+      return `${quoted(parts)} ${parts.length === 1 ? 'splits' : 'split'} by ${counted(materials, 'material')}: ${areNew(made)}.`;
+    }
     case 'split-faces':
       return `The chosen faces become ${outcome.made.length === 1 ? 'a part' : 'parts'}: ${areNew(outcome.made)}.`;
     case 'split-plane':
@@ -50,6 +84,8 @@ export function outcomeText(outcome: Outcome): string {
     }
     case 'fill-holes':
       return `${counted(outcome.holes, 'hole')} filled with ${counted(outcome.faces, 'face')}.`;
+    case 'join-borders':
+      return `${counted(outcome.pairs, 'pair')} of borders joined with ${counted(outcome.faces, 'face')}.`;
     case 'remove-faces': {
       const kinds = Object.entries(outcome.faces) as [RemovedFaces, number][];
       const said = kinds.map(([kind, count]) => counted(count, `${REMOVED[kind]} face`));
@@ -65,13 +101,21 @@ export function outcomeText(outcome: Outcome): string {
       return `${counted(outcome.faces, 'face')} flipped.`;
     case 'vertices':
       return `${counted(outcome.before, 'vertex', 'vertices')} become ${countText(outcome.after)}; nothing moved.`;
-    case 'normals': {
-      const { degrees, edges, as } = outcome;
-      const run = as ? `, and ${counted(edges, 'chosen edge')} ${as}` : '';
-      return `Normals are recomputed: edges above ${degrees}° are hard${run}.`;
+    case 'normals':
+      return `Normals are recomputed: edges above ${outcome.degrees}° are hard.`;
+    case 'mark-edges': {
+      const { edges, as } = outcome;
+      return `${counted(edges, 'edge')} ${are(edges)} ${as}; all other normals stay as they were.`;
     }
-    case 'reduce':
-      return `${counted(outcome.before, 'triangle')} become ${countText(outcome.after)}, at most ${lengthText(outcome.metres)} off.`;
+    case 'reduce': {
+      const { before, after, metres, skipped } = outcome;
+      const kept = skipped.length ? `; ${quoted(skipped)} would be torn open and ${skipped.length === 1 ? 'stays' : 'stay'} as ${skipped.length === 1 ? 'it is' : 'they are'}` : '';
+      return `${counted(before, 'triangle')} become ${countText(after)}, at most ${lengthText(metres)} off${kept}.`;
+    }
+    case 'add-material':
+      return `“${outcome.material}” is a new material; no face has it yet.`;
+    case 'remove-materials':
+      return `${counted(outcome.materials, 'unused material')} removed.`;
     case 'merge-materials':
       return `${counted(outcome.materials, 'material')} merged into “${outcome.into}”.`;
     case 'order-materials':

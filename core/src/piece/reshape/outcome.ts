@@ -6,20 +6,37 @@ export type Outcome =
   | { op: 'duplicate'; parts: number }
   | { op: 'combine'; parts: number; into: string }
   | { op: 'set-aside'; parts: number; aside: boolean }
-  | { op: 'move'; part: string | null; metres: number; degrees: number }
-  | { op: 'split-shells'; part: string; shells: number; made: readonly string[] }
-  | { op: 'split-materials'; part: string; materials: number; made: readonly string[] }
+  | { op: 'move'; parts: readonly string[]; metres: number; degrees: number; scale: readonly number[] }
+  | { op: 'mirror'; parts: readonly string[]; copies: readonly string[] }
+  | { op: 'repeat'; count: number; metres: number; asOne: boolean }
+  | { op: 'bend'; parts: number; degrees: number; divisions: number }
+  | { op: 'stretch'; from: number; to: number }
+  | { op: 'lay-along'; bends: number; metres: number }
+  | { op: 'trim'; parts: number }
+  | {
+      op: 'split-shells';
+      parts: readonly string[];
+      shells: number;
+      /** shells that were too small to be parts of their own */
+      specks: number;
+      made: readonly string[];
+    }
+  | { op: 'split-materials'; parts: readonly string[]; materials: number; made: readonly string[] }
   | { op: 'split-faces'; made: readonly string[] }
   | { op: 'split-plane'; made: readonly string[] }
   | { op: 'weld'; metres: number; before: number; after: number; bordersClosed: number }
   | { op: 'fill-holes'; holes: number; faces: number }
+  | { op: 'join-borders'; pairs: number; faces: number }
   | { op: 'remove-faces'; faces: Readonly<Partial<Record<RemovedFaces, number>>>; unusedVertices: number }
   | { op: 'delete-faces'; faces: number }
   | { op: 'face-outward'; faces: number }
   | { op: 'flip'; faces: number }
   | { op: 'vertices'; before: number; after: number }
-  | { op: 'normals'; degrees: number; edges: number; as: 'hard' | 'smooth' | null }
-  | { op: 'reduce'; before: number; after: number; metres: number }
+  | { op: 'normals'; degrees: number }
+  | { op: 'mark-edges'; edges: number; as: 'hard' | 'smooth' }
+  | { op: 'reduce'; before: number; after: number; metres: number; skipped: readonly string[] }
+  | { op: 'add-material'; material: string }
+  | { op: 'remove-materials'; materials: number }
   | { op: 'merge-materials'; materials: number; into: string }
   | { op: 'order-materials'; names: readonly string[] }
   | { op: 'assign-material'; faces: number; material: string }

@@ -7,94 +7,19 @@ import {
   plainMesh,
   reversedFaces,
   topologyOf,
-  transformMesh,
 } from '../../mesh/index.js';
 import { surveyMesh } from '../../solid/index.js';
 import { pieceOf } from '../../testing/documents.js';
 import { ballMesh, boxMesh, sceneOf, threeParts } from '../../testing/meshes.js';
-import { pieceDocumentSchema } from '../document.js';
-import { applyEdit, editSchema, replaceProxies } from '../edits/index.js';
+import { after, type Piece, placedPoints, same, sorted, transform, tree, turn } from '../../testing/reshaped.js';
+import { applyEdit, replaceProxies } from '../edits/index.js';
 import { artBounds, artMesh, partPivot, placedMatrices } from '../geometry.js';
 import { measuredPivot } from '../measured-pivot.js';
-import { meshReader } from '../pack-up.js';
 import { pivotAt } from '../pivot.js';
-import { plainMaterial, plainNode, type Scene } from '../scene.js';
+import { plainMaterial, plainNode } from '../scene.js';
 import { countUp } from './names.js';
 import { operate } from './operate.js';
-import { outcomeText } from './outcome-text.js';
-import { type Operation, ReshapeError } from './operation.js';
-
-type Piece = ReturnType<typeof pieceOf>;
-
-/** The piece after an operation, with its meshes at hand. */
-async function after(piece: Piece, operation: Operation): Promise<Piece & { says: string }> {
-  const { edit, blobs, outcome } = await operate(piece.document, operation, piece.meshOf);
-  expect(editSchema.parse(edit)).toEqual(edit);
-  const document = applyEdit(piece.document, edit);
-  expect(pieceDocumentSchema.safeParse(document).success).toBeTrue();
-  const stored = new Map([...piece.blobs, ...blobs]);
-  const meshOf = meshReader(stored);
-  // What the document says of itself is what its meshes say.
-  expect(document.whole.triangles).toBe(artMesh(document, meshOf).indices.length / 3);
-  return { document, blobs: stored, meshOf, pictureOf: piece.pictureOf, says: outcomeText(outcome) };
-}
-
-const sorted = (mesh: Mesh, size: number) =>
-  [...mesh.indices]
-    .map((v) => [0, 1, 2].map((k) => Math.round((mesh.positions[v * 3 + k]! / size) * 1e6)).join())
-    .sort();
-const placedPoints = ({ document, meshOf }: Piece) => artMesh(document, meshOf);
-/** Every vertex of every part stands where it stood, to a millionth of the piece. */
-const same = (a: Piece, b: Piece) => {
-  const bounds = artBounds(a.document);
-  const size = Math.max(1, ...bounds.max.map((v, k) => v - bounds.min[k]!));
-  const standing = ({ document, meshOf }: Piece, id: string) => {
-    const i = document.nodes.findIndex((node) => node.id === id);
-    return transformMesh(meshOf(document.nodes[i]!.mesh!), placedMatrices(document)[i]!);
-  };
-  for (const { id, mesh } of a.document.nodes) {
-    if (mesh === null) continue;
-    const [p, q] = [standing(a, id), standing(b, id)];
-    expect(q.indices).toEqual(p.indices);
-    expect(Math.max(...p.positions.map((v, i) => Math.abs(v - q.positions[i]!)))).toBeLessThanOrEqual(
-      size * 1e-6,
-    );
-  }
-};
-
-const number = fc.double({ min: -3, max: 3, noNaN: true });
-const turn = fc
-  .tuple(number, number, number, fc.double({ min: 0.2, max: 3, noNaN: true }))
-  .map((q) => q.map((v) => v / Math.hypot(...q)) as Quat);
-const factor = fc.oneof(
-  fc.double({ min: -3, max: -0.2, noNaN: true }),
-  fc.double({ min: 0.2, max: 3, noNaN: true }),
-);
-const transform = fc.record({
-  translation: fc.tuple(number, number, number),
-  rotation: turn,
-  scale: fc.tuple(factor, factor, factor),
-});
-/** Random trees up to six deep; two nodes may share one mesh. */
-const tree = fc
-  .array(fc.record({ transform, parent: fc.nat(), mesh: fc.constantFrom(0, 0, 1, null) }), {
-    minLength: 1,
-    maxLength: 6,
-  })
-  .map((specs): Scene => ({
-    ...sceneOf(boxMesh([1, 0.5, 0.25])),
-    meshes: [
-      { name: 'a', mesh: { ...boxMesh([1, 0.5, 0.25]), normals: undefined } },
-      { name: 'b', mesh: boxMesh([0.3, 1, 1], [1, 2, 3]) },
-    ],
-    nodes: [
-      { ...plainNode('first', 0), ...specs[0]!.transform },
-      ...specs.map(({ transform: t, parent, mesh }, i) => ({
-        ...plainNode(`n${i}`, mesh, parent % (i + 1)),
-        ...t,
-      })),
-    ],
-  }));
+import { ReshapeError } from './operation.js';
 
 describe('baking', () => {
   it('leaves every vertex where it was and every node at 0, 0, 1, for any tree, mirrored and sheared', async () => {
@@ -247,7 +172,7 @@ describe('the tree', () => {
       ],
     });
     const quarter: Quat = [0, Math.SQRT1_2, 0, Math.SQRT1_2];
-    piece = await after(piece, { op: 'move', part: 'n2', by: [0, 1, 0], turn: quarter, about: [4, 0, 0] });
+    piece = await after(piece, { op: 'move', parts: ['n2'], by: [0, 1, 0], turn: quarter, about: [4, 0, 0] });
     const at = (i: number) =>
       applyMatrix(placedMatrices(piece.document)[i]!, [0, 0, 0]).map((v) => Math.round(v * 1e9) / 1e9 + 0);
     expect([at(0), at(1), at(2)]).toEqual([
@@ -299,7 +224,7 @@ describe('leaving a swing as it is', () => {
   it('takes the shapes of the part and the hinges below it along', async () => {
     const piece = await after(gate(), {
       op: 'move',
-      part: 'n2',
+      parts: ['n2'],
       by: [0, 0, 0],
       turn: quarter,
       about: [4, 0, 0],
@@ -317,7 +242,7 @@ describe('leaving a swing as it is', () => {
   it('turns the whole piece, every root of it and every shape', async () => {
     const piece = await after(gate(), {
       op: 'move',
-      part: null,
+      parts: [],
       by: [0, 0, 0],
       turn: quarter,
       about: [0, 0, 0],
@@ -374,9 +299,9 @@ describe('splitting', () => {
       boxMesh([0.01, 0.01, 0.01], [3, 0.6, 0]),
     ]);
     const piece = pieceOf(sceneOf(lump, 'fender'));
-    const split = await after(piece, { op: 'split-shells', part: 'n1', smallest: 0.1 });
+    const split = await after(piece, { op: 'split-shells', parts: ['n1'], smallest: 0.1 });
     expect(split.document.nodes.map(({ name }) => name)).toEqual(['fender', 'fender_01', 'fender_02']);
-    expect(split.says).toBe('“fender” splits into 3 shells: fender_01, fender_02 are new.');
+    expect(split.says).toBe('“fender” splits into 3 shells: fender_01, fender_02 are new; 1 speck stays with what is nearest.');
     expect(sorted(placedPoints(split), 1)).toEqual(sorted(placedPoints(piece), 1));
     const whole = artBounds(split.document);
     expect([whole.min, whole.max]).toEqual([artBounds(piece.document).min, artBounds(piece.document).max]);
@@ -392,7 +317,7 @@ describe('splitting', () => {
     ];
     const scene = { ...sceneOf(mesh, 'lot'), materials: [plainMaterial('oak'), plainMaterial('tar')] };
     const piece = pieceOf(scene);
-    const byMaterial = await after(piece, { op: 'split-materials', part: 'n1' });
+    const byMaterial = await after(piece, { op: 'split-materials', parts: ['n1'] });
     expect(byMaterial.document.nodes.map(({ name }) => name)).toEqual(['lot', 'lot_tar']);
     const byFaces = await after(piece, {
       op: 'split-faces',

@@ -9,8 +9,17 @@ import {
 import { encodeMesh, joinMeshes, type Mesh, transformMesh } from '../../mesh/index.js';
 import { type MeshFacts, surveyMesh } from '../../solid/index.js';
 import { blobId } from '../blob-id.js';
-import { metresPerUnit, MAX_NODES, type PieceDocument, type PieceNode } from '../document.js';
+import {
+  MAX_NODES,
+  MAX_PROXIES,
+  metresPerUnit,
+  type PieceDocument,
+  type PieceNode,
+  type Proxy,
+} from '../document.js';
+import { freeIds } from '../edits/change-proxies.js';
 import type { Edit } from '../edits/index.js';
+import type { ShapesOfSet } from '../edits/reshape.js';
 import { packUp } from '../pack-up.js';
 import { artNodes, fileToPiece, nodeById, worldMatrices } from '../geometry.js';
 import { boundsUnder } from '../intake.js';
@@ -36,8 +45,12 @@ export class Reshaping {
   materials: PieceDocument['materials'];
   unit: PieceDocument['unit'];
   placing: PieceDocument['placing'];
-  /** shapes that go along with what moves */
-  carried: Reshape['edit']['carried'];
+  /** what has a place in the piece and changes with it */
+  readonly along: Pick<
+    Reshape['edit'],
+    'pivot' | 'clearances' | 'riddenEdges' | 'areas' | 'noCollision'
+  > = {};
+  private shapes: ShapesOfSet[] = [];
   private readonly made = new Map<string, { name: string; mesh: Mesh; bytes: Uint8Array }>();
   private lastId: number;
 
@@ -143,6 +156,38 @@ export class Reshaping {
       : multiplyMatrices(this.inverse(world[parent]!, parent), world[node]!);
   }
 
+  /**
+   * Change the shapes of parts, and those of the piece as a whole when it is changed as one: in the set in use and in
+   * those beside it. What a shape falls into stays with its part; nothing in its place takes it away.
+   *
+   * @param parts ids, or null for every shape
+   */
+  changeShapes(parts: ReadonlySet<string> | null, change: (proxy: Proxy) => readonly Proxy[]): void {
+    const { proxies, sets } = this.document;
+    for (const { set, all } of [
+      { set: null, all: proxies },
+      ...sets.map(({ name, proxies: kept }) => ({ set: name, all: kept })),
+    ]) {
+      const nextId = freeIds(all);
+      const changed: Proxy[] = [];
+      const removed: string[] = [];
+      let added = 0;
+      for (const proxy of all) {
+        if (parts && !(proxy.part !== undefined && parts.has(proxy.part))) continue;
+        const [first, ...more] = change(proxy);
+        if (!first) removed.push(proxy.id);
+        else if (first !== proxy) changed.push({ ...first, id: proxy.id });
+        changed.push(...more.map((each) => ({ ...each, id: nextId() })));
+        added += more.length;
+      }
+      if (all.length + added - removed.length > MAX_PROXIES)
+        throw new ReshapeError(
+          `That would make more than ${MAX_PROXIES} shapes; take some away, or use fewer divisions or copies.`,
+        );
+      if (changed.length || removed.length) this.shapes.push({ set, changed, removed });
+    }
+  }
+
   finish(
     outcome: Outcome,
     intent: Intent | null,
@@ -193,7 +238,8 @@ export class Reshaping {
         materials: this.materials,
         unit: this.unit,
         placing: this.placing,
-        ...(this.carried ? { carried: this.carried } : {}),
+        ...this.along,
+        ...(this.shapes.length ? { shapes: this.shapes } : {}),
       },
     };
   }

@@ -1,4 +1,4 @@
-import { normalized, rotate, subtract, type Vec3 } from '../../math/index.js';
+import { add, cross, dot, normalized, rotate, scaled, subtract, type Vec3 } from '../../math/index.js';
 import {
   shellsOf,
   type Shells,
@@ -8,26 +8,34 @@ import {
   topologyOf,
   weld,
 } from '../../mesh/index.js';
+import { cutShape } from '../../edit-shape/index.js';
+import { withoutLink } from '../linked-shapes.js';
 import { countUp } from './names.js';
 import { type FacesOfPart, type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 
 /** The mesh in pieces: the first stays with the node, the others become parts beside it. */
-function divide(work: Reshaping, node: number, meshes: readonly Mesh[], names?: readonly string[]): string[] {
+function divide(
+  work: Reshaping,
+  node: number,
+  meshes: readonly Mesh[],
+  names?: readonly string[],
+): { id: string; name: string }[] {
   const source = work.nodes[node]!;
   const taken = new Set(work.nodes.map(({ name }) => name));
   work.setMesh(node, meshes[0]!);
-  const made: string[] = [];
+  const made: { id: string; name: string }[] = [];
   let last = source.name;
   meshes.slice(1).forEach((mesh, i) => {
     const wanted = names?.[i];
     const name = wanted && !taken.has(wanted) ? wanted : countUp(wanted ?? last, taken);
     taken.add(name);
     if (!wanted) last = name;
-    made.push(name);
+    const id = work.newId();
+    made.push({ id, name });
     work.nodes.push({
       ...source,
-      id: work.newId(),
+      id,
       name,
       mesh: work.put(mesh, name),
       bounds: null,
@@ -37,28 +45,41 @@ function divide(work: Reshaping, node: number, meshes: readonly Mesh[], names?: 
   return made;
 }
 
-/** Connected shells; those smaller than `smallest` stay with the shell whose middle is nearest. */
+/**
+ * Connected shells, of every part named; those smaller than `smallest` metres stay with the shell whose middle is
+ * nearest.
+ */
 export function splitShells(
   work: Reshaping,
-  { part, smallest }: OperationOf<'split-shells'>,
+  { parts, smallest }: OperationOf<'split-shells'>,
 ): OutcomeOf<'split-shells'> {
-  const node = work.number(part);
-  const mesh = work.mesh(node);
-  const shells = shellsOf(mesh, weld(mesh.positions));
-  const metres = work.metresOf(node);
-  const { owner, count } = withoutCrumbs(mesh, shells, smallest / metres);
-  if (count < 2)
-    throw new ReshapeError(`“${work.nodes[node]!.name}” is one shell; choose its faces instead.`);
-  const sizes = new Float64Array(count);
-  for (const o of owner) sizes[o]!++;
-  // The largest shell stays what the part was.
-  const order = [...sizes.keys()].sort((a, b) => sizes[b]! - sizes[a]! || a - b);
-  const meshes = order.map((shell) =>
-    facesWhere(mesh, owner.map((o) => (o === shell ? 1 : 0)) as unknown as Uint8Array),
-  );
-  const made = divide(work, node, meshes);
-  return { op: 'split-shells', part: work.nodes[node]!.name, shells: count, made };
+  const made: string[] = [];
+  const names: string[] = [];
+  let shells = 0;
+  let specks = 0;
+  for (const node of work.parts(parts)) {
+    const mesh = work.mesh(node);
+    const all = shellsOf(mesh, weld(mesh.positions));
+    const { owner, count } = withoutCrumbs(mesh, all, smallest / work.metresOf(node));
+    if (count < 2) continue;
+    names.push(work.nodes[node]!.name);
+    shells += count;
+    specks += all.count - count;
+    const sizes = new Float64Array(count);
+    for (const o of owner) sizes[o]!++;
+    // The largest shell stays what the part was.
+    const order = [...sizes.keys()].sort((a, b) => sizes[b]! - sizes[a]! || a - b);
+    const meshes = order.map((shell) => facesWhere(mesh, Uint8Array.from(owner, (o) => (o === shell ? 1 : 0))));
+    made.push(...divide(work, node, meshes).map(({ name }) => name));
+  }
+  if (made.length === 0)
+    throw new ReshapeError(`${oneOf(work, parts)} is one shell; choose its faces instead.`);
+  return { op: 'split-shells', parts: names, shells, specks, made };
 }
+
+/** What an operation was asked of, where nothing came of it. */
+const oneOf = (work: Reshaping, ids: readonly string[]): string =>
+  ids.length === 1 ? `“${work.nodes[work.number(ids[0]!)]!.name}”` : 'Each of these parts';
 
 function withoutCrumbs(mesh: Mesh, shells: Shells, smallest: number): { owner: Uint32Array; count: number } {
   const boxes = Array.from({ length: shells.count }, () => ({
@@ -90,21 +111,27 @@ function withoutCrumbs(mesh: Mesh, shells: Shells, smallest: number): { owner: U
   return { owner: shells.ofTriangle.map((s) => owner[s]!), count: large.length };
 }
 
-/** One part a material. */
+/** One part a material, of every part named. */
 export function splitMaterials(
   work: Reshaping,
-  { part }: OperationOf<'split-materials'>,
+  { parts }: OperationOf<'split-materials'>,
 ): OutcomeOf<'split-materials'> {
-  const node = work.number(part);
-  const mesh = work.mesh(node);
-  const materials = [...new Set(mesh.groups.filter((g) => g.count > 0).map((g) => g.material))];
-  if (materials.length < 2)
-    throw new ReshapeError(`“${work.nodes[node]!.name}” has one material; nothing to split.`);
-  const meshes = materials.map((material) => facesWhere(mesh, facesOf(mesh, material)));
-  const { name } = work.nodes[node]!;
-  const names = materials.slice(1).map((m) => `${name}_${work.materials[m]?.name ?? 'plain'}`);
-  const made = divide(work, node, meshes, names);
-  return { op: 'split-materials', part: name, materials: materials.length, made };
+  const made: string[] = [];
+  const split: string[] = [];
+  const all = new Set<number>();
+  for (const node of work.parts(parts)) {
+    const mesh = work.mesh(node);
+    const materials = [...new Set(mesh.groups.filter((g) => g.count > 0).map((g) => g.material))];
+    if (materials.length < 2) continue;
+    for (const material of materials) all.add(material);
+    const meshes = materials.map((material) => facesWhere(mesh, facesOf(mesh, material)));
+    const { name } = work.nodes[node]!;
+    split.push(name);
+    const names = materials.slice(1).map((m) => `${name}_${work.materials[m]?.name ?? 'plain'}`);
+    made.push(...divide(work, node, meshes, names).map((each) => each.name));
+  }
+  if (made.length === 0) throw new ReshapeError(`${oneOf(work, parts)} has one material; nothing to split.`);
+  return { op: 'split-materials', parts: split, materials: all.size, made };
 }
 
 function facesOf(mesh: Mesh, material: number): Uint8Array {
@@ -123,20 +150,9 @@ export function splitFaces(
   for (const { node, marks, all } of marked(work, faces)) {
     if (all) continue;
     const mesh = work.mesh(node);
-    made.push(
-      ...divide(
-        work,
-        node,
-        [
-          facesWhere(
-            mesh,
-            marks.map((m) => 1 - m),
-          ),
-          facesWhere(mesh, marks),
-        ],
-        name ? [name] : undefined,
-      ),
-    );
+    const rest = marks.map((m) => 1 - m);
+    const meshes = [facesWhere(mesh, rest), facesWhere(mesh, marks)];
+    made.push(...divide(work, node, meshes, name ? [name] : undefined).map((each) => each.name));
   }
   if (made.length === 0) throw new ReshapeError('The chosen faces are a whole part already; choose fewer.');
   return { op: 'split-faces', made };
@@ -170,32 +186,46 @@ export function marked(
     });
 }
 
-/** Every part the plane runs through is cut in two. */
+/** A plane of the piece's space as it lies in a node's own, however that is skewed. */
+export function planeInto(
+  work: Reshaping,
+  node: number,
+  point: Readonly<Vec3>,
+  normal: Readonly<Vec3>,
+): { point: Vec3; normal: Vec3 } {
+  const at = work.pointInto(node, point);
+  const [u, v] = across(normal);
+  const into = (offset: Vec3) => subtract(work.pointInto(node, add(point, offset)), at);
+  const own = normalized(cross(into(u), into(v)));
+  return { point: at, normal: dot(own, into([...normal])) < 0 ? scaled(own, -1) : own };
+}
+
+/** Every part the plane runs through is cut in two; shapes that belong to it are divided with it. */
 export function splitPlane(
   work: Reshaping,
   { parts, point, normal, close }: OperationOf<'split-plane'>,
 ): OutcomeOf<'split-plane'> {
   const made: string[] = [];
+  const beyond = new Map<string, string>();
   for (const node of work.parts(parts)) {
     const mesh = work.mesh(node);
-    const at = work.pointInto(node, point);
-    // Two more points of the plane, so that a skewed node gets the plane as it lies in its own space.
-    const [u, v] = across(normal);
-    const into = (offset: Vec3) =>
-      subtract(work.pointInto(node, [0, 1, 2].map((k) => point[k]! + offset[k]!) as Vec3), at);
-    const [a, b] = [into(u), into(v)];
-    let own = normalized([a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]);
-    const ahead = into(normal);
-    if (own[0] * ahead[0] + own[1] * ahead[1] + own[2] * ahead[2] < 0) own = [-own[0], -own[1], -own[2]];
-    const { front, back } = cutByPlane(
-      mesh,
-      { point: at, normal: own },
-      { close: close && topologyOf(mesh).closed },
-    );
+    const { front, back } = cutByPlane(mesh, planeInto(work, node, point, normal), {
+      close: close && topologyOf(mesh).closed,
+    });
     if (front.indices.length === 0 || back.indices.length === 0) continue;
-    made.push(...divide(work, node, [back, front]));
+    for (const { id, name } of divide(work, node, [back, front])) {
+      made.push(name);
+      beyond.set(work.nodes[node]!.id, id);
+    }
   }
   if (made.length === 0) throw new ReshapeError('The plane does not cross the piece; move it.');
+  work.changeShapes(new Set(beyond.keys()), (proxy) => {
+    const { below, above } = cutShape(proxy.shape, { point, normal });
+    if (below === proxy.shape) return [proxy];
+    const halves = [below && { ...withoutLink(proxy), shape: below }];
+    halves.push(above && { ...withoutLink(proxy), shape: above, part: beyond.get(proxy.part!)! });
+    return halves.filter((half) => half !== null);
+  });
   return { op: 'split-plane', made };
 }
 

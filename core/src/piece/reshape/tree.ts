@@ -1,20 +1,13 @@
 import {
-  add,
-  applyMatrix,
-  composeMatrix,
   decomposeMatrix,
   type Matrix,
   multiplyMatrices,
-  multiplyQuats,
-  type Quat,
-  rotate,
   shearOf,
-  subtract,
 } from '../../math/index.js';
 import { joinMeshes, transformMesh } from '../../mesh/index.js';
-import { fileToPiece } from '../geometry.js';
-import type { Pivot } from '../pivot.js';
+import { withoutLink } from '../linked-shapes.js';
 import { bakeUnder } from './bake.js';
+import { copyNodes } from './copy-nodes.js';
 import { countUp } from './names.js';
 import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
@@ -39,7 +32,8 @@ export function reparent(work: Reshaping, { part, parent }: OperationOf<'reparen
   };
 }
 
-function setParent(work: Reshaping, node: number, parent: number | null, local: Matrix): boolean {
+/** Put a node under a parent with a transform; what it cannot hold is baked into the vertices, and that is answered. */
+export function setParent(work: Reshaping, node: number, parent: number | null, local: Matrix): boolean {
   const sheared = shearOf(local) > SHEAR_TOLERANCE;
   if (sheared) bakeUnder(work, node, local);
   const transform = sheared ? {} : decomposeMatrix(local);
@@ -93,27 +87,15 @@ export function remove(work: Reshaping, { parts }: OperationOf<'delete'>): Outco
 
 /** Copies with meshes of their own, where the originals stand. */
 export function duplicate(work: Reshaping, { parts }: OperationOf<'duplicate'>): OutcomeOf<'duplicate'> {
-  const originals = work.nodes.flatMap((_, i) =>
-    work.below(parts.map((id) => work.number(id)))[i] ? [i] : [],
-  );
-  const taken = new Set(work.nodes.map((node) => node.name));
-  const copies = new Map<number, number>();
-  for (const i of originals) {
-    const node = work.nodes[i]!;
-    const name = countUp(node.name, taken);
-    taken.add(name);
-    copies.set(i, work.nodes.length);
-    const parent = node.parent !== null && copies.has(node.parent) ? copies.get(node.parent)! : node.parent;
-    // The pivot goes along, unlocked: a copy is free.
-    work.nodes.push({
-      ...node,
-      id: work.newId(),
-      name,
-      parent,
-      pivot: node.pivot && { ...node.pivot, locked: false },
-    });
-  }
-  return { op: 'duplicate', parts: originals.length };
+  const chosen = parts.map((id) => work.number(id));
+  const marks = work.below(chosen);
+  const tops = chosen.filter((i) => !marks[work.nodes[i]!.parent ?? -1]);
+  const { owner } = copyNodes(work, tops);
+  work.changeShapes(new Set(owner.keys()), (proxy) => [
+    proxy,
+    { ...withoutLink(proxy), part: owner.get(proxy.part!)! },
+  ]);
+  return { op: 'duplicate', parts: owner.size };
 }
 
 /** Several parts become the first of them, in its own space; children of the others become its own. */
@@ -157,41 +139,3 @@ export function setAside(
   });
   return { op: 'set-aside', parts: count, aside };
 }
-
-/**
- * A part with all below it, turned about a point and shifted, both in the piece's space; null for the whole
- * piece. Pivots, hinges and shapes of what moves move along.
- */
-export function move(work: Reshaping, { part, by, turn, about }: OperationOf<'move'>): OutcomeOf<'move'> {
-  const tops =
-    part === null ? work.nodes.flatMap((node, i) => (node.parent === null ? [i] : [])) : [work.number(part)];
-  const spin = composeMatrix({ translation: [0, 0, 0], rotation: turn, scale: [1, 1, 1] });
-  const shift = add(subtract(about, applyMatrix(spin, about)), by);
-  const change = composeMatrix({ translation: shift, rotation: turn, scale: [1, 1, 1] });
-  const placed = work.placed();
-  for (const node of tops) {
-    const { parent } = work.nodes[node]!;
-    const outer = parent === null ? fileToPiece(work) : placed[parent]!;
-    const wanted = multiplyMatrices(change, placed[node]!);
-    setParent(work, node, parent, multiplyMatrices(work.inverse(outer, parent ?? node), wanted));
-  }
-  const marks = work.below(tops);
-  work.nodes = work.nodes.map((each, i) =>
-    marks[i] && each.pivot ? { ...each, pivot: turnedPivot(each.pivot, change, turn) } : each,
-  );
-  const ids = new Set(work.nodes.flatMap(({ id }, i) => (marks[i] ? [id] : [])));
-  const proxies = work.document.proxies.filter((proxy) =>
-    proxy.part === undefined ? part === null : ids.has(proxy.part),
-  );
-  if (proxies.length) work.carried = { turn, shift, proxies: proxies.map(({ id }) => id) };
-  const degrees = (2 * Math.acos(Math.min(1, Math.abs(turn[3]))) * 180) / Math.PI;
-  const name = part === null ? null : work.nodes[tops[0]!]!.name;
-  return { op: 'move', part: name, metres: Math.hypot(...by), degrees };
-}
-
-const turnedPivot = (pivot: Pivot, change: Matrix, turn: Quat): Pivot => ({
-  ...pivot,
-  position: applyMatrix(change, pivot.position),
-  rotation: multiplyQuats(turn, pivot.rotation),
-  ...(pivot.hinge ? { hinge: { ...pivot.hinge, axis: rotate(turn, pivot.hinge.axis) } } : {}),
-});
