@@ -2,9 +2,9 @@ import type { Vec3 } from '../math/index.js';
 import { joinMeshes } from '../mesh/index.js';
 import {
   applyEdit,
-  artBounds,
   familyPlace,
   familyShare,
+  memberOf,
   type PieceDocument,
   type PivotAnchor,
   pivotAt,
@@ -221,7 +221,7 @@ describe('stamps', () => {
       kind: 'set-family',
       family: 'coping',
     });
-    const around = { family: { from: 'Coping 01', share: familyShare(artBounds(founder), founder.pivot) } };
+    const around = { family: { from: 'Coping 01', share: familyShare({ ...memberOf(founder), feature: null }) } };
     const drift = findingsOf(other, rules, around).find(({ id }) => id === 'family-drift')!;
     const after = applyEdit(other, drift.fix!.edit);
     expect(after.pivot.position).toEqual([10, -1, 0]);
@@ -232,7 +232,10 @@ describe('stamps', () => {
     const small = { min: [0, 0, 0] as Vec3, max: [2, 1, 1] as Vec3 };
     const large = { min: [-1, 0, 0] as Vec3, max: [2, 3, 4] as Vec3 };
     const at = (anchor: PivotAnchor, position: Vec3) =>
-      familyPlace(large, familyShare(small, pivotAt(anchor, position)));
+      familyPlace(
+        { bounds: large, pivot: pivotAt('numeric', [0, 0, 0]), feature: null },
+        familyShare({ bounds: small, pivot: pivotAt(anchor, position), feature: null }),
+      ).position;
     // At the far upper end of one it is at the far upper end of the other, not the same way from the least corner.
     expect(at('vertex', [2, 1, 1])).toEqual([2, 3, 4]);
     expect(at('base-centre', [1, 0, 0.5])).toEqual([0.5, 0, 2]);

@@ -2,7 +2,9 @@ import { diagonalOf, distance, isEmpty, type Vec3 } from '../math/index.js';
 import { legalName, nameFault, nameRulesFor } from '../naming/index.js';
 import {
   artBounds,
+  familyDrift,
   familyPivot,
+  memberOf,
   type PieceDocument,
   type PivotAnchor,
   pivotPlace,
@@ -62,8 +64,11 @@ function treeFindings(document: PieceDocument, rules: CheckRules): readonly Find
   return findings;
 }
 
-/** A pivot farther than this from where its family has it has drifted. */
-export const FAMILY_DRIFT_METRES = 1e-4;
+/** A pivot farther than this from where its family has it, or turned by more, has drifted. */
+const FAMILY_DRIFT_METRES = 1e-4;
+const FAMILY_DRIFT_DEGREES = 0.01;
+export const hasDrifted = ({ metres, degrees }: { metres: number; degrees: number }): boolean =>
+  metres > FAMILY_DRIFT_METRES || degrees > FAMILY_DRIFT_DEGREES;
 
 const LAID = new Set<PivotAnchor>([
   'origin',
@@ -97,19 +102,24 @@ function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): 
     });
   }
   if (document.family !== null && family) {
-    const pivot = familyPivot(document, family.share);
-    const off = distance(pivot.position, p);
-    if (off > FAMILY_DRIFT_METRES) {
+    const drift = familyDrift(memberOf(document), family.share);
+    if (hasDrifted(drift)) {
+      const turned = drift.degrees > FAMILY_DRIFT_DEGREES ? ` and turned by ${drift.degrees.toFixed(2)}°` : '';
+      const pivot = familyPivot(document, family.share);
       findings.push({
         id: 'family-drift',
         step: 'pivot',
         severity: 'warning',
-        says: `The pivot is ${lengthText(off)} from where ${family.from} of its family has it.`,
+        says: `The pivot is ${lengthText(drift.metres)} from where ${family.from} of its family has it${turned}${document.pivot.locked ? '; it is locked and stays' : ''}.`,
         why: 'Variants of a family replace each other in place. With pivots apart the piece jumps when one is put for the other.',
-        fix: {
-          label: 'Use the family’s pivot',
-          edit: { kind: 'set-pivots', pivots: [{ part: null, pivot }] },
-        },
+        ...(document.pivot.locked
+          ? {}
+          : {
+              fix: {
+                label: 'Use the family’s pivot',
+                edit: { kind: 'set-pivots', pivots: [{ part: null, pivot }] },
+              } satisfies Finding['fix'],
+            }),
       });
     }
   }

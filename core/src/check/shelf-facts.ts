@@ -1,16 +1,17 @@
 import * as z from 'zod';
 import { vec3Schema } from '../math/schemas.js';
-import { distance, sizeOf } from '../math/index.js';
+import { sizeOf } from '../math/index.js';
 import {
   artBounds,
   boundsSchema,
-  familyPlace,
+  familyDrift,
+  familyFeature,
   familyShare,
   type PieceDocument,
   pivotSchema,
 } from '../piece/index.js';
 import { type CheckRules, type PieceSurroundings, WORKING_STEPS } from './finding.js';
-import { FAMILY_DRIFT_METRES, findingsOf } from './findings.js';
+import { findingsOf, hasDrifted } from './findings.js';
 import { type Stamp, stampsOf, type Tally } from './stamps.js';
 
 const stampSchema = z.enum(['clear', 'look', 'stopped', 'none']) satisfies z.ZodType<Stamp>;
@@ -30,6 +31,9 @@ export const shelfFactsSchema = z.object({
   bounds: boundsSchema,
   pivot: pivotSchema,
   family: z.string().nullable(),
+  /** what it has in common with a family, and whether it is one of it by that; facts of before have none */
+  feature: vec3Schema.nullable().default(null),
+  joinedBy: z.enum(['feature', 'bounds']).default('bounds'),
   /** the file it came from */
   cameFrom: z.string(),
   tally: tallySchema,
@@ -50,6 +54,8 @@ export function shelfFactsOf(
     bounds,
     pivot: document.pivot,
     family: document.family,
+    feature: familyFeature(document),
+    joinedBy: document.familyFeature ? 'feature' : 'bounds',
     cameFrom: document.source.files[0]!.name,
     tally: stampsOf(document, findingsOf(document, rules, around), around),
   };
@@ -59,7 +65,7 @@ export function shelfFactsOf(
 export function talliesBeside(
   pieces: readonly {
     id: number;
-    facts: Pick<ShelfFacts, 'meshName' | 'family' | 'bounds' | 'pivot' | 'tally'>;
+    facts: Pick<ShelfFacts, 'meshName' | 'family' | 'bounds' | 'pivot' | 'tally' | 'feature' | 'joinedBy'>;
   }[],
 ): Map<number, Tally> {
   const named = new Map<string, number>();
@@ -72,13 +78,10 @@ export function talliesBeside(
   const look = (stamp: Stamp): Stamp => (stamp === 'clear' ? 'look' : stamp);
   return new Map(
     pieces.map(({ id, facts }) => {
-      const { tally, meshName, family, bounds, pivot } = facts;
+      const { tally, meshName, family, joinedBy } = facts;
       const first = family === null ? undefined : eldest.get(family);
-      const drifted =
-        first !== undefined &&
-        first.id !== id &&
-        distance(familyPlace(bounds, familyShare(first.facts.bounds, first.facts.pivot)), pivot.position) >
-          FAMILY_DRIFT_METRES;
+      const member = { ...facts, feature: joinedBy === 'feature' ? facts.feature : null };
+      const drifted = first !== undefined && first.id !== id && hasDrifted(familyDrift(member, familyShare(first.facts)));
       return [
         id,
         {

@@ -11,7 +11,7 @@ export { fromOwn, ownFrame, type OwnFrame } from './own-frame.js';
 export { repeatAlong, repeatRound, type RoundAxis } from './repeat-shape.js';
 export { type HeldSide, placeShape, resizeShape } from './resize-shape.js';
 export { type Ring, type Ringed, ringShape } from './ring-shape.js';
-export { angleAbout, anglesOfArt, axesAcross, type CaughtAngle, caughtAngle } from './snap-angles.js';
+export { angleAbout, anglesOfArt, type CaughtAngle, caughtAngle } from './snap-angles.js';
 export { caughtAt, planesOfArt, planesOfShapes, type SnapPlane } from './snap-planes.js';
 export { throughMatrix } from './through-matrix.js';
 export { warpShape } from './warp-shape.js';

@@ -1,4 +1,4 @@
-import { areaVector, cross, dot, normalized, type Vec3 } from '../math/index.js';
+import { areaVector, axesAcross, dot, type Vec3 } from '../math/index.js';
 
 /** Faces of art are told apart by direction in steps of this, degrees. */
 const DIRECTION_STEP = 0.1;
@@ -8,13 +8,6 @@ const UPRIGHT_SINE = Math.sin(Math.PI / 360);
 const MIN_AREA_SHARE = 0.1;
 /** Directions of the art that catch, at most. */
 const MAX_DIRECTIONS = 8;
-
-/** Two directions across an axis, square to each other, from which angles about it are counted. */
-export function axesAcross(axis: Readonly<Vec3>): [Vec3, Vec3] {
-  const first: Vec3 = Math.abs(axis[0]) < 0.9 ? [1, 0, 0] : [0, 0, 1];
-  const second = normalized(cross(axis, first));
-  return [normalized(cross(second, axis)), second];
-}
 
 /** The angle of a direction about an axis, degrees, from `axesAcross`. */
 export function angleAbout(axis: Readonly<Vec3>, direction: Readonly<Vec3>): number {

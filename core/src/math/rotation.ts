@@ -26,6 +26,13 @@ export function axesFrom(y: Readonly<Vec3>, x: Readonly<Vec3>): [Vec3, Vec3, Vec
   return [right, up, cross(right, up)];
 }
 
+/** Two directions across an axis, square to each other, from which angles about it are counted. */
+export function axesAcross(axis: Readonly<Vec3>): [Vec3, Vec3] {
+  const first: Vec3 = Math.abs(axis[0]) < 0.9 ? [1, 0, 0] : [0, 0, 1];
+  const second = normalized(cross(axis, first));
+  return [normalized(cross(second, axis)), second];
+}
+
 /** Columns, [9]. */
 export type Matrix3 = number[];
 

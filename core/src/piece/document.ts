@@ -260,6 +260,8 @@ const documentFields = z.object({
   pivot: pivotSchema,
   /** variants that replace each other in place share a family's name and its pivot */
   family: z.string().trim().min(1).max(MAX_NAME_CHARACTERS).nullable().default(null),
+  /** where the piece has what all of its family have, in metres in its space; null while it keeps to its bounds */
+  familyFeature: vec3Schema.nullable().default(null),
   clearances: z.array(clearanceSchema).max(MAX_CLEARANCES).default([]),
   riddenEdges: z.array(riddenEdgeSchema).max(MAX_RIDDEN_EDGES).default([]),
   proxies: proxiesSchema,

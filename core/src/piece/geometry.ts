@@ -1,14 +1,10 @@
-import * as z from 'zod';
-import { vec3Schema } from '../math/schemas.js';
 import {
-  add,
   applyMatrix,
   baseCentreOf,
   type Bounds,
   boundsThrough,
   centreOf,
   composeMatrix,
-  distance,
   emptyBounds,
   type Matrix,
   multiplyMatrices,
@@ -16,7 +12,6 @@ import {
   placeOf,
   pointOfBounds,
   type Quat,
-  subtract,
   type Transform,
   unionOf,
   type Vec3,
@@ -220,10 +215,14 @@ export function pivotPlace(document: PieceDocument, anchor: PivotAnchor, cell: V
   }
 }
 
+/** Where the art was modelled about: the origin of its file, in metres in the piece's space. */
+export const modellingOrigin = (document: Pick<PieceDocument, 'placing' | 'unit'>): Vec3 =>
+  placeOf(fileToPiece(document));
+
 /** A single part brings its node's own origin; several only have the file's. */
 function pivotAsItCame(document: PieceDocument): Vec3 {
   const parts = artNodes(document.nodes);
-  return parts.length === 1 ? placeOf(placedMatrices(document)[parts[0]!]!) : placeOf(fileToPiece(document));
+  return parts.length === 1 ? placeOf(placedMatrices(document)[parts[0]!]!) : modellingOrigin(document);
 }
 
 /** The pivot of a part: its own, the one it keeps in step with, or its node's origin. */
@@ -239,39 +238,3 @@ export function partPivot(document: PieceDocument, number: number): Pivot {
     i = leader;
   }
 }
-
-/** Of the 27 points of the bounds. */
-const BOUNDS_POINTS: readonly Vec3[] = [-1, 0, 1].flatMap((x) =>
-  [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((z): Vec3 => [x, y, z])),
-);
-
-/**
- * What a family shares, said so that variants of other sizes can follow it: a pivot in the origin of the common
- * space is there for all; any other keeps to the one of the 27 points of the bounds that it lies nearest to.
- */
-export type FamilyShare = { at: 'origin' } | { at: 'bounds'; cell: Vec3; offset: Vec3 };
-
-export const familyShareSchema = z.discriminatedUnion('at', [
-  z.object({ at: z.literal('origin') }),
-  z.object({ at: z.literal('bounds'), cell: vec3Schema, offset: vec3Schema }),
-]);
-
-/** @param bounds of the art, @param pivot of the piece; both metres in the piece's space */
-export function familyShare(bounds: Bounds, { anchor, position }: Pivot): FamilyShare {
-  const inOrigin = position.every((v) => Math.abs(v) < 1e-9);
-  if (anchor === 'origin' || (anchor === 'as-it-came' && inOrigin)) return { at: 'origin' };
-  const away = (cell: Vec3) => distance(pointOfBounds(bounds, cell), position);
-  const cell = BOUNDS_POINTS.reduce((best, each) => (away(each) < away(best) - 1e-9 ? each : best));
-  return { at: 'bounds', cell, offset: subtract(position, pointOfBounds(bounds, cell)) };
-}
-
-/** Where a piece with these bounds has its pivot when it shares a family's. */
-export const familyPlace = (bounds: Bounds, share: FamilyShare): Vec3 =>
-  share.at === 'origin' ? [0, 0, 0] : add(pointOfBounds(bounds, share.cell), share.offset);
-
-/** The pivot that makes the piece one of a family. */
-export const familyPivot = (document: PieceDocument, share: FamilyShare): Pivot => ({
-  ...document.pivot,
-  anchor: 'family',
-  position: familyPlace(artBounds(document), share),
-});

@@ -90,6 +90,7 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     placing: NO_PLACING,
     pivot: pivotAt('as-it-came', [0, 0, 0]),
     family: null,
+    familyFeature: null,
     clearances: [],
     riddenEdges: [],
     proxies: (options.proxies ?? []).map(({ shape, owner, role, surface }, i) => ({

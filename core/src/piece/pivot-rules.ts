@@ -102,12 +102,9 @@ export function pivotOf(document: PieceDocument, part: string | null): Pivot {
   return node < 0 ? document.pivot : partPivot(document, node);
 }
 
-/** The nearest point of the grid on the ground; the height stays. Metres. */
-export const onGrid = ([x, y, z]: Readonly<Vec3>, step: number): Vec3 => [
-  Math.round(x / step) * step,
-  y,
-  Math.round(z / step) * step,
-];
+/** The nearest point of the grid, in all three directions. Metres. */
+export const onGrid = (p: Readonly<Vec3>, step: number): Vec3 =>
+  p.map((v) => Math.round(v / step) * step + 0) as Vec3;
 
 /**
  * A hinge between two points: its lower end is the pivot and its axis points up, so that doors of one kind turn

@@ -30,6 +30,8 @@ export const hingeSchema = z.object({
   axis: vec3Schema,
   /** how far it opens, in degrees, from as it stands */
   opens: z.tuple([z.number(), z.number()]).default([0, 90]),
+  /** for what slides along the axis instead of turning about it, a drawer or a sash: metres, from as it stands */
+  slides: z.tuple([z.number(), z.number()]).optional(),
 });
 
 /** Where something is grabbed and turned. Metres and axes are the piece's. */

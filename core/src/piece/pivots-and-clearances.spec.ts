@@ -12,7 +12,16 @@ import {
 } from './clearances.js';
 import type { PieceDocument } from './document.js';
 import { applyEdit } from './edits/index.js';
-import { eldestOf, joinFamily, pivotLike, type Relative } from './family.js';
+import {
+  eldestOf,
+  type FamilyBy,
+  familyDrift,
+  familyShare,
+  joinFamily,
+  memberOf,
+  pivotLike,
+  type Relative,
+} from './family.js';
 import { idsBelow, largestPart, nodesBelow, transformedNodes } from './nodes.js';
 import {
   anchorPlace,
@@ -135,15 +144,11 @@ describe('hinges, axes and turns', () => {
     expect(turnDegrees(turnAbout([0, 1, 0], 270))).toBeCloseTo(90, 6);
   });
 
-  it('the grid lies on the ground: the height stays', () =>
+  it('the grid catches in all three directions', () =>
     fc.assert(
       fc.property(point, fc.constantFrom(0.5, 1, 4), (p, step) => {
-        const [x, y, z] = onGrid(p, step);
-        expect(y).toBe(p[1]);
-        for (const [now, before] of [
-          [x, p[0]],
-          [z, p[2]],
-        ] as const) {
+        for (const [k, now] of onGrid(p, step).entries()) {
+          const before = p[k]!;
           expect(Math.abs(now / step - Math.round(now / step))).toBeLessThan(1e-9);
           expect(Math.abs(now - before)).toBeLessThanOrEqual(step / 2 + 1e-9);
         }
@@ -158,6 +163,7 @@ describe('families', () => {
     family,
     bounds: { min: [10, 0, 0], max: [12, 2, 2] },
     pivot: { ...document.pivot, anchor: 'numeric', position },
+    feature: null,
   });
 
   it('have the pivot of their eldest, said by the bounds; how far it moves is told', () => {
@@ -173,11 +179,45 @@ describe('families', () => {
     expect(metres).toBeCloseTo(distance(joined.pivot.position, document.pivot.position), 9);
     // Alone in a family, the pivot stays; none at all leaves it.
     expect(joinFamily(document, 'new', kin)).toEqual({
-      edit: { kind: 'set-family', family: 'new' },
+      edit: { kind: 'set-family', family: 'new', feature: [0, 0, 0] },
       eldest: null,
       metres: 0,
+      degrees: 0,
     });
     expect(applyEdit(joined, joinFamily(joined, null, kin).edit).family).toBeNull();
+  });
+
+  it('share it by what they were modelled about, by art that is the same, or by a picked place, turn and all', () => {
+    const turn = turnAbout([0, 1, 0], 90);
+    const eldest: Relative = {
+      ...relative(4, 'gates', [12, 2, 2]),
+      feature: [10, 0, 0],
+      pivot: { ...document.pivot, position: [12, 2, 2], rotation: turn },
+    };
+    const by = (how: FamilyBy) => {
+      const joined = joinFamily(document, 'gates', [eldest], how);
+      const after = applyEdit(document, joined.edit);
+      expect(familyDrift(memberOf(after), familyShare(eldest)).metres).toBeLessThan(1e-9);
+      return after.pivot.position;
+    };
+    expect(by({ by: 'origin' })).toEqual([2, 2, 2]);
+    expect(by({ by: 'art', shift: [-10, 0, 1] })).toEqual([2, 2, 3]);
+    expect(by({ by: 'place', at: [7, 7, 7] })).toEqual([7, 7, 7]);
+    const { edit, degrees } = joinFamily(document, 'gates', [eldest]);
+    expect([edit.pivot!.rotation, Math.round(degrees)]).toEqual([turn, 90]);
+    // Grown and turned it stays one of them.
+    const joined = applyEdit(document, edit);
+    const grown = applyEdit(joined, { kind: 'resize', factor: 2, about: [0, 0, 0] });
+    expect(grown.familyFeature).toEqual([0, 0, 0]);
+    expect(familyDrift(memberOf(grown), familyShare(eldest)).metres).toBeGreaterThan(1);
+  });
+
+  it('move no pivot that is locked, and say so', () => {
+    const locked = applyEdit(document, changePivot(document, null, { locked: true }));
+    const eldest = { ...relative(4, 'gates', [12, 2, 2]), feature: [10, 0, 0] as Vec3 };
+    const { edit, metres } = joinFamily(locked, 'gates', [eldest]);
+    expect([edit.pivot, metres]).toEqual([undefined, 0]);
+    expect(applyEdit(locked, edit).pivot).toEqual(locked.pivot);
   });
 
   it('the pivot of another piece is copied once, with its axes', () => {

@@ -90,7 +90,8 @@ function warpParts(work: Reshaping, parts: readonly string[], warp: Warp): numbe
     return shapes.map((shape): Proxy => ({ ...withoutLink(proxy), shape }));
   });
   if (!whole) return chosen.length;
-  const { pivot, clearances, riddenEdges } = work.document;
+  const { pivot, familyFeature, clearances, riddenEdges } = work.document;
+  if (familyFeature) work.along.familyFeature = warpPoint(warp, familyFeature);
   if (!pivot.locked) work.along.pivot = { ...warpedPivot(pivot, warp), rotation: pivot.rotation };
   work.along.clearances = clearances.map((each) => clearanceThrough(each, rigidAt(warp, each.center)));
   work.along.riddenEdges = riddenEdges.map((each) => warpedEdge(each, warp));

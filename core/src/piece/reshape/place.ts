@@ -91,7 +91,8 @@ export function placeNodes(work: Reshaping, chosen: readonly number[], matrix: M
   const ids = new Set(work.nodes.flatMap(({ id }, i) => (moves[i] ? [id] : [])));
   work.changeShapes(whole ? null : ids, (proxy) => shapeThrough(proxy, matrix));
   if (!whole) return;
-  const { pivot, clearances, riddenEdges } = work.document;
+  const { pivot, familyFeature, clearances, riddenEdges } = work.document;
+  if (familyFeature) work.along.familyFeature = applyMatrix(matrix, familyFeature);
   // The axes of the piece stay: how it stands changes, not what it is.
   work.along.pivot = { ...pivotThrough(pivot, matrix), rotation: pivot.rotation };
   work.along.clearances = clearances.map((each) => clearanceThrough(each, matrix));

@@ -1,4 +1,4 @@
-import { add, cross, dot, normalized, rotate, scaled, subtract, type Vec3 } from '../../math/index.js';
+import { add, axesAcross, cross, dot, normalized, scaled, subtract, type Vec3 } from '../../math/index.js';
 import {
   shellsOf,
   type Shells,
@@ -194,7 +194,7 @@ export function planeInto(
   normal: Readonly<Vec3>,
 ): { point: Vec3; normal: Vec3 } {
   const at = work.pointInto(node, point);
-  const [u, v] = across(normal);
+  const [u, v] = axesAcross(normalized(normal));
   const into = (offset: Vec3) => subtract(work.pointInto(node, add(point, offset)), at);
   const own = normalized(cross(into(u), into(v)));
   return { point: at, normal: dot(own, into([...normal])) < 0 ? scaled(own, -1) : own };
@@ -227,16 +227,4 @@ export function splitPlane(
     return halves.filter((half) => half !== null);
   });
   return { op: 'split-plane', made };
-}
-
-function across(normal: Readonly<Vec3>): [Vec3, Vec3] {
-  const n = normalized(normal);
-  const helper: Vec3 = Math.abs(n[1]) < 0.9 ? [0, 1, 0] : [1, 0, 0];
-  const u = normalized([
-    n[1] * helper[2] - n[2] * helper[1],
-    n[2] * helper[0] - n[0] * helper[2],
-    n[0] * helper[1] - n[1] * helper[0],
-  ]);
-  const half = Math.SQRT1_2;
-  return [u, rotate([n[0] * half, n[1] * half, n[2] * half, half], u)];
 }
