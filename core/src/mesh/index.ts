@@ -27,6 +27,8 @@ export * from './take-faces.js';
 export * from './topology.js';
 export * from './transform-mesh.js';
 export { triangulate } from './triangulate.js';
+export { unwrap, type Unwrapped, type UnwrapOptions } from './unwrap.js';
 export * from './uv.js';
+export { type UvLayout, uvLayout } from './uv-layout.js';
 export { warpMesh } from './warp-mesh.js';
 export * from './weld.js';

@@ -13,6 +13,7 @@ export * from './history.js';
 export * from './history-steps.js';
 export * from './intake.js';
 export * from './issue-sentence.js';
+export { materialUses, type MaterialUse } from './material-use.js';
 export * from './measured-pivot.js';
 export * from './new-art.js';
 export { type NewArtFor, newArtFor } from './new-art-for.js';

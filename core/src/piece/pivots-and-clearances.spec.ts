@@ -297,17 +297,18 @@ describe('the tree', () => {
     expect(reports.map(({ part }) => part)).toEqual([frame, leaf, sill]);
     expect(reports[0]).toEqual({
       part: frame,
-      density: null,
-      pixels: null,
-      baked: null,
-      stretched: 0,
-      uneven: 0,
+      sets: [],
+      pictureTexels: null,
+      vertexColours: null,
     });
     // Light is baked by the second set: here once across two metres.
     const half = (set: number) => Float32Array.of(0, 0, set, 0, 0, set);
     const flat = plainMesh([0, 0, 0, 2, 0, 0, 0, 2, 0], [0, 1, 2]);
     const { document: lit, meshOf } = pieceOf(sceneOf({ ...flat, uvs: [half(4), half(1)] }));
     const [report] = uvReports(lit, meshOf);
-    expect([report!.density, report!.baked]).toEqual([2, 0.5]);
+    expect(report!.sets.map(({ density }) => density)).toEqual([2, 0.5]);
+    expect(report!.sets.map(({ outside }) => outside)).toEqual([1, 0]);
+    expect(uvReports(lit, (id) => ({ ...meshOf(id), colors: Float32Array.of(1, 1, 1, 1, 0, 0, 0, 1, 0, 1, 0, 1) }))[0]!
+      .vertexColours).toEqual({ least: 0, mean: (1 + 0.7152) / 3, greatest: 1 });
   });
 });

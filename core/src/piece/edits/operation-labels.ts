@@ -35,7 +35,10 @@ export const OPERATION_LABELS = {
   'merge-materials': 'merge materials',
   'order-materials': 'order materials',
   'assign-material': 'assign material',
-  'project-uvs': 'box-project UVs',
+  'project-uvs': 'project UVs',
+  'uv-density': 'UV density',
+  unwrap: 'UVs for baked light',
+  'remove-uvs': 'remove a UV set',
   bake: 'bake transforms',
 } as const;
 

@@ -2,6 +2,7 @@ import { joinMeshes } from '../../mesh/index.js';
 import { boxMesh, sceneOf } from '../../testing/meshes.js';
 import { pieceOf } from '../../testing/documents.js';
 import { after } from '../../testing/reshaped.js';
+import { materialUses } from '../material-use.js';
 import { plainMaterial } from '../scene.js';
 
 const three = () => {
@@ -15,6 +16,22 @@ const three = () => {
   });
 };
 const names = ({ document }: Awaited<ReturnType<typeof after>>) => document.materials.map(({ name }) => name);
+
+describe('who has a material', () => {
+  it('is counted by faces and parts, unused ones and faces without any among them', () => {
+    const { document, meshOf } = three();
+    const part = document.nodes[0]!.id;
+    expect(materialUses(document, meshOf)).toEqual({
+      uses: [
+        { faces: 12, parts: [part] },
+        { faces: 0, parts: [] },
+        { faces: 12, parts: [part] },
+      ],
+      none: 0,
+    });
+    expect(materialUses({ ...document, materials: [] }, meshOf).none).toBe(24);
+  });
+});
 
 describe('material slots', () => {
   it('are added under a name of their own, and removed when no face has them', async () => {

@@ -1,4 +1,4 @@
-import { boxProjection, mergeGroups, type Mesh, splitByMarks, transformMesh } from '../../mesh/index.js';
+import { mergeGroups, type Mesh, splitByMarks } from '../../mesh/index.js';
 import { plainMaterial } from '../scene.js';
 import { countUp } from './names.js';
 import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
@@ -96,21 +96,4 @@ export function assignMaterial(
     work.setMesh(node, splitByMarks(work.mesh(node), marks, material));
   }
   return { op: 'assign-material', faces: count, material: work.materials[material]!.name };
-}
-
-/** UVs from six sides at real size, measured where each part stands. */
-export function projectUvs(
-  work: Reshaping,
-  { parts, metresPerPicture }: OperationOf<'project-uvs'>,
-): OutcomeOf<'project-uvs'> {
-  const chosen = work.parts(parts);
-  const placed = work.placed();
-  for (const node of chosen) {
-    const mesh = work.mesh(node);
-    // Projected where it stands, then back into its own space.
-    const standing = boxProjection(transformMesh(mesh, placed[node]!), metresPerPicture);
-    const back = work.inverse(placed[node]!, node);
-    work.setMesh(node, transformMesh(standing, back));
-  }
-  return { op: 'project-uvs', parts: chosen.length, metresPerPicture };
 }

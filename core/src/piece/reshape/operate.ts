@@ -2,7 +2,7 @@ import type { Mesh } from '../../mesh/index.js';
 import type { PieceDocument } from '../document.js';
 import { bake } from './bake.js';
 import { markEdgesOf } from './edges.js';
-import { addMaterial, assignMaterial, mergeMaterials, orderMaterials, projectUvs, removeMaterials } from './materials.js';
+import { addMaterial, assignMaterial, mergeMaterials, orderMaterials, removeMaterials } from './materials.js';
 import {
   deleteFaces,
   faceOutward,
@@ -22,6 +22,7 @@ import type { Outcome } from './outcome.js';
 import { mirror, move } from './place.js';
 import { type Reshape, Reshaping } from './reshaping.js';
 import { splitFaces, splitMaterials, splitPlane, splitShells } from './split.js';
+import { projectUvs, removeUvs, unwrapParts, uvDensity } from './uvs.js';
 import { combine, duplicate, groupParts, remove, reparent, setAside } from './tree.js';
 
 /**
@@ -112,6 +113,12 @@ function perform(work: Reshaping, operation: Operation): Outcome | Promise<Outco
       return assignMaterial(work, operation);
     case 'project-uvs':
       return projectUvs(work, operation);
+    case 'uv-density':
+      return uvDensity(work, operation);
+    case 'unwrap':
+      return unwrapParts(work, operation);
+    case 'remove-uvs':
+      return removeUvs(work, operation);
     case 'bake':
       return bake(work, operation);
   }

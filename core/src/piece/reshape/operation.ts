@@ -10,6 +10,7 @@ const parts = z.array(part);
 const facesOfPart = z.object({ part, faces: z.instanceof(Uint32Array) });
 const faces = z.array(facesOfPart);
 const metres = z.number().positive();
+const uvSet = z.number().int().min(0).max(7);
 const degrees = z.number().min(0).max(180);
 const plane = z.object({ point: vec3Schema, normal: vec3Schema });
 
@@ -113,7 +114,24 @@ export const operationSchema = z.discriminatedUnion('op', [
     parts: parts.optional(),
     faces: faces.optional(),
   }),
-  z.object({ op: z.literal('project-uvs'), parts, metresPerPicture: metres }),
+  z.object({
+    op: z.literal('project-uvs'),
+    parts,
+    metresPerPicture: metres,
+    by: z.enum(['box', 'planar', 'cylinder']).optional(),
+    /** of the piece: looked along, or turned about. Default: up */
+    axis: z.union([z.literal(0), z.literal(1), z.literal(2)]).optional(),
+  }),
+  /** picture widths a metre that a set comes to, on each part named */
+  z.object({ op: z.literal('uv-density'), parts, set: uvSet, perMetre: metres }),
+  /** the second set, without overlaps, for baked light */
+  z.object({
+    op: z.literal('unwrap'),
+    parts,
+    texelsPerMetre: metres,
+    paddingTexels: z.number().int().min(0).max(64),
+  }),
+  z.object({ op: z.literal('remove-uvs'), parts, set: uvSet }),
   z.object({ op: z.literal('bake'), parts, keepPosition: z.boolean(), keepRotation: z.boolean() }),
 ]);
 export type Operation = z.infer<typeof operationSchema>;

@@ -128,6 +128,12 @@ export function outcomeText(outcome: Outcome): string {
       const { parts, metresPerPicture } = outcome;
       return `${counted(parts, 'part')} ${parts === 1 ? 'has' : 'have'} new UVs at ${lengthText(metresPerPicture)} a picture.`;
     }
+    case 'uv-density':
+      return `UVs of ${counted(outcome.parts, 'part')} are at ${Number(outcome.perMetre.toPrecision(4))} picture widths a metre.`;
+    case 'unwrap':
+      return `${counted(outcome.parts, 'part')} ${outcome.parts === 1 ? 'has' : 'have'} a second UV set of ${counted(outcome.islands, 'island')}, for a picture of ${countText(outcome.side)} texels a side.`;
+    case 'remove-uvs':
+      return `UV set ${outcome.set + 1} removed from ${counted(outcome.parts, 'part')}.`;
     case 'bake': {
       const { nodes, mirrored, sheared } = outcome;
       const extra = [

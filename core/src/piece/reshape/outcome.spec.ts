@@ -76,6 +76,15 @@ const SENTENCES: [Outcome, string][] = [
   [{ op: 'assign-material', faces: 1, material: 'oak' }, '1 face takes “oak”.'],
   [{ op: 'project-uvs', parts: 1, metresPerPicture: 2 }, '1 part has new UVs at 2.00 m a picture.'],
   [
+    { op: 'uv-density', parts: 2, perMetre: 0.5 },
+    'UVs of 2 parts are at 0.5 picture widths a metre.',
+  ],
+  [
+    { op: 'unwrap', parts: 1, islands: 6, side: 1024 },
+    '1 part has a second UV set of 6 islands, for a picture of 1,024 texels a side.',
+  ],
+  [{ op: 'remove-uvs', parts: 1, set: 1 }, 'UV set 2 removed from 1 part.'],
+  [
     { op: 'bake', nodes: 2, mirrored: 1, sheared: 0 },
     '2 nodes baked (1 mirrored, faces flipped); nothing moved.',
   ],

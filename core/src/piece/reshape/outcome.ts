@@ -41,6 +41,9 @@ export type Outcome =
   | { op: 'order-materials'; names: readonly string[] }
   | { op: 'assign-material'; faces: number; material: string }
   | { op: 'project-uvs'; parts: number; metresPerPicture: number }
+  | { op: 'uv-density'; parts: number; perMetre: number }
+  | { op: 'unwrap'; parts: number; islands: number; side: number }
+  | { op: 'remove-uvs'; parts: number; set: number }
   | { op: 'bake'; nodes: number; mirrored: number; sheared: number };
 
 /** Why faces went. */
