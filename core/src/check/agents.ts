@@ -74,3 +74,9 @@ export function passageOf(clearance: Clearance, { height, radius }: Agent, margi
   const heightLeft = free - (isHatch(clearance) ? 2 * (radius + marginMetres) : height);
   return { width, height: free, widthLeft, heightLeft, passes: widthLeft >= 0 && heightLeft >= 0 };
 }
+
+/** The least factor by which a piece has to grow for an agent to get through a clearance; 1 where it does already. */
+export function growthFor(clearance: Clearance, agent: Agent, marginMetres = 0): number {
+  const { width, height, widthLeft, heightLeft } = passageOf(clearance, agent, marginMetres);
+  return Math.max(1, (width - widthLeft) / width, (height - heightLeft) / height);
+}

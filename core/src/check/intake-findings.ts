@@ -2,6 +2,7 @@ import { sizeOf } from '../math/index.js';
 import {
   artBounds,
   artNodes,
+  metresPerUnit,
   type OperationOf,
   type PieceDocument,
   piecesIn,
@@ -41,7 +42,21 @@ function unitFindings(document: PieceDocument): Finding[] {
   return [];
 }
 
-function surfaceFindings({ whole }: PieceDocument): Finding[] {
+/** The least distance that closes seams so far apart: a little more, in whole hundredths of a millimetre. */
+const weldFor = (gapMetres: number): number =>
+  Number((Math.max(1, Math.ceil(gapMetres * 1.01 * 1e5)) / 1e5).toPrecision(9));
+
+function openText({ openEdges, seamEdges, seamGap, borders }: PieceDocument['whole'], metres: number): string {
+  const said = `${counted(openEdges, 'edge')} ${openEdges === 1 ? 'is' : 'are'} open`;
+  if (!seamEdges) return `${said}, round ${counted(Math.max(1, borders), 'hole')}.`;
+  const seams = `seams whose sides are up to ${lengthText(seamGap * metres)} apart`;
+  const round = openEdges - seamEdges;
+  return round ? `${said}: ${seamEdges} of ${seams}, ${round} round holes.` : `${said}: ${seams}.`;
+}
+
+function surfaceFindings(document: PieceDocument): Finding[] {
+  const { whole } = document;
+  const metres = metresPerUnit(document) * document.placing.factor;
   const findings: Finding[] = [];
   const say = (
     id: FaultKind | 'unused-vertices',
@@ -63,12 +78,14 @@ function surfaceFindings({ whole }: PieceDocument): Finding[] {
     'open-edges',
     whole.openEdges,
     'warning',
-    `${counted(whole.openEdges, 'edge')} ${whole.openEdges === 1 ? 'is' : 'are'} open: the surface has holes or seams.`,
+    openText(whole, metres),
     'An open surface encloses nothing, so solidity and volume can only be guessed. Hulls and boxes still wrap it safely.',
-    // Seams that only look closed have a vertex on either side; a true hole has not.
-    whole.doubledVertices > whole.openEdges / 4
-      ? { label: 'Weld 0.2 mm', operation: { op: 'weld', parts: [], metres: 0.0002 } }
-      : { label: 'Fill the holes', operation: { op: 'fill-holes', parts: [] } },
+    whole.seamEdges > 0
+      ? {
+          label: `Weld ${lengthText(weldFor(whole.seamGap * metres))}`,
+          operation: { op: 'weld', parts: [], metres: weldFor(whole.seamGap * metres) },
+        }
+      : { label: 'Fill the holes', operation: { op: 'fill-holes', parts: [], bores: true } },
   );
   say(
     'non-manifold',

@@ -1,3 +1,4 @@
+export { borderGaps, type BorderGaps } from './border-gaps.js';
 export * from './border-loops.js';
 export * from './compute-normals.js';
 export { cornerAngles, unitFaceNormals } from './corner-weights.js';

@@ -29,5 +29,6 @@ export * from './proxy-ids.js';
 export * from './reshape/index.js';
 export * from './scene.js';
 export * from './scene-note.js';
+export { extentAlong, ownSides } from './sides.js';
 export * from './to-scene.js';
 export * from './uv-report.js';

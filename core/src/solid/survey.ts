@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import {
+  borderGaps,
   borderLoops,
   shellsOf,
   faceNeighbours,
@@ -35,6 +36,9 @@ const factsSchema = z.object({
   openEdges: count,
   /** closed runs of open edges */
   borders: count.default(0),
+  /** of the open edges, those of seams that only look closed, and how far their sides are apart at most */
+  seamEdges: count.default(0),
+  seamGap: z.number().nonnegative().default(0),
   nonManifoldEdges: count,
   flippedEdges: count,
   zeroAreaFaces: count,
@@ -82,6 +86,7 @@ export function surveyMesh(mesh: Mesh): MeshFacts {
     insideOutShells: insideOutShells(mesh, shells, neighbours).length,
     openEdges: topology.openEdges,
     borders: topology.openEdges ? borderLoops(mesh, joined, neighbours).length : 0,
+    ...(topology.openEdges ? borderGaps(mesh, joined, neighbours) : { seamEdges: 0, seamGap: 0 }),
     nonManifoldEdges: topology.nonManifoldEdges,
     flippedEdges: topology.flippedEdges,
     zeroAreaFaces: mass.zeroAreaFaces,

@@ -1,0 +1,79 @@
+import type { Mesh } from './mesh.js';
+import { faceNeighbours, NO_NEIGHBOUR } from './face-neighbours.js';
+import { weld, type Weld } from './weld.js';
+
+/** Open edges that only look closed: another border lies close along them. */
+export interface BorderGaps {
+  /** open edges with another border along them; the rest go round true holes */
+  seamEdges: number;
+  /** how far the two sides of such seams are apart at most, in the unit of the positions; 0 without any */
+  seamGap: number;
+}
+
+/** A border that is farther away than this share of the edge beside it is another side of a hole. */
+const CLOSE_SHARE = 0.2;
+
+/**
+ * Tells seams from holes by distance: an open edge is part of a seam when, from both its ends, a border vertex that it
+ * does not run to lies nearer than a fifth of the shortest edge there.
+ */
+export function borderGaps(
+  mesh: Mesh,
+  joined: Weld = weld(mesh.positions),
+  neighbours: Int32Array = faceNeighbours(mesh, joined),
+): BorderGaps {
+  const ends: [number, number][] = [];
+  for (let side = 0; side < neighbours.length; side++) {
+    if (neighbours[side] !== NO_NEIGHBOUR) continue;
+    const from = joined.remap[mesh.indices[side]!]!;
+    const to = joined.remap[mesh.indices[side % 3 === 2 ? side - 2 : side + 1]!]!;
+    if (from !== to) ends.push([from, to]);
+  }
+  const at = (v: number, k: number) => mesh.positions[joined.first[v]! * 3 + k]!;
+  const apart = (a: number, b: number) => Math.hypot(at(a, 0) - at(b, 0), at(a, 1) - at(b, 1), at(a, 2) - at(b, 2));
+  const shortest = new Map<number, number>();
+  const beside = new Map<number, Set<number>>();
+  for (const [a, b] of ends)
+    for (const [v, w] of [
+      [a, b],
+      [b, a],
+    ] as const) {
+      shortest.set(v, Math.min(shortest.get(v) ?? Infinity, apart(v, w)));
+      const known = beside.get(v);
+      if (known) known.add(w);
+      else beside.set(v, new Set([w]));
+    }
+  const reach = CLOSE_SHARE * Math.max(0, ...shortest.values());
+  if (!(reach > 0)) return { seamEdges: 0, seamGap: 0 };
+  const cellOf = (v: number) => [0, 1, 2].map((k) => Math.floor(at(v, k) / reach)) as [number, number, number];
+  const cells = new Map<string, number[]>();
+  for (const v of shortest.keys()) {
+    const key = cellOf(v).join();
+    const known = cells.get(key);
+    if (known) known.push(v);
+    else cells.set(key, [v]);
+  }
+  const gaps = new Map<number, number>();
+  for (const [v, edge] of shortest) {
+    const [x, y, z] = cellOf(v);
+    let least = edge * CLOSE_SHARE;
+    let found = false;
+    for (let i = 0; i < 27; i++) {
+      const key = [x + (i % 3) - 1, y + (((i / 3) | 0) % 3) - 1, z + ((i / 9) | 0) - 1].join();
+      for (const w of cells.get(key) ?? []) {
+        if (w === v || beside.get(v)!.has(w)) continue;
+        const d = apart(v, w);
+        if (d < least) [least, found] = [d, true];
+      }
+    }
+    if (found) gaps.set(v, least);
+  }
+  let [seamEdges, seamGap] = [0, 0];
+  for (const [a, b] of ends) {
+    const [p, q] = [gaps.get(a), gaps.get(b)];
+    if (p === undefined || q === undefined) continue;
+    seamEdges++;
+    seamGap = Math.max(seamGap, p, q);
+  }
+  return { seamEdges, seamGap };
+}

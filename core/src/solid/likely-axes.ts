@@ -1,0 +1,100 @@
+import type { Vec3 } from '../math/index.js';
+import { type Mesh, meshBounds, unitFaceNormals } from '../mesh/index.js';
+
+/** A direction of a mesh that is likely up, and what speaks for it; shares are 0 to 1. */
+export interface LikelyUp {
+  up: Vec3;
+  /** share of the surface that lies flat on the ground when this is up */
+  standsOn: number;
+  /** share of the surface that looks this way, beyond what looks the other way */
+  looksUp: number;
+}
+
+/** A side that the mesh is likely the same on both sides of. */
+export interface LikelyForward {
+  /** 0 or 2 for x or z: the axis across which it is mirrored; forward runs along the other one */
+  mirrored: 0 | 2;
+  /** share of the vertices that have one opposite */
+  share: number;
+}
+
+const DIRECTIONS: readonly Vec3[] = [
+  [0, 1, 0],
+  [0, 0, 1],
+  [1, 0, 0],
+  [0, -1, 0],
+  [0, 0, -1],
+  [-1, 0, 0],
+];
+/** Within this share of the height of the lowest place a face is in contact with the ground. */
+const CONTACT_SHARE = 0.01;
+const SQUARE_COSINE = 0.98;
+
+/**
+ * The six directions as up, the likeliest first: by the flat surface that would stand on the ground, and by what looks
+ * upwards. Of equals the one that is up already comes first.
+ */
+export function likelyUps(mesh: Mesh): LikelyUp[] {
+  const normals = unitFaceNormals(mesh);
+  const { min, max } = meshBounds(mesh);
+  const areas = areasOf(mesh);
+  const total = areas.reduce((sum, area) => sum + area, 0) || 1;
+  const found = DIRECTIONS.map((up) => {
+    const axis = up.findIndex((v) => v !== 0);
+    const sign = up[axis]!;
+    const low = sign > 0 ? min[axis]! : -max[axis]!;
+    const reach = (max[axis]! - min[axis]!) * CONTACT_SHARE;
+    let [standsOn, looksUp] = [0, 0];
+    areas.forEach((area, f) => {
+      const facing = normals[f * 3 + axis]! * sign;
+      if (facing > SQUARE_COSINE) looksUp += area;
+      if (facing > -SQUARE_COSINE) return;
+      looksUp -= area;
+      const lowest = [0, 1, 2].every(
+        (k) => mesh.positions[mesh.indices[f * 3 + k]! * 3 + axis]! * sign <= low + reach,
+      );
+      if (lowest) standsOn += area;
+    });
+    return { up, standsOn: standsOn / total, looksUp: looksUp / total };
+  });
+  const score = ({ standsOn, looksUp }: LikelyUp) => standsOn + Math.max(0, looksUp) * 0.5;
+  return found
+    .map((each, i) => ({ each, i }))
+    .sort((a, b) => score(b.each) - score(a.each) || a.i - b.i)
+    .map(({ each }) => each);
+}
+
+/** Whether the mesh is the same to the left and right across x or z, by its vertices; null when it is across neither. */
+export function likelyForward(mesh: Mesh, leastShare = 0.9): LikelyForward | null {
+  const { min, max } = meshBounds(mesh);
+  const size = Math.max(...max.map((v, k) => v - min[k]!)) || 1;
+  const cell = size * 2e-3;
+  const key = (p: readonly number[]) => p.map((v) => Math.round(v / cell)).join();
+  const used = new Set(mesh.indices);
+  const places = [...used].map((v) => [0, 1, 2].map((k) => mesh.positions[v * 3 + k]!));
+  const known = new Set(places.map(key));
+  const shares = ([0, 2] as const).map((axis) => {
+    const middle = min[axis]! + max[axis]!;
+    const opposite = places.filter((p) => {
+      const mirrored = p.map((v, k) => (k === axis ? middle - v : v));
+      return [-1, 0, 1].some((d) => known.has(key(mirrored.map((v, k) => (k === axis ? v + d * cell : v)))));
+    });
+    return { mirrored: axis, share: opposite.length / (places.length || 1) };
+  });
+  const [x, z] = shares as [LikelyForward, LikelyForward];
+  // The same across both says nothing about what is ahead.
+  if (x.share >= leastShare && z.share >= leastShare) return null;
+  const best = x.share >= z.share ? x : z;
+  return best.share >= leastShare ? best : null;
+}
+
+function areasOf({ positions: p, indices }: Mesh): Float64Array {
+  return Float64Array.from({ length: indices.length / 3 }, (_, f) => {
+    const [a, b, c] = [0, 1, 2].map((k) => indices[f * 3 + k]! * 3) as [number, number, number];
+    const u = [0, 1, 2].map((k) => p[b + k]! - p[a + k]!);
+    const v = [0, 1, 2].map((k) => p[c + k]! - p[a + k]!);
+    return (
+      Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2
+    );
+  });
+}
