@@ -8,7 +8,7 @@ import { readback } from './read-back.js';
 import type { Options, Result } from './result.js';
 import { compare, decompose, hull, judge } from './convex-commands.js';
 import { wrap } from './set-commands.js';
-import { bake, mend, pivot, split } from './reshape-commands.js';
+import { bake, change, mend, pivot, split } from './reshape-commands.js';
 
 type Run = (paths: string[], options: Options) => Promise<Result>;
 
@@ -156,6 +156,8 @@ export function program(done: (result: Result) => void): Command {
       new Option('--weld <mm>', 'millimetres within which vertices become one'),
       new Option('--remove <kinds>', 'doubled, hidden, zero-area, specks, unused; several with commas'),
       new Option('--fill-holes', 'close open borders'),
+      new Option('--bores', 'with --fill-holes: a border inside another one stays a hole'),
+      new Option('--join-borders', 'join borders that lie nearest to each other by a band of faces'),
       new Option('--longest <metres>', 'with --fill-holes: only borders shorter than so many metres'),
       new Option('--outward', 'flip faces so that neighbours agree and shells face outward'),
       new Option('--share <share>', 'reduce to this share of the triangles, 0 to 1'),
@@ -204,6 +206,17 @@ export function program(done: (result: Result) => void): Command {
       unit(),
     ],
     split,
+  );
+  command(
+    'change',
+    'files',
+    'Do operations one after the other: move, mirror, repeat, bend, stretch, lay along a line, cut off, materials, UVs and all others that the bench has.',
+    [
+      outFile(),
+      new Option('--do <operations.json>', 'a list of operations; parts are named by their names'),
+      unit(),
+    ],
+    change,
   );
   command(
     'hull',

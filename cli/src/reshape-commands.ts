@@ -1,9 +1,10 @@
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import {
   applyEdit,
   artBounds,
   artMesh,
+  issueSentence,
   listText,
   lostIn,
   measuredPivot,
@@ -11,6 +12,7 @@ import {
   type Operation,
   type OperationOf,
   operate,
+  operationSchema,
   type PieceDocument,
   pivotPlace,
   sceneOfPiece,
@@ -51,6 +53,21 @@ class Work {
     if (found.length) return found;
     const names = this.document.nodes.map((node) => node.name);
     throw new UsageError(`There is no part “${name}”; there are ${listText(names, 12)}.`);
+  }
+
+  /** An operation whose parts are given by their names. */
+  byNames(given: Record<string, unknown>, where: string): Operation {
+    const idsOf = (names: unknown) => (Array.isArray(names) ? names.flatMap((name) => this.parts(String(name))) : names);
+    const idOf = (name: unknown) => (typeof name === 'string' ? this.parts(name)[0] : name);
+    const parsed = operationSchema.safeParse({
+      ...given,
+      ...('parts' in given ? { parts: idsOf(given['parts']) } : {}),
+      ...('part' in given ? { part: idOf(given['part']) } : {}),
+      ...('parent' in given ? { parent: idOf(given['parent']) } : {}),
+    });
+    if (parsed.success) return parsed.data;
+    const issue = parsed.error.issues[0]!;
+    throw new UsageError(`${where}: ${issueSentence(issue)}`);
   }
 
   /** Write the piece; the extension says the format. */
@@ -156,7 +173,13 @@ export async function mend(paths: readonly string[], options: Options): Promise<
     steps.push({ op: 'weld', parts, metres: numeric('weld', weld, { least: 1e-9 }) / 1000 });
   if (which.length) steps.push({ op: 'remove-faces', parts, which });
   if (fills)
-    steps.push({ op: 'fill-holes', parts, ...(longest ? { longest: numeric('longest', longest) } : {}) });
+    steps.push({
+      op: 'fill-holes',
+      parts,
+      bores: options.bores !== undefined,
+      ...(longest ? { longest: numeric('longest', longest) } : {}),
+    });
+  if (options['join-borders'] !== undefined) steps.push({ op: 'join-borders', parts });
   if (turns) steps.push({ op: 'face-outward', parts });
   if (share !== undefined || error !== undefined)
     steps.push({
@@ -210,6 +233,8 @@ export async function pivot(paths: readonly string[], options: Options): Promise
       : anchor
         ? pivotPlace(document, anchor)
         : (typed as Vec3);
+  if (!place)
+    throw new UsageError('The surface is open and encloses nothing, so it has no centroid; mend it, or choose another anchor.');
   return done(work, options, { pivot: { anchor: anchor ?? 'numeric', position: place } }, place);
 }
 
@@ -219,20 +244,38 @@ export async function split(paths: readonly string[], options: Options): Promise
     throw new UsageError(`--by takes shells, materials${options.by ? `, not “${options.by}”` : ''}.`);
   const smallest = numeric('smallest', options.smallest ?? '0');
   const work = await opened(paths, options);
-  const named = work.parts(options.part);
-  const parts = named.length
-    ? named
-    : work.document.nodes.filter((node) => node.mesh !== null).map((node) => node.id);
-  const skipped: string[] = [];
-  for (const part of parts) {
-    try {
-      await work.do(
-        options.by === 'shells' ? { op: 'split-shells', part, smallest } : { op: 'split-materials', part },
-      );
-    } catch (problem) {
-      if (!(problem instanceof Error) || problem.name !== 'ReshapeError') throw problem;
-      skipped.push(problem.message);
-    }
+  const parts = work.parts(options.part);
+  await work.do(
+    options.by === 'shells' ? { op: 'split-shells', parts, smallest } : { op: 'split-materials', parts },
+  );
+  return done(work, options);
+}
+
+/**
+ * Any operations on the tree and its meshes, one after the other, as a JSON list. Parts are named by their names, and
+ * none of them stands for all; what names single faces or edges is refused.
+ *
+ * @example [{"op":"bend","parts":[],"module":{"origin":[0,0,0],"along":[1,0,0],"from":0,"to":4},"degrees":90,"divisions":8}]
+ */
+export async function change(paths: readonly string[], options: Options): Promise<Result> {
+  if (!options.do) throw new UsageError('--do names a JSON file with the operations.');
+  const asked = await operationsIn(options.do);
+  const work = await opened(paths, options);
+  for (const [i, operation] of asked.entries()) await work.do(work.byNames(operation, `operation ${i + 1}`));
+  return done(work, options);
+}
+
+async function operationsIn(path: string): Promise<Record<string, unknown>[]> {
+  let value: unknown;
+  try {
+    value = JSON.parse(await readFile(path, 'utf8'));
+  } catch (problem) {
+    const missing = (problem as NodeJS.ErrnoException).code === 'ENOENT';
+    throw new UsageError(missing ? `${path}: there is no such file.` : `${path} is no JSON; write a list of operations.`);
   }
-  return done(work, options, { skipped });
+  const isOperation = (each: unknown): each is Record<string, unknown> =>
+    typeof each === 'object' && each !== null && !Array.isArray(each);
+  if (!Array.isArray(value) || value.length === 0 || !value.every(isOperation))
+    throw new UsageError(`${path} is no list of operations; write [{"op": …}, …].`);
+  return value;
 }

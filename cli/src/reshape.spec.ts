@@ -130,6 +130,32 @@ describe('yard-brace mend, bake, pivot and split', () => {
     );
   });
 
+  it('change does any operations in a row, parts named by their names', async () => {
+    await writeFile(
+      at('ops.json'),
+      JSON.stringify([
+        { op: 'split-shells', parts: [], smallest: 0 },
+        { op: 'move', parts: ['Léaf & post_01'], by: [0, 0, 2], turn: [0, 0, 0, 1], about: [0, 0, 0] },
+        { op: 'mirror', parts: [], plane: { point: [0, 0, 0], normal: [1, 0, 0] }, copy: false },
+      ]),
+    );
+    const { json } = await run('change', at('lump.dae'), '--do', at('ops.json'), '--out', at('c.glb'));
+    expect((json['says'] as string[]).slice(1)).toEqual([
+      '“Léaf & post_01” is moved by 2.00 m.',
+      'The piece is mirrored; faces look outward as before.',
+    ]);
+    for (const [text, message] of [
+      ['{}', 'no list of operations'],
+      ['[{"op":"bend"}]', 'operation 1: “'],
+      ['[{"op":"delete","parts":["gone"]}]', 'There is no part “gone”'],
+      ['nonsense', 'is no JSON'],
+    ] as const) {
+      await writeFile(at('bad.json'), text);
+      const bad = await run('change', at('lump.dae'), '--do', at('bad.json'), '--out', at('no.glb'));
+      expect(JSON.stringify(bad.json)).withContext(text).toContain(message.replaceAll('"', ''));
+    }
+  });
+
   it('what is written is read back by an independent reader: places, names, counts', async () => {
     const assimp = await assimpjs();
     for (const format of ['dae', 'glb', 'gltf'] as const) {

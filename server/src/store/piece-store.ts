@@ -378,7 +378,7 @@ export class PieceStore {
       .getOne();
     if (!eldest || eldest.id === id) return null;
     const { facts } = shelfFactsFrom(eldest.facts);
-    return facts && { from: eldest.name, share: familyShare(facts.bounds, facts.pivot) };
+    return facts && { from: eldest.name, share: familyShare(facts) };
   }
 }
 

@@ -1,4 +1,4 @@
-import { cross, distance, normalized, subtract, type Vec3 } from '@yard-brace/core';
+import { cross, distance, length, normalized, subtract, type Vec3 } from '@yard-brace/core';
 import type { ArtToDraw } from './art-to-draw';
 
 export type SnapKind = 'vertex' | 'edge middle' | 'face centre' | 'edge' | 'face' | 'ground';
@@ -11,6 +11,8 @@ export interface Snap {
   normal: Vec3;
   /** the nearest edge of the face, end to end */
   edge: [Vec3, Vec3];
+  /** the nearest edge that is one of the piece and not of its triangles: a crease, a border, or where materials meet */
+  feature?: [Vec3, Vec3];
 }
 
 /** How near, in CSS pixels, the pointer must come to catch. */
@@ -39,20 +41,23 @@ export function snapOnFace(
     const [p, q] = [cornerAt(art, side), cornerAt(art, side - (side % 3) + ((side + 1) % 3))];
     return [p, q];
   };
-  const sides = realSides(art, face).map(sideOf);
+  const region = flatRegionOf(art, face);
+  const sides = region.sides.map(sideOf);
+  const features = region.features.map(sideOf);
   const alongSide = ([a, b]: [Vec3, Vec3]): Vec3 => {
     const d = b.map((v, i) => v - a[i]!);
     const l = d.reduce((sum, v) => sum + v * v, 0);
     const share = l > 0 ? d.reduce((sum, v, i) => sum + v * (hit[i]! - a[i]!), 0) / l : 0;
     return mix(a, b, Math.min(1, Math.max(0, share)));
   };
-  const edge = sides.reduce((best, side) =>
-    distance(alongSide(side), hit) < distance(alongSide(best), hit) ? side : best,
-  );
+  const nearest = (among: readonly [Vec3, Vec3][]) =>
+    among.reduce((best, side) => (distance(alongSide(side), hit) < distance(alongSide(best), hit) ? side : best));
+  const edge = nearest(sides);
+  const feature = features.length ? { feature: nearest(features) } : {};
   const candidates: [SnapKind, Vec3][] = [
     ...corners.map((p): [SnapKind, Vec3] => ['vertex', p]),
     ...sides.map(([a, b]): [SnapKind, Vec3] => ['edge middle', mix(a, b, 0.5)]),
-    ['face centre', mix(mix(corners[0], corners[1], 0.5), corners[2], 1 / 3)],
+    ['face centre', region.centre],
     ['edge', alongSide(edge)],
   ];
   const order: SnapKind[][] = [['vertex'], ['edge middle', 'face centre'], ['edge']];
@@ -61,9 +66,9 @@ export function snapOnFace(
     const near = candidates
       .filter(([kind, p]) => kinds.includes(kind) && away(p) <= CATCH_PIXELS)
       .sort((a, b) => away(a[1]) - away(b[1]))[0];
-    if (near) return { kind: near[0], at: near[1], normal, edge };
+    if (near) return { kind: near[0], at: near[1], normal, edge, ...feature };
   }
-  return { kind: 'face', at: hit, normal, edge };
+  return { kind: 'face', at: hit, normal, edge, ...feature };
 }
 
 /** Faces of one flat region that are looked through for its edges, at most. */
@@ -71,27 +76,51 @@ const MAX_REGION_FACES = 4096;
 /** Faces whose normals differ by less than this lie in one plane, as one minus the cosine. */
 const COPLANAR_TOLERANCE = 1e-6;
 
-/**
- * The sides (3 * face + k) of the flat region round a face that a person would call edges: not the diagonals that
- * cut its polygons into triangles. All sides of the face itself where the region has none.
- */
-export function realSides({ neighbours, ...art }: ArtToDraw, face: number): number[] {
-  const normalOf = (f: number) =>
-    unitNormal([0, 1, 2].map((k) => cornerAt(art, f * 3 + k)) as [Vec3, Vec3, Vec3]);
+/** Faces that turn by more than this meet in a crease, as a cosine: 20 degrees. */
+const CREASE_COSINE = Math.cos(Math.PI / 9);
+
+/** The flat region round a face. Sides are 3 * face + k. */
+interface FlatRegion {
+  /** what a person would call its edges: not the diagonals that cut polygons into triangles; all of the face where there are none */
+  sides: number[];
+  /** those of its edges that are creases, borders, or where materials meet */
+  features: number[];
+  centre: Vec3;
+}
+
+export function flatRegionOf({ neighbours, ...art }: ArtToDraw, face: number): FlatRegion {
+  const cornersOf = (f: number) => [0, 1, 2].map((k) => cornerAt(art, f * 3 + k)) as [Vec3, Vec3, Vec3];
+  const normalOf = (f: number) => unitNormal(cornersOf(f));
   const normal = normalOf(face);
-  const flat = (f: number) =>
-    1 - normalOf(f).reduce((sum, v, k) => sum + v * normal[k]!, 0) < COPLANAR_TOLERANCE;
+  const cosine = (f: number) => normalOf(f).reduce((sum, v, k) => sum + v * normal[k]!, 0);
   const seen = new Set([face]);
-  const found: number[] = [];
+  const sides: number[] = [];
+  const features: number[] = [];
+  const centre: Vec3 = [0, 0, 0];
+  let total = 0;
   for (const f of seen) {
-    for (let k = 0; k < 3; k++) {
-      const other = neighbours[f * 3 + k] ?? -1;
-      if (other < 0 || !(seen.has(other) || flat(other))) found.push(f * 3 + k);
-      else if (seen.size < MAX_REGION_FACES) seen.add(other);
+    const corners = cornersOf(f);
+    const area = length(cross(subtract(corners[1], corners[0]), subtract(corners[2], corners[0]))) / 2;
+    total += area;
+    for (let k = 0; k < 3; k++) centre[k]! += ((corners[0][k]! + corners[1][k]! + corners[2][k]!) / 3) * area;
+    for (let side = f * 3; side < f * 3 + 3; side++) {
+      const other = neighbours[side] ?? -1;
+      if (other >= 0 && materialAt(art.groups, other) !== materialAt(art.groups, f)) features.push(side);
+      if (other < 0 || !(seen.has(other) || 1 - cosine(other) < COPLANAR_TOLERANCE)) {
+        sides.push(side);
+        if (other < 0 || cosine(other) < CREASE_COSINE) features.push(side);
+      } else if (seen.size < MAX_REGION_FACES) seen.add(other);
     }
   }
-  return found.length ? found : [0, 1, 2].map((k) => face * 3 + k);
+  return {
+    sides: sides.length ? sides : [0, 1, 2].map((k) => face * 3 + k),
+    features: [...new Set(features)],
+    centre: total > 0 ? (centre.map((v) => v / total) as Vec3) : cornersOf(face)[0],
+  };
 }
+
+const materialAt = (groups: ArtToDraw['groups'], face: number): number | undefined =>
+  groups.find(({ start, count }) => face >= start && face < start + count)?.material;
 
 function cornerAt(
   { indices, positions, origin }: Pick<ArtToDraw, 'indices' | 'positions' | 'origin'>,

@@ -89,15 +89,15 @@ describe('ArtStore', () => {
   });
 
   it('shows another piece beside this one, and the last one asked for', async () => {
-    bench.store.showBeside(3);
+    bench.store.showBeside([3]);
     await settle();
     expect(shown(arts.beside$).length).toBe(1);
-    bench.store.showBeside(4);
-    bench.store.showBeside(null);
+    bench.store.showBeside([4]);
+    bench.store.showBeside([]);
     await settle();
     expect(shown(arts.beside$)).toEqual([]);
     bench.jobs['draw']!.and.rejectWith(new Told('It is broken.'));
-    bench.store.showBeside(5);
+    bench.store.showBeside([5]);
     await settle();
     expect(bench.said()).toBe('It is broken.');
   });

@@ -18,7 +18,7 @@ export interface DrawnArt extends ArtOfPiece {
   piece: number;
 }
 
-/** The art of the piece on the bench, as it is or as a proposal would make it, and of the piece beside it. */
+/** The art of the piece on the bench, as it is or as a proposal would make it, and of the pieces beside it. */
 @Injectable()
 export class ArtStore implements OnDestroy {
   private readonly api = inject(Api);
@@ -46,11 +46,12 @@ export class ArtStore implements OnDestroy {
   private piece = 0;
   /** what is drawn, or being drawn */
   private wanted = '';
-  private besideAsked: number | null = null;
+  private besideAsked: readonly number[] = [];
+  private shownBeside = new Map<number, ArtOfPiece>();
 
   constructor() {
     this.subscription.add(this.shown$.subscribe((document) => this.show(document)));
-    this.subscription.add(this.bench.beside$.subscribe((id) => void this.showBeside(id)));
+    this.subscription.add(this.bench.beside$.subscribe((ids) => void this.showBeside(ids)));
   }
 
   ngOnDestroy(): void {
@@ -105,19 +106,25 @@ export class ArtStore implements OnDestroy {
     this.marks.showFaults(null);
   }
 
-  private async showBeside(id: number | null): Promise<void> {
-    this.besideAsked = id;
-    this.neighbours$.next([]);
-    if (id === null) return;
-    try {
-      const document = currentDocument((await this.api.piece(id)).history);
-      const art = await this.compute.run((jobs, progress) => jobs.draw(document, progress), {
-        first: `Drawing ${document.name}`,
-        quick: true,
-      });
-      if (this.besideAsked === id) this.neighbours$.next([{ art, document }]);
-    } catch (error) {
-      this.notices.error(error);
+  private async showBeside(ids: readonly number[]): Promise<void> {
+    this.besideAsked = ids;
+    const before = this.shownBeside;
+    this.shownBeside = new Map(ids.flatMap((id) => (before.has(id) ? [[id, before.get(id)!]] : [])));
+    this.neighbours$.next([...this.shownBeside.values()]);
+    for (const id of ids) {
+      if (this.shownBeside.has(id)) continue;
+      try {
+        const document = currentDocument((await this.api.piece(id)).history);
+        const art = await this.compute.run((jobs, progress) => jobs.draw(document, progress), {
+          first: `Drawing ${document.name}`,
+          quick: true,
+        });
+        if (this.besideAsked !== ids) return;
+        this.shownBeside.set(id, { art, document });
+        this.neighbours$.next([...this.shownBeside.values()]);
+      } catch (error) {
+        this.notices.error(error);
+      }
     }
   }
 }

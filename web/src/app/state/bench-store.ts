@@ -50,7 +50,7 @@ export class BenchStore implements OnDestroy {
   private readonly history$ = new BehaviorSubject<History | null>(null);
   private readonly left$ = new BehaviorSubject<readonly LastDelivery[]>([]);
   private readonly facts$ = new BehaviorSubject<ProxyFacts | null>(null);
-  private readonly other$ = new BehaviorSubject<number | null>(null);
+  private readonly other$ = new BehaviorSubject<readonly number[]>([]);
 
   readonly piece$ = this.onBench$.asObservable();
   readonly saving$ = this.saver.saving$;
@@ -58,7 +58,7 @@ export class BenchStore implements OnDestroy {
   readonly delivered$ = this.left$.pipe(map((left) => left[0] ?? null));
   /** how the shapes were measured last, on whatever state */
   readonly measured$ = this.facts$.asObservable();
-  /** another piece of the yard that is shown beside this one, at its place */
+  /** other pieces of the yard that are shown beside this one, at their places */
   readonly beside$ = this.other$.asObservable();
   readonly document$: Observable<PieceDocument> = this.history$.pipe(
     filter((history) => history !== null),
@@ -186,8 +186,9 @@ export class BenchStore implements OnDestroy {
     this.left$.next([delivery, ...others]);
   }
 
-  showBeside(piece: number | null): void {
-    this.other$.next(piece);
+  /** Pieces of the yard, each at its place; none takes them away. */
+  showBeside(pieces: readonly number[]): void {
+    this.other$.next(pieces);
   }
 
   /** The shapes were measured against the art; kept with the piece, as soon as what was measured is saved. */
@@ -229,7 +230,7 @@ export class BenchStore implements OnDestroy {
   private show(piece: Piece, draft: { history: History; version: number } | null = null): void {
     showYardIn(piece.yard.rules.unit);
     this.saver.begin(piece, draft);
-    this.showBeside(null);
+    this.showBeside([]);
     this.onBench$.next(piece);
     this.left$.next(piece.lastDeliveries);
     this.facts$.next(piece.measured);

@@ -2,20 +2,27 @@ import { inject, Injectable } from '@angular/core';
 import {
   artKey,
   type FaultKind,
+  type LikelyForward,
+  type LikelyUp,
+  type MatchingShift,
+  type MaterialUse,
   type MeasuredAnchor,
   type Operation,
   type Outcome,
   outcomeText,
   type PieceDocument,
+  type RoundFit,
+  type Seam,
   type UvReport,
   type Vec3,
+  type Walkable,
   type WallProbe,
 } from '@yard-brace/core';
 import type { Remote } from 'comlink';
 import { sentenceOf } from '../api/told';
 import { Compute, Stopped } from '../workers/compute';
 import type { Jobs } from '../workers/compute.worker';
-import type { Operated, Progress } from '../workers/messages';
+import type { FaultLines, Operated, Progress, UvValues } from '../workers/messages';
 import { ArtStore } from './art-store';
 import { BenchStore } from './bench-store';
 import { artFigures } from './change-figures';
@@ -23,6 +30,9 @@ import { Notices } from './notices';
 import { Proposals } from './proposals';
 import { ViewMarks } from './view-marks';
 import { applyEdit } from '@yard-brace/core';
+
+/** An operation is worked out again so often when the piece is renamed and the like meanwhile. */
+const MAX_TRIES = 3;
 
 /** What an operation would come to, or why it cannot be done. */
 export type Tried = { outcome: Outcome } | { refused: string } | null;
@@ -89,9 +99,73 @@ export class Operations {
     if (asked === this.faultsAsked && document === this.art.document) this.marks.showFaults(places);
   }
 
-  measuredPivot(anchor: MeasuredAnchor, part: string | null): Promise<Vec3 | null> {
+  /** Null when it could not be measured, and for an open surface, which has no centroid: that is said. */
+  async measuredPivot(anchor: MeasuredAnchor, part: string | null): Promise<Vec3 | null> {
     const { document } = this.bench;
-    return this.asked((jobs, progress) => jobs.measuredPivot(document, anchor, part, progress));
+    const none = Symbol();
+    const found = await this.asked(
+      async (jobs, progress) => (await jobs.measuredPivot(document, anchor, part, progress)) ?? none,
+    );
+    if (found !== none) return found as Vec3 | null;
+    this.notices.say(
+      'The surface is open and encloses nothing, so it has no centre of mass; weld or fill it, or choose another place.',
+      true,
+    );
+    return null;
+  }
+
+  /** The axis of the round that a face of the drawn art is part of; says when it is none. */
+  async roundAxis(face: number): Promise<RoundFit | null> {
+    const { document } = this.bench;
+    const none = Symbol();
+    const found = await this.asked(
+      async (jobs, progress) => (await jobs.roundAxis(document, face, progress)) ?? none,
+    );
+    if (found !== none) return found as RoundFit | null;
+    this.notices.say('That is not round; click a bore, a pin, a rim or a tread.', true);
+    return null;
+  }
+
+  /** Where this piece and one beside it should meet. */
+  seam(beside: PieceDocument, reachMetres: number): Promise<Seam | null> {
+    const { document } = this.bench;
+    return this.asked((jobs, progress) => jobs.seam(document, beside, reachMetres, progress));
+  }
+
+  /** From another piece's art to the same art of this one. */
+  familyMatch(other: PieceDocument): Promise<MatchingShift | null> {
+    const { document } = this.bench;
+    return this.asked((jobs, progress) => jobs.familyMatch(document, other, progress));
+  }
+
+  materialUses(): Promise<{ uses: MaterialUse[]; none: number } | null> {
+    const { document } = this.bench;
+    return this.asked((jobs, progress) => jobs.materialUses(document, progress));
+  }
+
+  hardEdges(): Promise<FaultLines | null> {
+    const { document } = this.art;
+    return this.asked((jobs, progress) => jobs.hardEdges(document, progress));
+  }
+
+  uvPaint(set: number): Promise<UvValues | null> {
+    const { document } = this.art;
+    return this.asked((jobs, progress) => jobs.uvPaint(document, set, progress));
+  }
+
+  walk(): Promise<{ art: Walkable; shapes: Walkable | null } | null> {
+    const { document, profile } = this.bench;
+    return this.asked((jobs, progress) => jobs.walk(document, profile, progress));
+  }
+
+  extent(direction: Vec3): Promise<number | null> {
+    const { document } = this.bench;
+    return this.asked((jobs, progress) => jobs.extent(document, direction, progress));
+  }
+
+  likelyAxes(): Promise<{ up: LikelyUp; now: LikelyUp; forward: LikelyForward | null } | null> {
+    const { document } = this.bench;
+    return this.asked((jobs, progress) => jobs.likelyAxes(document, progress));
   }
 
   /** How thick the wall is at some places, at most; 0 where it has no back, null when it could not be measured. */
@@ -100,9 +174,10 @@ export class Operations {
     return this.asked((jobs, progress) => jobs.wallMetres(document, probes, progress));
   }
 
-  async uvs(): Promise<UvReport[]> {
+  /** @param texels side of a picture that gaps between islands are told in */
+  async uvs(texels = 1024): Promise<UvReport[]> {
     const { document } = this.bench;
-    return (await this.asked((jobs, progress) => jobs.uvs(document, progress))) ?? [];
+    return (await this.asked((jobs, progress) => jobs.uvs(document, texels, progress))) ?? [];
   }
 
   /** Faces are chosen on what is drawn: with a change on show they are not the piece's own. Says so. */
@@ -112,7 +187,7 @@ export class Operations {
     return false;
   }
 
-  private async workOut(operation: Operation): Promise<Operated | null> {
+  private async workOut(operation: Operation, tries = MAX_TRIES): Promise<Operated | null> {
     const { document } = this.bench;
     if (namesFaces(operation) && !this.drawnAsItIs()) return null;
     const done = await this.asked(
@@ -120,7 +195,9 @@ export class Operations {
       false,
     );
     if (!done || this.same(document)) return done;
-    // The result carries the whole tree, names and pivots too: it would undo what was changed meanwhile.
+    // The result carries the whole tree, names and pivots too: it would undo what was changed meanwhile. Where the art
+    // is still the same, as after a rename, the same operation is worked out again on the piece as it is now.
+    if (tries > 1 && artKey(document) === artKey(this.bench.document)) return this.workOut(operation, tries - 1);
     this.notices.say('The piece was changed while this was worked out, so nothing came of it; do it again.');
     return null;
   }
@@ -142,4 +219,4 @@ export class Operations {
 
 /** Whether an operation speaks of single faces or sides, which are numbered as they are drawn. */
 const namesFaces = (operation: Operation): boolean =>
-  ('faces' in operation && !!operation.faces?.length) || ('sides' in operation && !!operation.sides);
+  ('faces' in operation && !!operation.faces?.length) || ('edges' in operation && !!operation.edges?.length);

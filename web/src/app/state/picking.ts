@@ -5,8 +5,12 @@ import type { Snap } from '../drawing/snap';
 
 /** A point of the piece that was picked in the view. */
 export interface Picked extends Snap {
-  /** id of the part; empty for the ground */
+  /** id of the part; empty for the ground, and for a piece beside */
   part: string;
+  /** number of the face in the drawn art */
+  face?: number;
+  /** name of the piece beside that it is on */
+  beside?: string;
 }
 
 /** One question at a time that is answered by a click in the view. */

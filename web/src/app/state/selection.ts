@@ -45,7 +45,7 @@ export class Selection {
   readonly pointed$ = this.at$.asObservable();
   private art: ArtOfPiece | null = null;
   private piece: number | null = null;
-  /** the last run of edges, for making them hard or smooth */
+  /** runs of edges that were followed, for making them hard or smooth */
   private run: { on: ArtOfPiece | null; sides: readonly SidesOfPart[] } | null = null;
 
   get selected(): Selected {
@@ -87,6 +87,7 @@ export class Selection {
   }
 
   chooseFaces(faces: Uint8Array, how: ChooseHow): void {
+    if (how === 'only') this.run = null;
     this.setFaces(combined(this.selected.faces?.faces ?? null, faces, how));
   }
 
@@ -99,8 +100,9 @@ export class Selection {
 
   /** A run of edges with the faces on both its sides. */
   chooseRun(faces: Uint8Array, sides: readonly SidesOfPart[], how: ChooseHow): void {
+    const before = how === 'only' ? [] : this.lastRun;
     this.chooseFaces(faces, how);
-    this.run = { on: this.art, sides };
+    this.run = { on: this.art, sides: how === 'take' ? without(before, sides) : together(before, sides) };
   }
 
   get lastRun(): readonly SidesOfPart[] {
@@ -126,6 +128,7 @@ export class Selection {
   }
 
   clearFaces(): void {
+    this.run = null;
     if (this.selected.faces) this.change({ faces: null });
   }
 
@@ -150,6 +153,22 @@ export interface SidesOfPart {
   part: string;
   /** 3 * face + corner, in the part's own mesh */
   sides: Uint32Array<ArrayBuffer>;
+}
+
+/** Sides of either list, each once, by part. */
+function together(a: readonly SidesOfPart[], b: readonly SidesOfPart[]): SidesOfPart[] {
+  const parts = [...new Set([...a, ...b].map(({ part }) => part))];
+  return parts.map((part) => {
+    const all = [...a, ...b].filter((each) => each.part === part).flatMap(({ sides }) => [...sides]);
+    return { part, sides: Uint32Array.from(new Set(all)) };
+  });
+}
+
+function without(a: readonly SidesOfPart[], b: readonly SidesOfPart[]): SidesOfPart[] {
+  const gone = new Set(b.flatMap(({ part, sides }) => [...sides].map((side) => `${part} ${side}`)));
+  return a
+    .map(({ part, sides }) => ({ part, sides: sides.filter((side) => !gone.has(`${part} ${side}`)) }))
+    .filter(({ sides }) => sides.length > 0);
 }
 
 /** Those of the ids that there still are; the same set when that is all of them. */

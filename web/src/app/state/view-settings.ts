@@ -8,6 +8,12 @@ export type LooksFrom = (typeof LOOKS_FROM)[number];
 export const MAKE_BY = ['ladder', 'wrap', 'make', 'draw'] as const;
 export type MakeBy = (typeof MAKE_BY)[number];
 
+export const PARTS_SHOWS = ['tree', 'place', 'module', 'surface', 'materials', 'uvs'] as const;
+export type PartsShow = (typeof PARTS_SHOWS)[number];
+
+/** What of a UV set is painted on the art. */
+export type UvPaint = 'density' | 'stretch';
+
 export interface Cut {
   axis: 0 | 1 | 2;
   /** 0 to 1 through the bounds */
@@ -35,6 +41,16 @@ export interface ViewSettings {
   snapMetres: number | null;
   /** by what new shapes are made */
   makeBy: MakeBy;
+  /** what the parts step is at */
+  partsShow: PartsShow;
+  /** edges that the normals show as hard are lit */
+  hardEdges: boolean;
+  /** the view walks round the piece */
+  turning: boolean;
+  /** a UV set painted on the art; null for none */
+  uvPaint: { set: number; what: UvPaint } | null;
+  /** chosen parts are dragged in the view */
+  draggingParts: boolean;
   choosing: boolean;
   chooseBy: ChooseBy;
   /** box and lasso take what is behind, too */
@@ -51,7 +67,17 @@ export interface ViewSettings {
 }
 
 export type Switch =
-  'wire' | 'facing' | 'checker' | 'deviation' | 'pivots' | 'dimensions' | 'through' | 'choosing';
+  | 'wire'
+  | 'facing'
+  | 'checker'
+  | 'deviation'
+  | 'pivots'
+  | 'dimensions'
+  | 'through'
+  | 'choosing'
+  | 'hardEdges'
+  | 'turning'
+  | 'draggingParts';
 
 const AT_FIRST: ViewSettings = {
   from: 'free',
@@ -67,6 +93,11 @@ const AT_FIRST: ViewSettings = {
   boxingShapes: false,
   snapMetres: null,
   makeBy: 'ladder',
+  partsShow: 'tree',
+  hardEdges: false,
+  turning: false,
+  uvPaint: null,
+  draggingParts: false,
   choosing: false,
   chooseBy: 'face',
   through: false,
@@ -155,6 +186,9 @@ export class ViewSettingsStore {
       boxingShapes: false,
       cut: null,
       choosing: false,
+      draggingParts: false,
+      turning: false,
+      uvPaint: null,
       from: 'free',
     });
   }

@@ -23,6 +23,15 @@ import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
 import { testProfile } from './jobs/test-profile';
 import { uvs } from './jobs/uvs';
+import { roundAxis } from './jobs/round-axis';
+import { seam } from './jobs/seam';
+import { familyMatch } from './jobs/family-match';
+import { materialUses } from './jobs/material-use';
+import { hardEdges } from './jobs/hard-edges';
+import { uvPaint } from './jobs/uv-paint';
+import { walk } from './jobs/walk';
+import { extent } from './jobs/extent';
+import { likelyAxes } from './jobs/likely-axes';
 import { weighDelivery } from './jobs/weigh-delivery';
 import { wallMetres } from './jobs/wall-thickness';
 
@@ -57,6 +66,15 @@ const jobs = {
   measuredPivot,
   wallMetres,
   uvs,
+  roundAxis,
+  seam,
+  familyMatch,
+  materialUses,
+  hardEdges,
+  uvPaint,
+  walk,
+  extent,
+  likelyAxes,
   testProfile,
   readBackFiles,
   weighDelivery,

@@ -104,6 +104,14 @@ export interface FaultLines {
   edges: Float32Array<ArrayBuffer>;
 }
 
+/** How one UV set lies on each face of the drawn art, [t] each; 0 where nothing is laid on. */
+export interface UvValues {
+  /** picture widths a metre */
+  density: Float32Array<ArrayBuffer>;
+  /** 1 where nothing is stretched */
+  stretch: Float32Array<ArrayBuffer>;
+}
+
 /** A change that was worked out and is not made yet. */
 export interface Operated {
   edit: Extract<Edit, { kind: 'reshape' }>;

@@ -1,5 +1,5 @@
-import { Group } from 'three';
-import { ArtObject } from '../../drawing/art-object';
+import { Group, type Raycaster, Vector3 } from 'three';
+import { type ArtHit, ArtObject } from '../../drawing/art-object';
 import type { ArtOfPiece } from '../../drawing/art-to-draw';
 import type { Layer } from '../layer';
 
@@ -9,11 +9,13 @@ const NEIGHBOUR_OPACITY = 0.35;
 export class NeighboursLayer implements Layer {
   readonly object = new Group();
   private objects: ArtObject[] = [];
+  private pieces: readonly ArtOfPiece[] = [];
 
   constructor(private readonly changed: () => void) {}
 
   set(pieces: readonly ArtOfPiece[]): void {
     const before = this.objects;
+    this.pieces = pieces;
     this.objects = pieces.map(({ art, document }) => new ArtObject(art, document, this.changed));
     for (const piece of this.objects) {
       piece.fade(NEIGHBOUR_OPACITY);
@@ -25,6 +27,18 @@ export class NeighboursLayer implements Layer {
       piece.dispose();
     }
     this.changed();
+  }
+
+  /** The nearest face of a piece that stands beside, with that piece. */
+  pick(caster: Raycaster): (ArtHit & { piece: ArtOfPiece; metres: number }) | null {
+    let nearest: (ArtHit & { piece: ArtOfPiece; metres: number }) | null = null;
+    this.objects.forEach((object, i) => {
+      const hit = object.hit(caster);
+      if (!hit) return;
+      const metres = caster.ray.origin.distanceTo(new Vector3(...hit.at));
+      if (!nearest || metres < nearest.metres) nearest = { ...hit, piece: this.pieces[i]!, metres };
+    });
+    return nearest;
   }
 
   dispose(): void {

@@ -2,7 +2,13 @@ import type { Snap } from '../../drawing/snap';
 import type { PointerAt, ScreenPoint, Tool } from '../tool';
 
 /** A point that the pointer has caught, and the number of the part it is on. */
-export type CaughtPoint = Snap & { part: number };
+export type CaughtPoint = Snap & {
+  part: number;
+  /** number of the face in the drawn art */
+  face?: number;
+  /** name of the piece beside that it is on */
+  beside?: string;
+};
 
 export interface PickPointOptions {
   snap: (at: ScreenPoint) => CaughtPoint | null;

@@ -5,6 +5,7 @@ import { facesInArea, isInside } from '../../../drawing/screen-area';
 import { snapOnFace } from '../../../drawing/snap';
 import type { Deviations } from '../../../state/deviation-store';
 import type { Cut } from '../../../state/view-settings';
+import { Vector3 } from 'three';
 import { ArtLayer, type FaceHit } from '../../../viewport/layers/art-layer';
 import { CutLayer } from '../../../viewport/layers/cut-layer';
 import { HandlesLayer } from '../../../viewport/layers/handles-layer';
@@ -186,12 +187,22 @@ export class BenchScene {
   /** The face of the art at a point, proxies looked through. */
   face = (at: ScreenPoint): FaceHit | null => this.art.pickFace(this.viewport.rayAt(at));
 
-  /** What the pointer catches at a point. */
+  /** What the pointer catches at a point: of the piece, or of one that stands beside where that is nearer. */
   snap(at: ScreenPoint): CaughtPoint | null {
-    const hit = this.face(at);
+    const ray = this.viewport.rayAt(at);
+    const hit = this.art.pickFace(ray);
+    const beside = this.neighbours.pick(ray);
     const art = this.drawn?.art.art;
+    const onScreen = (p: Vec3) => this.viewport.onScreen(p);
+    const metres = (p: Vec3) => ray.ray.origin.distanceTo(new Vector3(...p));
+    if (beside && (!hit || beside.metres < metres(hit.at)))
+      return {
+        ...snapOnFace(beside.piece.art, beside.face, beside.at, at, onScreen),
+        part: NO_PART,
+        beside: beside.piece.document.name,
+      };
     if (!hit || !art) return null;
-    return { ...snapOnFace(art, hit.face, hit.at, at, (p) => this.viewport.onScreen(p)), part: hit.part };
+    return { ...snapOnFace(art, hit.face, hit.at, at, onScreen), part: hit.part, face: hit.face };
   }
 
   /** The place on the ground under a point, on the nearest tenth of a metre where one is near. */

@@ -52,7 +52,8 @@ export function bindTool({ scene, read }: BoundTool): void {
           hover: (point) => picking.hover(point?.at ?? null),
           pick: ({ part, ...point }) => {
             const node = arts.art?.document.nodes[part];
-            if (node || point.kind === 'ground') picking.pick({ ...point, part: node?.id ?? '' });
+            if (node || point.beside || point.kind === 'ground')
+              picking.pick({ ...point, part: node?.id ?? '' });
           },
         });
       case 'box':

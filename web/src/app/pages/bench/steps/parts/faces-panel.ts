@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { counted } from '@yard-brace/core';
@@ -38,10 +38,6 @@ import { ChooseFaces } from '../../choose-faces';
         <div class="row">
           <button type="button" class="act" (click)="deleteFaces()">Delete</button>
           <button type="button" class="act" (click)="flip()">Flip</button>
-          <button type="button" class="act" [disabled]="!hasRun()" (click)="edges('hard')">Hard edge</button>
-          <button type="button" class="act" [disabled]="!hasRun()" (click)="edges('smooth')">
-            Smooth edge
-          </button>
           <button type="button" class="act" (click)="selection.clearFaces()">Clear</button>
         </div>
       }
@@ -54,7 +50,6 @@ export class FacesPanel {
   protected readonly faces = toSignal(this.selection.faces$, { requireSync: true });
   protected readonly partName = signal('');
   protected readonly counted = counted;
-  protected readonly hasRun = computed(() => this.faces() !== null && this.selection.lastRun.length > 0);
 
   protected async split(): Promise<void> {
     const name = this.partName().trim();
@@ -72,10 +67,5 @@ export class FacesPanel {
 
   protected flip(): void {
     void this.operations.propose({ op: 'flip', faces: this.selection.facesByPart() });
-  }
-
-  protected edges(as: 'hard' | 'smooth'): void {
-    const [run] = this.selection.lastRun;
-    if (run) void this.operations.propose({ op: 'normals', parts: [], degrees: 30, sides: { ...run, as } });
   }
 }

@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { artBounds, largestPart, type Operation, type Vec3 } from '@yard-brace/core';
+import { artBounds, type Operation, type Vec3 } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { cutPlace } from '../../../../state/cut-plane';
 import { Operations } from '../../../../state/operations';
@@ -18,7 +18,7 @@ const DEFAULT_SPECK_METRES = 0.01;
   imports: [Check, NumberField],
   template: `
     <section class="panel">
-      <h3>Split</h3>
+      <h3>Split {{ chosen.words() }}</h3>
       <div class="row">
         <button type="button" class="act" (click)="byShells()" data-testid="split-shells">By shell</button>
         <span class="labelled"
@@ -54,23 +54,16 @@ export class SplitPanel {
   private readonly operations = inject(Operations);
   protected readonly settings = toSignal(inject(ViewSettingsStore).settings$, { requireSync: true });
   private readonly document = toSignal(this.bench.document$);
-  private readonly chosen = chosenParts();
+  protected readonly chosen = chosenParts();
   protected readonly speckMetres = signal(DEFAULT_SPECK_METRES);
   protected readonly closing = signal(true);
 
-  /** The first chosen part with a mesh, or the largest there is. */
-  private readonly part = computed(() => {
-    const document = this.document()!;
-    const meshes = new Set(document.nodes.filter(({ mesh }) => mesh !== null).map(({ id }) => id));
-    return this.chosen.ids().find((id) => meshes.has(id)) ?? largestPart(document)!;
-  });
-
   protected byShells(): void {
-    this.propose({ op: 'split-shells', part: this.part(), smallest: this.speckMetres() });
+    this.propose({ op: 'split-shells', parts: this.chosen.ids(), smallest: this.speckMetres() });
   }
 
   protected byMaterials(): void {
-    this.propose({ op: 'split-materials', part: this.part() });
+    this.propose({ op: 'split-materials', parts: this.chosen.ids() });
   }
 
   protected alongCut(): void {
