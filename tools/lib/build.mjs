@@ -30,6 +30,7 @@ export function buildWeb() {
   ];
   // Served beside the client: its decoder is only fetched when a file needs it.
   copyFileSync(inHouse('node_modules/draco3d/draco_decoder.wasm'), inHouse('web/public/draco_decoder.wasm'));
+  copyFileSync(inHouse('node_modules/watlas/dist/watlas.wasm'), inHouse('web/public/watlas.wasm'));
   return whenChanged('web', sources, ['web/dist/browser/index.html'], async () => {
     say('Building the client (about a minute the first time) …');
     await shell('npx', ['--no-install', 'ng', 'build'], {

@@ -13,7 +13,15 @@ export function grownAndTurned(document: PieceDocument, change: Change): PieceDo
     ...old,
     position: changedPoint(old.position, change),
     rotation: multiplyQuats(turn, old.rotation),
-    ...(old.hinge ? { hinge: { ...old.hinge, axis: rotate(turn, old.hinge.axis) } } : {}),
+    ...(old.hinge
+      ? {
+          hinge: {
+            ...old.hinge,
+            axis: rotate(turn, old.hinge.axis),
+            ...(old.hinge.slides ? { slides: grownEnds(old.hinge.slides, factor) } : {}),
+          },
+        }
+      : {}),
   });
   return {
     ...document,
@@ -46,3 +54,8 @@ export function grownAndTurned(document: PieceDocument, change: Change): PieceDo
     ),
   };
 }
+
+const grownEnds = ([from, to]: readonly [number, number], factor: number): [number, number] => [
+  from * factor,
+  to * factor,
+];

@@ -13,7 +13,7 @@ import { transformMesh } from '../../mesh/index.js';
 import { fileToPiece, placedMatrices } from '../geometry.js';
 import { pivotAt } from '../pivot.js';
 import { NO_PLACING } from '../placing.js';
-import type { OperationOf, OutcomeOf } from './operation.js';
+import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 
 const identity = (): Matrix =>
@@ -26,11 +26,13 @@ const identity = (): Matrix =>
  */
 export function bake(
   work: Reshaping,
-  { parts, keepPosition, keepRotation }: OperationOf<'bake'>,
+  { parts, except = [], keepPosition, keepRotation }: OperationOf<'bake'>,
 ): OutcomeOf<'bake'> {
   const all = parts.length === 0;
   const roots = all ? work.nodes.map((_, i) => i) : parts.map((id) => work.number(id));
-  const marks = work.below(roots);
+  const below = work.below(roots);
+  const kept = new Set(except.map((id) => work.number(id)));
+  const marks = below.map((mark, i) => (kept.has(i) ? 0 : mark));
   const placed = work.placed();
   const outer = all ? identity() : fileToPiece(work);
   const sheared = placed.filter((matrix, i) => marks[i] && shearOf(matrix) > 1e-6).length;
@@ -41,16 +43,17 @@ export function bake(
     const parent = node.parent === null ? outer : wanted[node.parent]!;
     if (!marks[i]) {
       wanted[i] = placed[i]!;
+      if (below[i]) keepUnder(work, i, multiplyMatrices(work.inverse(parent, i), placed[i]!));
       return;
     }
     const now = decomposeMatrix(placed[i]!);
-    const kept = decomposeMatrix(parent);
+    const held = decomposeMatrix(parent);
     const target =
       keepPosition || keepRotation
         ? composeMatrix({
-            translation: keepPosition ? now.translation : kept.translation,
-            rotation: keepRotation ? now.rotation : kept.rotation,
-            scale: kept.scale,
+            translation: keepPosition ? now.translation : held.translation,
+            rotation: keepRotation ? now.rotation : held.rotation,
+            scale: held.scale,
           })
         : parent;
     const local = decomposeMatrix(multiplyMatrices(work.inverse(parent, i), target));
@@ -68,6 +71,15 @@ export function bake(
   }
   const count = marks.reduce((sum, mark) => sum + mark, 0);
   return { op: 'bake', nodes: count, mirrored, sheared };
+}
+
+/** A node that is excepted keeps its place under a parent that is baked. @throws ReshapeError when no node can hold it */
+function keepUnder(work: Reshaping, node: number, local: Matrix): void {
+  if (shearOf(local) > 1e-6)
+    throw new ReshapeError(
+      `“${work.nodes[node]!.name}” is sheared by what is above it and cannot keep its transform; bake it, too.`,
+    );
+  work.nodes[node] = { ...work.nodes[node]!, ...decomposeMatrix(local) };
 }
 
 /** A node's local matrix goes into its own mesh and its children's transforms; a child that shears is baked too. */

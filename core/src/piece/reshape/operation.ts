@@ -132,7 +132,14 @@ export const operationSchema = z.discriminatedUnion('op', [
     paddingTexels: z.number().int().min(0).max(64),
   }),
   z.object({ op: z.literal('remove-uvs'), parts, set: uvSet }),
-  z.object({ op: z.literal('bake'), parts, keepPosition: z.boolean(), keepRotation: z.boolean() }),
+  /** `except` keep their transforms, whatever is above them */
+  z.object({
+    op: z.literal('bake'),
+    parts,
+    except: parts.optional(),
+    keepPosition: z.boolean(),
+    keepRotation: z.boolean(),
+  }),
 ]);
 export type Operation = z.infer<typeof operationSchema>;
 export type OperationOf<Op extends Operation['op']> = Extract<Operation, { op: Op }>;

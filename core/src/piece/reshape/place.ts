@@ -162,6 +162,7 @@ function axesThrough(matrix: Matrix, rotation: Quat): Quat {
 export function pivotThrough(pivot: Pivot, matrix: Matrix): Pivot {
   const mirrors = determinant3(matrix) < 0;
   const { hinge } = pivot;
+  const grown = Math.cbrt(Math.abs(determinant3(matrix)));
   const [from, to] = hinge?.opens ?? [0, 0];
   return {
     ...pivot,
@@ -173,6 +174,7 @@ export function pivotThrough(pivot: Pivot, matrix: Matrix): Pivot {
             ...hinge,
             axis: wayThrough(matrix, hinge.axis),
             opens: mirrors ? [0 - to, 0 - from] : hinge.opens,
+            ...(hinge.slides ? { slides: hinge.slides.map((end) => end * grown) as [number, number] } : {}),
           },
         }
       : {}),

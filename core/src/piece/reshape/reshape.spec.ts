@@ -77,6 +77,24 @@ describe('baking', () => {
     );
   });
 
+  it('leaves exceptions their transforms, under parents that are baked, and nothing moves', async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, fc.nat(), async (scene, pick) => {
+        const piece = pieceOf(scene);
+        const { id } = piece.document.nodes[pick % piece.document.nodes.length]!;
+        const operation = { op: 'bake', parts: [], except: [id], keepPosition: false, keepRotation: false } as const;
+        try {
+          const baked = await after(piece, { ...operation, parts: [], except: [id] });
+          same(piece, baked);
+          for (const node of baked.document.nodes) if (node.id !== id) expect(node.scale).toEqual([1, 1, 1]);
+        } catch (error) {
+          expect((error as Error).message).toContain('is sheared by what is above it');
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
   it('takes up unit and placing: the piece is in metres and has not moved', async () => {
     const piece = pieceOf({
       ...sceneOf(boxMesh([100, 50, 20], [300, 0, 0])),

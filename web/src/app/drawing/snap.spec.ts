@@ -1,5 +1,5 @@
 import { faceNeighbours, plainMesh } from '@yard-brace/core';
-import { realSides, snapOnFace } from './snap';
+import { flatRegionOf, snapOnFace } from './snap';
 import type { ArtToDraw } from './art-to-draw';
 
 /** A flat square of two triangles, and one upright on its right side. */
@@ -22,7 +22,10 @@ describe('what the pointer catches', () => {
 
   it('takes no diagonal of a polygon for an edge', () => {
     const art = square();
-    expect(realSides(art, 0).sort()).toEqual([0, 1, 4, 5]);
+    const region = flatRegionOf(art, 0);
+    expect(region.sides.sort()).toEqual([0, 1, 4, 5]);
+    // Its middle is that of the square, not of the triangle that was pointed at.
+    expect(region.centre).toEqual([1, 0, -1]);
     // Right beside the diagonal, and yet the edge is one of the square's own.
     const snap = snapOnFace(art, 0, [1.2, 0, -1.15], [120, -115], flat);
     expect(snap.kind).toBe('face');
@@ -34,5 +37,26 @@ describe('what the pointer catches', () => {
     const art = square();
     expect(snapOnFace(art, 0, [1.98, 0, -0.02], [198, -2], flat).kind).toBe('vertex');
     expect(snapOnFace(art, 0, [1.5, 0, -0.02], [150, -2], flat).kind).toBe('edge');
+  });
+
+  it('tells the edges of the piece from those of its polygons', () => {
+    const art = square();
+    const seen = snapOnFace(art, 0, [1.2, 0, -1.15], [120, -115], flat);
+    expect(seen.feature).toBeDefined();
+    // Where two materials meet on one flat side there is an edge, too.
+    const groups = [
+      { material: 0, start: 0, count: 1 },
+      { material: 1, start: 1, count: 3 },
+    ];
+    const [a, b] = snapOnFace({ ...art, groups }, 0, [1.1, 0, -1.05], [110, -105], flat).feature!;
+    expect([a, b].sort()).toEqual([
+      [0, 0, 0],
+      [2, 0, -2],
+    ]);
+    // A gentle bend is none.
+    const bent = { ...art, positions: art.positions.map((v, i) => (i % 3 === 1 && v === 2 ? 0.1 : v)) };
+    const region = flatRegionOf(bent, 0);
+    expect(region.sides.length).toBe(4);
+    expect(region.features.length).toBe(4);
   });
 });

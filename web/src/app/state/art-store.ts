@@ -1,5 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { artKey, currentDocument, type PieceDocument } from '@yard-brace/core';
+import { add, artKey, currentDocument, type PieceDocument, subtract } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, distinctUntilChanged, map, Subscription } from 'rxjs';
 import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
@@ -44,14 +44,20 @@ export class ArtStore implements OnDestroy {
   );
   private readonly subscription = new Subscription();
   private piece = 0;
+  private lastShown: PieceDocument | null = null;
   /** what is drawn, or being drawn */
   private wanted = '';
   private besideAsked: readonly number[] = [];
+  private wasOver = false;
   private shownBeside = new Map<number, ArtOfPiece>();
 
   constructor() {
     this.subscription.add(this.shown$.subscribe((document) => this.show(document)));
-    this.subscription.add(this.bench.beside$.subscribe((ids) => void this.showBeside(ids)));
+    this.subscription.add(
+      combineLatest([this.bench.beside$, this.bench.laidOver$]).subscribe(
+        ([ids, over]) => void this.showBeside(ids, over),
+      ),
+    );
   }
 
   ngOnDestroy(): void {
@@ -77,7 +83,8 @@ export class ArtStore implements OnDestroy {
       this.picking.cancel();
       this.marks.newPiece();
       this.view.newPiece();
-    }
+    } else if (this.lastShown) this.marks.follow(this.lastShown, document);
+    this.lastShown = document;
     // It is drawn anew only when what it is made of changes: meshes, nodes, unit.
     const key = artKey(document);
     if (key !== this.wanted) {
@@ -106,15 +113,17 @@ export class ArtStore implements OnDestroy {
     this.marks.showFaults(null);
   }
 
-  private async showBeside(ids: readonly number[]): Promise<void> {
+  private async showBeside(ids: readonly number[], over: boolean): Promise<void> {
     this.besideAsked = ids;
-    const before = this.shownBeside;
+    const before = over === this.wasOver ? this.shownBeside : new Map<number, ArtOfPiece>();
+    this.wasOver = over;
     this.shownBeside = new Map(ids.flatMap((id) => (before.has(id) ? [[id, before.get(id)!]] : [])));
     this.neighbours$.next([...this.shownBeside.values()]);
     for (const id of ids) {
       if (this.shownBeside.has(id)) continue;
       try {
-        const document = currentDocument((await this.api.piece(id)).history);
+        const own = currentDocument((await this.api.piece(id)).history);
+        const document = over ? atPivot(own, this.bench.document) : own;
         const art = await this.compute.run((jobs, progress) => jobs.draw(document, progress), {
           first: `Drawing ${document.name}`,
           quick: true,
@@ -127,4 +136,11 @@ export class ArtStore implements OnDestroy {
       }
     }
   }
+}
+
+/** A piece shifted so that its pivot is where another one has its own. */
+function atPivot(document: PieceDocument, other: PieceDocument): PieceDocument {
+  const { placing, pivot } = document;
+  const at = add(placing.at, subtract(other.pivot.position, pivot.position));
+  return { ...document, placing: { ...placing, at } };
 }

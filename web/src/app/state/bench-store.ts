@@ -12,10 +12,13 @@ import {
   type History,
   type PieceDocument,
   lookedAt,
+  MAX_NAME_CHARACTERS,
+  meshNameFrom,
   type ProxyFacts,
   pushEdit,
   redo,
   setKey,
+  startHistory,
   takesOf,
   targetsOf,
   type TargetProfile,
@@ -50,6 +53,9 @@ export class BenchStore implements OnDestroy {
   private readonly history$ = new BehaviorSubject<History | null>(null);
   private readonly left$ = new BehaviorSubject<readonly LastDelivery[]>([]);
   private readonly facts$ = new BehaviorSubject<ProxyFacts | null>(null);
+  private readonly over$ = new BehaviorSubject(false);
+  /** whether those beside lie over it by their pivots */
+  readonly laidOver$ = this.over$.asObservable();
   private readonly other$ = new BehaviorSubject<readonly number[]>([]);
 
   readonly piece$ = this.onBench$.asObservable();
@@ -188,6 +194,13 @@ export class BenchStore implements OnDestroy {
 
   /** Pieces of the yard, each at its place; none takes them away. */
   showBeside(pieces: readonly number[]): void {
+    this.over$.next(false);
+    this.other$.next(pieces);
+  }
+
+  /** Pieces over this one so that their pivots meet, as one would stand in the place of the other. */
+  layOver(pieces: readonly number[]): void {
+    this.over$.next(pieces.length > 0);
     this.other$.next(pieces);
   }
 
@@ -225,6 +238,13 @@ export class BenchStore implements OnDestroy {
     const copy = await this.api.addPiece(this.piece.yard.id, history);
     this.saver.drop();
     return copy.id;
+  }
+
+  /** A document that was made of this one becomes a piece of its own, with nothing to undo. Answers with its number. */
+  async addBeside(document: PieceDocument, called: string): Promise<number> {
+    const name = `${document.name.slice(0, MAX_NAME_CHARACTERS - called.length - 3)} (${called})`;
+    const added = await this.api.addPiece(this.piece.yard.id, startHistory({ ...document, name, meshName: meshNameFrom(name) }));
+    return added.id;
   }
 
   private show(piece: Piece, draft: { history: History; version: number } | null = null): void {

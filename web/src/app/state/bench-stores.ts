@@ -1,5 +1,7 @@
 import { AroundStore } from './around-store';
+import { ArtLooks } from './art-looks';
 import { ArtStore } from './art-store';
+import { PartDrag } from './part-drag';
 import { BenchStore } from './bench-store';
 import { ChosenAreas } from './chosen-areas';
 import { DeliveryChoicesStore } from './delivery-choices';
@@ -42,6 +44,8 @@ export const BENCH_STORES = [
   CopiesAlong,
   RunCorrection,
   Operations,
+  ArtLooks,
+  PartDrag,
   ShapeEditor,
   DragExcess,
   AroundStore,

@@ -70,6 +70,18 @@ export class Operations {
     return true;
   }
 
+  /** What an operation makes of the piece as a piece of its own; the one on the bench stays. Its number, or null. */
+  async asPiece(operation: Operation, called: string): Promise<number | null> {
+    const done = await this.workOut(operation);
+    if (!done) return null;
+    try {
+      return await this.bench.addBeside(applyEdit(this.bench.document, done.edit), called);
+    } catch (error) {
+      this.notices.error(error);
+      return null;
+    }
+  }
+
   /** What an operation would come to, without showing it; null when it was stopped. */
   async try(operation: Operation): Promise<Tried> {
     const { document } = this.bench;

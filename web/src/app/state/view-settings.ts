@@ -1,4 +1,5 @@
 import { Injectable } from '@angular/core';
+import type { Vec3 } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import type { ChooseBy } from '../drawing/face-selection';
 
@@ -20,6 +21,14 @@ export interface Cut {
   at: number;
   flipped: boolean;
 }
+
+/** Something of a typed size to judge a piece by. Metres; a stack is of unit cubes. */
+export type TypedReference = { id: string; name: string } & (
+  | { kind: 'figure'; height: number }
+  | { kind: 'stack'; cubes: number }
+  | { kind: 'tape'; metres: number }
+  | { kind: 'picture'; url: string; height: number; ratio: number }
+);
 
 export interface ViewSettings {
   from: LooksFrom;
@@ -60,8 +69,14 @@ export interface ViewSettings {
   pivots: boolean;
   /** the piece's own sides written on it */
   dimensions: boolean;
+  /** where the target's front is, marked on the ground */
+  forward: boolean;
   /** references that stand beside: agent ids, "door", "cube" */
   references: readonly string[];
+  /** further ones, of a typed size */
+  typedReferences: readonly TypedReference[];
+  /** where references were put by hand, by id; the others stand in a row */
+  referencePlaces: ReadonlyMap<string, Vec3>;
   /** 0 shows the art alone, 1 the proxies alone */
   veil: number;
 }
@@ -104,7 +119,10 @@ const AT_FIRST: ViewSettings = {
   flatDegrees: 10,
   pivots: false,
   dimensions: false,
+  forward: false,
   references: [],
+  typedReferences: [],
+  referencePlaces: new Map(),
   veil: 0.5,
 };
 
@@ -148,6 +166,19 @@ export class ViewSettingsStore {
     });
   }
 
+  addReference(reference: TypedReference): void {
+    this.set({ typedReferences: [...this.settings.typedReferences, reference] });
+  }
+
+  removeReference(id: string): void {
+    this.set({ typedReferences: this.settings.typedReferences.filter((each) => each.id !== id) });
+  }
+
+  /** A reference stands there from now on. */
+  placeReference(id: string, at: Vec3): void {
+    this.set({ referencePlaces: new Map([...this.settings.referencePlaces, [id, at]]) });
+  }
+
   /** These parts alone are drawn whole, or all again where they were alone already. */
   toggleAlone(ids: readonly string[]): void {
     const { alone } = this.settings;
@@ -189,6 +220,7 @@ export class ViewSettingsStore {
       draggingParts: false,
       turning: false,
       uvPaint: null,
+      referencePlaces: new Map(),
       from: 'free',
     });
   }

@@ -12,6 +12,7 @@ export const LOOKED_FROM: Readonly<Record<LooksFrom, Vec3 | null>> = {
   top: [0, 1, 0],
 };
 const FREE_DIRECTION = new Vector3(0.55, 0.4, 0.75).normalize();
+const UP = new Vector3(0, 1, 0);
 /** Room round what is fitted. */
 const MARGIN = 1.12;
 
@@ -96,6 +97,14 @@ export class CameraRig {
     const shift = ((top - bottom) / 2) * ((2 * away * Math.tan(half)) / this.height);
     this.camera.position.addScaledVector(up, shift);
     this.controls.target.addScaledVector(up, shift);
+    this.controls.update();
+  }
+
+  /** Go on round the upright axis through what is looked at; a straight view stays. */
+  turnRound(radians: number): void {
+    if (this.looksFrom !== 'free') return;
+    const { target } = this.controls;
+    this.camera.position.sub(target).applyAxisAngle(UP, radians).add(target);
     this.controls.update();
   }
 

@@ -19,6 +19,9 @@ import type { PointerAt, ScreenPoint, Tool } from './tool';
 /** A pointer that has moved no farther than this many CSS pixels has clicked. */
 const CLICK_PIXELS = 4;
 
+/** Once round in sixteen seconds. */
+const TURN_RADIANS_A_SECOND = Math.PI / 8;
+
 /**
  * A window on a space in metres: renderer, loop, camera, ground. What is drawn in it are layers, what the pointer does
  * is the tool's; it knows neither. It draws only when something has changed.
@@ -42,6 +45,7 @@ export class Viewport implements FrameView {
   /** a tool that has the pointer until its button is let go */
   private grabbing: Tool | null = null;
   private pressedAt: ScreenPoint | null = null;
+  private turning = 0;
   private frame = 0;
   private hover = 0;
 
@@ -96,6 +100,23 @@ export class Viewport implements FrameView {
     // What was dragged by a handle is let go by its key, with the button still held.
     if (used && this.grabbing) this.letGo();
     return used;
+  }
+
+  /** Walk round what is looked at, or stop. */
+  setTurning(turning: boolean): void {
+    if (turning === this.turning > 0) return;
+    if (!turning) {
+      cancelAnimationFrame(this.turning);
+      this.turning = 0;
+      return;
+    }
+    let last = performance.now();
+    const step = (now: number) => {
+      this.rig.turnRound(((now - last) / 1000) * TURN_RADIANS_A_SECOND);
+      last = now;
+      this.turning = requestAnimationFrame(step);
+    };
+    this.turning = requestAnimationFrame(step);
   }
 
   /** Bring everything that has bounds into view, from where it is looked at now. */
@@ -168,6 +189,7 @@ export class Viewport implements FrameView {
   }
 
   dispose(): void {
+    this.setTurning(false);
     cancelAnimationFrame(this.frame);
     cancelAnimationFrame(this.hover);
     this.listening.abort();

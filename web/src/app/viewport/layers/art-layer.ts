@@ -28,7 +28,16 @@ export interface SwungParts {
   about: Vec3;
   axis: Vec3;
   degrees: number;
+  /** shifted after that: metres */
+  by?: Vec3;
 }
+
+/** What a swing does to what it turns. */
+export const swingMatrix = ({ about, axis, degrees, by = [0, 0, 0] }: Omit<SwungParts, 'part'>): Matrix4 =>
+  new Matrix4()
+    .makeTranslation(about[0] + by[0], about[1] + by[1], about[2] + by[2])
+    .multiply(new Matrix4().makeRotationAxis(new Vector3(...axis), (degrees * Math.PI) / 180))
+    .multiply(new Matrix4().makeTranslation(-about[0], -about[1], -about[2]));
 
 /** The art of the piece on the bench. */
 export class ArtLayer implements PickableLayer<FaceHit> {
@@ -113,12 +122,8 @@ export class ArtLayer implements PickableLayer<FaceHit> {
     this.clear();
   }
 
-  private swing({ part, about, axis, degrees }: SwungParts): void {
-    const turn = new Matrix4()
-      .makeTranslation(...about)
-      .multiply(new Matrix4().makeRotationAxis(new Vector3(...axis), (degrees * Math.PI) / 180))
-      .multiply(new Matrix4().makeTranslation(-about[0], -about[1], -about[2]));
-    this.shown?.swing(part, turn);
+  private swing(swung: SwungParts): void {
+    this.shown?.swing(swung.part, swingMatrix(swung));
   }
 
   private faceHit(face: number, at: Vec3): FaceHit {

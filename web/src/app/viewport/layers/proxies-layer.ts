@@ -28,7 +28,7 @@ export interface ProxyLook {
 }
 
 /** Shapes turned about an axis for a look. */
-export interface SwungShapes extends Pick<SwungParts, 'about' | 'axis' | 'degrees'> {
+export interface SwungShapes extends Pick<SwungParts, 'about' | 'axis' | 'degrees' | 'by'> {
   ids: ReadonlySet<string>;
 }
 

@@ -5,18 +5,37 @@ import {
   type BufferGeometry,
   CapsuleGeometry,
   CylinderGeometry,
+  DoubleSide,
   EdgesGeometry,
   Group,
   LineBasicMaterial,
   LineSegments,
   Mesh,
   MeshBasicMaterial,
+  PlaneGeometry,
+  SRGBColorSpace,
+  TextureLoader,
 } from 'three';
 import type { Layer } from '../layer';
 import { disposeDrawn } from './dispose-drawn';
 
 /** Something of known size to judge a piece by. */
-export type Reference = { kind: 'agent'; agent: Agent } | { kind: 'door' } | { kind: 'cube' };
+export type Reference = (
+  | { kind: 'agent'; agent: Agent }
+  | { kind: 'door' }
+  | { kind: 'cube' }
+  /** a figure of a height, metres */
+  | { kind: 'figure'; height: number }
+  /** unit cubes, one on the other */
+  | { kind: 'stack'; cubes: number }
+  /** a tape of a length along x, metres */
+  | { kind: 'tape'; metres: number }
+  /** a picture at scale: where it can be fetched, and how high it is; as wide as it comes */
+  | { kind: 'picture'; url: string; height: number; ratio: number }
+) & {
+  /** where it stands on the ground; absent for those that stand in a row beside the piece */
+  at?: Vec3;
+};
 
 const MIN_GAP_METRES = 0.3;
 export const DOOR_METRES = { width: 0.9, height: 2.1, depth: 0.1 } as const;
@@ -57,19 +76,25 @@ export class ReferencesLayer implements Layer {
   }
 }
 
-/** Known things side by side on the ground, from `at` on along x. Drawn as outlines: they are no part of the piece. */
+/** Known things where they were put, the rest side by side on the ground, from `at` on along x. Drawn as outlines: they are no part of the piece. */
 function referenceRow(references: readonly Reference[], at: Vec3): Group {
   const row = new Group();
   let x = at[0];
   for (const reference of references) {
     const { figure, width } = draw(reference);
-    x += width / 2;
-    figure.position.set(x, at[1], at[2]);
-    x += width / 2 + 0.35;
+    if (reference.at) figure.position.set(...reference.at);
+    else {
+      x += width / 2;
+      figure.position.set(x, at[1], at[2]);
+      x += width / 2 + 0.35;
+    }
     row.add(figure);
   }
   return row;
 }
+
+/** How wide a figure of a height is, in heights. */
+const FIGURE_SHARE = 0.19;
 
 function draw(reference: Reference): { figure: Group; width: number } {
   const figure = new Group();
@@ -89,6 +114,34 @@ function draw(reference: Reference): { figure: Group; width: number } {
   if (reference.kind === 'cube') {
     put(new BoxGeometry(1, 1, 1), 0.5);
     return { figure, width: 1 };
+  }
+  if (reference.kind === 'stack') {
+    for (let i = 0; i < reference.cubes; i++) put(new BoxGeometry(1, 1, 1), i + 0.5);
+    return { figure, width: 1 };
+  }
+  if (reference.kind === 'tape') {
+    const { metres } = reference;
+    put(new BoxGeometry(metres, 0.02, 0.04), 0.01);
+    // A tick a metre, and its ends.
+    for (let at = 0; at <= metres + 1e-9; at++) put(new BoxGeometry(0.01, 0.12, 0.04), 0.06, at - metres / 2);
+    put(new BoxGeometry(0.01, 0.2, 0.04), 0.1, metres / 2);
+    return { figure, width: metres };
+  }
+  if (reference.kind === 'picture') {
+    const { url, height, ratio } = reference;
+    const geometry = new PlaneGeometry(height * ratio, height);
+    const map = new TextureLoader().load(url);
+    map.colorSpace = SRGBColorSpace;
+    const plane = new Mesh(geometry, new MeshBasicMaterial({ map, transparent: true, side: DoubleSide }));
+    plane.position.set(0, height / 2, 0);
+    figure.add(plane);
+    return { figure, width: height * ratio };
+  }
+  if (reference.kind === 'figure') {
+    const { height } = reference;
+    const radius = (height * FIGURE_SHARE) / 2;
+    put(new CapsuleGeometry(radius, height - 2 * radius, 6, 16), height / 2);
+    return { figure, width: radius * 2 };
   }
   if (reference.kind === 'door') {
     const { width, height, depth } = DOOR_METRES;

@@ -83,13 +83,14 @@ export class ShapeObject {
   }
 
   /** Turned about an axis for a look; null where it is. */
-  swing(swing: { about: Vec3; axis: Vec3; degrees: number } | null): void {
+  swing(swing: { about: Vec3; axis: Vec3; degrees: number; by?: Vec3 } | null): void {
     const turn = new Quaternion();
     const at = new Vector3(...this.origin);
     if (swing) {
       turn.setFromAxisAngle(new Vector3(...swing.axis).normalize(), (swing.degrees * Math.PI) / 180);
       const about = new Vector3(...swing.about);
       at.sub(about).applyQuaternion(turn).add(about);
+      if (swing.by) at.add(new Vector3(...swing.by));
     }
     this.group.quaternion.copy(turn);
     this.group.position.copy(at);

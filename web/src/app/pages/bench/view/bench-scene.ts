@@ -3,6 +3,8 @@ import { onPlane } from '../../../drawing/along-line';
 import type { ArtOfPiece } from '../../../drawing/art-to-draw';
 import { facesInArea, isInside } from '../../../drawing/screen-area';
 import { snapOnFace } from '../../../drawing/snap';
+import type { PaintedUvs } from '../../../state/art-looks';
+import type { DragPlace } from '../../../state/part-drag';
 import type { Deviations } from '../../../state/deviation-store';
 import type { Cut } from '../../../state/view-settings';
 import { Vector3 } from 'three';
@@ -16,6 +18,7 @@ import { OverlayLayer } from '../../../viewport/layers/overlay-layer';
 import { PaintedLayer } from '../../../viewport/layers/painted-layer';
 import { PivotLayer } from '../../../viewport/layers/pivot-layer';
 import { ProxiesLayer, type ProxyLook } from '../../../viewport/layers/proxies-layer';
+import { UvLayer } from '../../../viewport/layers/uv-layer';
 import { type Reference, ReferencesLayer } from '../../../viewport/layers/references-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { CutTool } from '../../../viewport/tools/cut-tool';
@@ -61,6 +64,8 @@ export class BenchScene {
   private readonly faults: OverlayLayer;
   private readonly bare: OverlayLayer;
   private readonly lenses: LensesLayer;
+  private readonly hardEdges: OverlayLayer;
+  private readonly uvs: UvLayer;
   private drawn: { art: ArtOfPiece; piece: number } | null = null;
   private painted = false;
   private look: ShapesLook = {
@@ -87,6 +92,8 @@ export class BenchScene {
     this.faults = new OverlayLayer('#C8412B', 0.6, changed);
     this.bare = new OverlayLayer('#C8412B', 0.9, changed, { hatched: true });
     this.lenses = new LensesLayer(changed);
+    this.hardEdges = new OverlayLayer('#C8412B', 1, changed);
+    this.uvs = new UvLayer(changed);
     this.viewport.add(
       this.art,
       this.neighbours,
@@ -97,6 +104,8 @@ export class BenchScene {
       this.faults,
       this.bare,
       this.lenses,
+      this.uvs,
+      this.hardEdges,
       this.cut,
       this.marks,
       this.pivot,
@@ -148,6 +157,35 @@ export class BenchScene {
 
   setChosen(faces: Iterable<number> | null): void {
     this.chosen.show(this.drawn?.art.art ?? null, faces);
+  }
+
+  /** @param edges pairs of points from the art's origin; null for none */
+  setHardEdges(edges: Float32Array | null): void {
+    this.hardEdges.show(edges ? (this.drawn?.art.art ?? null) : null, null, edges);
+  }
+
+  setUvs(painted: PaintedUvs | null): void {
+    this.uvs.set(this.drawn?.art.art ?? null, painted);
+  }
+
+  /** What a drag of parts has hold of at a point: a place of the piece, or null beside it. */
+  grabAt(at: ScreenPoint): CaughtPoint | null {
+    const caught = this.snap(at);
+    return caught && !caught.beside ? caught : null;
+  }
+
+  /** Where a drag from one place leads: to what is caught, or over the ground or the plane that is looked at. */
+  dragTo(at: ScreenPoint, from: Vec3): DragPlace | null {
+    const caught = this.snap(at);
+    if (caught) {
+      const word = caught.beside ? `${caught.beside}, ${caught.kind}` : caught.kind;
+      return { at: caught.at, caught: word };
+    }
+    const { origin, direction } = this.viewport.rayAt(at).ray;
+    const ray = { origin: origin.toArray() as Vec3, direction: direction.toArray() as Vec3 };
+    const straight = this.viewport.rig.sight.direction;
+    const place = onPlane(ray, from, straight ?? [0, 1, 0]);
+    return place && { at: place, caught: null };
   }
 
   setFaults(faces: Iterable<number> | null, edges: Float32Array | null): void {

@@ -14,6 +14,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { Notices } from '../../../state/notices';
+import { PartDrag } from '../../../state/part-drag';
 import { Picking } from '../../../state/picking';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
@@ -29,6 +30,7 @@ import { bindScene } from './bind-scene';
 import { bindTool } from './bind-tool';
 import { CutBar } from './cut-bar';
 import { DeviationLegend } from './deviation-legend';
+import { UvLegend } from './uv-legend';
 import { PickPrompt } from './pick-prompt';
 import { ProposalBar } from './proposal-bar';
 import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
@@ -49,7 +51,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
 @Component({
   selector: 'yb-bench-view',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ViewBar, CutBar, DeviationLegend, PickPrompt, ProposalBar, ShapeOverlay],
+  imports: [ViewBar, CutBar, DeviationLegend, UvLegend, PickPrompt, ProposalBar, ShapeOverlay],
   template: `
     <canvas #canvas tabindex="0" role="img" aria-label="View of the piece" data-testid="view"></canvas>
     @if (area().length > 1) {
@@ -86,6 +88,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
     <div class="foot" #foot>
       <span class="left">
         <yb-deviation-legend [shapes]="shapes().length" />
+        <yb-uv-legend />
         <yb-cut-bar />
       </span>
       <yb-pick-prompt />
@@ -102,12 +105,14 @@ export class BenchView implements OnDestroy {
   /** what of the art is under the pointer, for the reading line */
   readonly hit = output<FaceHit | null>();
 
-  private readonly piece = toSignal(inject(BenchStore).piece$, { initialValue: null });
+  private readonly bench = inject(BenchStore);
+  private readonly piece = toSignal(this.bench.piece$, { initialValue: null });
   private readonly document = toSignal(this.arts.shown$, { initialValue: null });
   private readonly settings = toSignal(this.view.settings$, { requireSync: true });
   private readonly point = toSignal(inject(Picking).point$, { requireSync: true });
   private readonly tapes = toSignal(inject(ViewMarks).tapes$, { requireSync: true });
   private readonly selected = toSignal(this.selection.selected$, { requireSync: true });
+  private readonly shift = toSignal(inject(PartDrag).shift$, { requireSync: true });
   private readonly place = toSignal(inject(ViewMarks).place$, { requireSync: true });
   protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
@@ -119,7 +124,7 @@ export class BenchView implements OnDestroy {
   protected readonly numbers = computed(() => new Map(this.shapes().map(({ id, number }) => [id, number])));
   private readonly marks = computed(() => {
     const document = withDraggedOpenings(this.document(), this.drag()?.shapes);
-    const { pivots, dimensions } = this.settings();
+    const { pivots, dimensions, forward } = this.settings();
     const agents = this.piece()?.yard.rules.agents ?? [];
     return (
       document &&
@@ -133,6 +138,8 @@ export class BenchView implements OnDestroy {
         chosen: this.selected().proxies,
         pivots,
         dimensions,
+        shift: this.shift(),
+        front: forward ? this.bench.profile.space.forward.toUpperCase() : null,
       })
     );
   });

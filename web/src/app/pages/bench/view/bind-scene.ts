@@ -1,9 +1,11 @@
 import { facesOfArea } from '@yard-brace/core';
 import { computed, effect, inject, type Signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { ArtLooks } from '../../../state/art-looks';
 import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { DeviationStore } from '../../../state/deviation-store';
+import { PartDrag } from '../../../state/part-drag';
 import { Selection } from '../../../state/selection';
 import { SetPlaces } from '../../../state/set-places';
 import { ShapeEditor } from '../../../state/shape-editor';
@@ -14,7 +16,7 @@ import type { MarksToDraw } from '../../../viewport/layers/marks-layer';
 import type { Reference } from '../../../viewport/layers/references-layer';
 import type { BenchScene } from './bench-scene';
 import { protractorOf, turnAxis } from './shape-drags';
-import { numberedShapes, shownLenses, swungParts, swungShapes } from './shown-marks';
+import { numberedShapes, shiftedParts, shownLenses, swungParts, swungShapes } from './shown-marks';
 
 export interface BoundScene {
   scene: Signal<BenchScene | null>;
@@ -38,6 +40,9 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     pointed: toSignal(selection.pointed$, { requireSync: true }),
     deviation: toSignal(inject(DeviationStore).deviation$, { requireSync: true }),
     swing: toSignal(inject(ViewMarks).swing$, { requireSync: true }),
+    shift: toSignal(inject(PartDrag).shift$, { requireSync: true }),
+    hardEdges: toSignal(inject(ArtLooks).hardEdges$, { requireSync: true }),
+    uvs: toSignal(inject(ArtLooks).uvs$, { requireSync: true }),
     faults: toSignal(inject(ViewMarks).faults$, { requireSync: true }),
     readBack: toSignal(inject(ViewMarks).readBack$, { requireSync: true }),
     place: toSignal(inject(ViewMarks).place$, { requireSync: true }),
@@ -131,20 +136,36 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
   draw((s) => {
     const drawn = art();
     const document = stores.document();
-    const swung = drawn && document && swungParts(document, drawn.document, stores.swing());
+    const shifted = drawn && shiftedParts(drawn.document, stores.shift());
+    const swung = shifted ?? (drawn && document && swungParts(document, drawn.document, stores.swing()));
     s.art.showParts(parts(), swung);
-    s.proxies.swing(swung && document && { ...swung, ids: swungShapes(document, drawn.document, swung) });
+    s.proxies.swing(swung && document && drawn && { ...swung, ids: swungShapes(document, drawn.document, swung) });
   });
-  const references = computed(() => settings().references);
+  draw((s) => (art(), s.setHardEdges(stores.hardEdges())));
+  draw((s) => (art(), s.setUvs(stores.uvs())));
+  const turning = computed(() => settings().turning);
+  draw((s) => s.viewport.setTurning(turning()));
+  const references = computed(
+    () => {
+      const { references: ids, typedReferences: typed, referencePlaces: places } = settings();
+      return { ids, typed, places };
+    },
+    { equal: sameFields },
+  );
   let stood = 0;
   draw((s) => {
     art();
     const agents = stores.piece()?.yard.rules.agents ?? [];
-    const known = references().flatMap((id): Reference[] => {
-      if (id === 'door' || id === 'cube') return [{ kind: id }];
-      const agent = agents.find((each) => each.id === id);
-      return agent ? [{ kind: 'agent', agent }] : [];
-    });
+    const { ids, typed, places } = references();
+    const at = (id: string) => (places.has(id) ? { at: places.get(id)! } : {});
+    const known = [
+      ...ids.flatMap((id): Reference[] => {
+        if (id === 'door' || id === 'cube') return [{ kind: id, ...at(id) }];
+        const agent = agents.find((each) => each.id === id);
+        return agent ? [{ kind: 'agent', agent, ...at(id) }] : [];
+      }),
+      ...typed.map((reference): Reference => ({ ...reference, ...at(reference.id) })),
+    ];
     s.setReferences(known, { fit: known.length > stood });
     stood = known.length;
   });

@@ -5,21 +5,26 @@ import {
   type Clearance,
   clearanceAxes,
   distance,
+  length,
   lengthText,
+  listText,
   measuredText,
   nodeById,
   nodesBelow,
   ownFrame,
+  partBounds,
   partPivot,
   passageOf,
   type PieceDocument,
   type Proxy,
   type Pivot,
+  scaled,
   sizeOf,
   sizeText,
   type Shape,
   type Vec3,
 } from '@yard-brace/core';
+import type { PartShift } from '../../../state/part-drag';
 import { heldId } from '../../../state/shape-editor';
 import type { Swing, Tape } from '../../../state/view-marks';
 import type { SwungParts } from '../../../viewport/layers/art-layer';
@@ -38,6 +43,10 @@ export interface MarksOf {
   chosen: ReadonlySet<string>;
   /** where the view was asked to go */
   place: Vec3 | null;
+  /** what the target calls the front, while it is marked */
+  front?: string | null;
+  /** parts that are dragged */
+  shift?: PartShift | null;
   /** pivots of all parts */
   pivots: boolean;
   /** the piece's own sides */
@@ -64,15 +73,17 @@ export function marksOf({
   place,
   pivots,
   dimensions,
+  shift = null,
+  front = null,
 }: MarksOf): MarksToDraw {
   const parts = artNodes(document.nodes).map((i) => partPivot(document, i));
   return {
     pivots: pivots ? parts.map((pivot) => ({ pivot, lit: false })) : [],
     hinge: hingeMark(document, parts),
     tapes,
-    links: linksOf(document, chosen),
+    links: [...linksOf(document, chosen), ...(front ? [frontLine(document)] : [])],
     ridden: document.riddenEdges.map(({ line }) => line),
-    points: [point, place].filter((at) => at !== null),
+    points: [point, place, shift?.at ?? null].filter((at) => at !== null),
     clearances: document.clearances.map((clearance) => ({
       ...clearance,
       passes: agents.some((agent) => passageOf(clearance, agent, margin).passes),
@@ -82,8 +93,49 @@ export function marksOf({
       ...document.clearances.map((clearance) => openingLabel(clearance)),
       ...document.riddenEdges.map(({ name, line }) => ({ text: name, at: line[line.length >> 1]! })),
       ...(dimensions ? dimensionLabels(document) : []),
+      ...(front ? [{ text: `front, ${front}`, at: frontLine(document)[1] }] : []),
+      ...(shift ? [{ text: shift.said, at: shift.at }] : []),
+      ...(pivots ? pivotLabels(document) : []),
     ],
   };
+}
+
+/** How far the mark of the front stands out, in depths of the piece. */
+const FRONT_REACH = 0.3;
+
+/** From the piece's front, on the ground, straight ahead: its front looks along Z. */
+function frontLine(document: PieceDocument): [Vec3, Vec3] {
+  const { min, max } = artBounds(document);
+  const from: Vec3 = [(min[0] + max[0]) / 2, min[1], max[2]];
+  const reach = Math.max(max[0] - min[0], max[2] - min[2]) * FRONT_REACH;
+  return [from, [from[0], from[1], from[2] + reach]];
+}
+
+/** As many pivots have their names written at them; more would hide the piece. */
+const MAX_PIVOT_LABELS = 40;
+/** Pivots nearer to each other than this are in one place. */
+const SAME_PLACE_METRES = 1e-6;
+/** A pivot farther than this off its part, in sizes of the part, is said to be off it. */
+const OFF_SHARE = 0.01;
+
+/** Name of each part at its pivot, with what is odd about it: shared, off the part, at the origin. */
+export function pivotLabels(document: PieceDocument): Label[] {
+  const places = new Map<string, { at: Vec3; names: string[]; notes: Set<string> }>();
+  for (const i of artNodes(document.nodes).slice(0, MAX_PIVOT_LABELS)) {
+    const { position } = partPivot(document, i);
+    const key = position.map((v) => Math.round(v / SAME_PLACE_METRES)).join();
+    const known = places.get(key) ?? { at: position, names: [], notes: new Set<string>() };
+    known.names.push(document.nodes[i]!.name);
+    if (length(position) < SAME_PLACE_METRES) known.notes.add('at the origin');
+    const { min, max } = partBounds(document, i);
+    const off = distance(position, position.map((v, k) => Math.min(max[k]!, Math.max(min[k]!, v))) as Vec3);
+    if (off > distance(min, max) * OFF_SHARE) known.notes.add(`${lengthText(off)} off`);
+    places.set(key, known);
+  }
+  return [...places.values()].map(({ at, names, notes }) => {
+    if (names.length > 1) notes.add(`shared by ${names.length}`);
+    return { text: [listText(names, 2), ...notes].join(', '), at };
+  });
 }
 
 /** The hinge of the piece, or of the first part that has one. */
@@ -176,7 +228,15 @@ export function swungParts(
     about: position,
     axis: hinge.axis,
     degrees: swing.degrees,
+    ...(swing.metres ? { by: scaled(hinge.axis, swing.metres) } : {}),
   };
+}
+
+/** Parts that are dragged, with all below them, as something that is shifted. */
+export function shiftedParts(drawn: PieceDocument, shift: PartShift | null): SwungParts | null {
+  if (!shift) return null;
+  const moves = nodesBelow(drawn, [...shift.parts]);
+  return { part: (number) => moves[number] === 1, about: [0, 0, 0], axis: [0, 1, 0], degrees: 0, by: shift.by };
 }
 
 /** Ids of the shapes that go with swung parts: those that belong to them, or all when the whole piece is swung. */

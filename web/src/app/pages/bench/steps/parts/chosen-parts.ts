@@ -9,15 +9,18 @@ export interface ChosenParts {
   none: Signal<boolean>;
   /** "everything", "2 parts": what an operation is done to */
   words: Signal<string>;
+  choose: (ids: readonly string[]) => void;
 }
 
 /** The parts that are chosen, as panels need them. Called where a component is made. */
 export function chosenParts(): ChosenParts {
-  const parts = toSignal(inject(Selection).parts$, { requireSync: true });
+  const selection = inject(Selection);
+  const parts = toSignal(selection.parts$, { requireSync: true });
   const ids = computed(() => [...parts()]);
   return {
     ids,
     none: computed(() => parts().size === 0),
+    choose: (ids) => selection.chooseParts(new Set(ids)),
     words: computed(() => (parts().size === 0 ? 'everything' : counted(parts().size, 'part'))),
   };
 }

@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import type { Operation } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
+import { Check } from '../../../../ui/check';
 import { NumberField } from '../../../../ui/number-field';
 import { chosenParts } from './chosen-parts';
 import { weldCountText } from './weld-count';
@@ -13,7 +14,7 @@ const DEFAULT_WELD_MM = 0.2;
 @Component({
   selector: 'yb-mend-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [NumberField],
+  imports: [Check, NumberField],
   template: `
     <section class="panel">
       <h3>Repair {{ chosen.words() }}</h3>
@@ -31,9 +32,24 @@ const DEFAULT_WELD_MM = 0.2;
         <span class="faded figures" role="status">{{ weldCount() }}</span>
       </div>
       <div class="row">
-        <button type="button" class="act" (click)="propose({ op: 'fill-holes', parts: chosen.ids() })">
+        <button
+          type="button"
+          class="act"
+          (click)="propose({ op: 'fill-holes', parts: chosen.ids(), bores: bores() })"
+        >
           Fill holes
         </button>
+        <yb-check [checked]="bores()" (changed)="bores.set($event)">bores stay open</yb-check>
+        <button
+          type="button"
+          class="act"
+          (click)="propose({ op: 'join-borders', parts: chosen.ids() })"
+          title="Two open borders are joined by a band of faces"
+        >
+          Join borders
+        </button>
+      </div>
+      <div class="row">
         <button type="button" class="act" (click)="propose({ op: 'face-outward', parts: chosen.ids() })">
           Orient outward
         </button>
@@ -57,6 +73,7 @@ export class MendPanel {
     return metres === undefined ? DEFAULT_WELD_MM : Number((metres * 1000).toPrecision(6));
   });
   protected readonly weldCount = signal('');
+  protected readonly bores = signal(true);
 
   constructor() {
     // A count is of the piece as it was.

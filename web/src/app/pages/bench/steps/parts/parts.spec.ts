@@ -1,4 +1,4 @@
-import { applyEdit, type Edit, type Outcome } from '@yard-brace/core';
+import { applyEdit, type Edit, type Outcome, type UvReport, type UvSetReport } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
 import { Operations } from '../../../../state/operations';
 import { ViewSettingsStore } from '../../../../state/view-settings';
@@ -8,6 +8,7 @@ import { postPiece, threeParts } from '../../../../testing/post';
 import { stripArt } from '../../../../testing/strip';
 import { Stopped } from '../../../../workers/compute';
 import { Told } from '../../../../api/told';
+import { EdgesPanel } from './edges-panel';
 import { FacesPanel } from './faces-panel';
 import { MaterialsPanel } from './materials-panel';
 import { MendPanel } from './mend-panel';
@@ -17,9 +18,9 @@ import { screenColour } from './screen-colour';
 import { SplitPanel } from './split-panel';
 import { rowsOf, treeRows } from './tree-rows';
 import { TreePanel } from './tree-panel';
-import { uvFacts } from './uv-facts';
+import { uvRows } from './uv-facts';
+import { UvLayPanel } from './uv-lay-panel';
 import { UvPanel } from './uv-panel';
-import { VerticesPanel } from './vertices-panel';
 import { weldCountText } from './weld-count';
 
 const WELD: Outcome = { op: 'weld', metres: 0.0002, before: 12, after: 4, bordersClosed: 0 };
@@ -57,6 +58,12 @@ describe('Parts', () => {
       bench.jobs['operate']!.and.returnValue(new Promise((resolve) => (finish = resolve)));
       await page.press('Weld');
       bench.store.apply({ kind: 'rename-parts', names: [{ part: 'n1', name: 'Renamed meanwhile' }] });
+      finish({ edit: reshaped(), outcome: WELD });
+      await settle();
+      // A rename leaves the art as it is: the same operation is worked out again on the piece as it is now.
+      expect(bench.proposals.proposal).toBeNull();
+      expect(bench.jobs['operate']!.calls.mostRecent().args[0]).toBe(bench.store.document);
+      bench.store.apply({ kind: 'resize', factor: 2, about: [0, 0, 0] });
       finish({ edit: reshaped(), outcome: WELD });
       await settle();
       expect(bench.proposals.proposal).toBeNull();
@@ -238,28 +245,19 @@ describe('Parts', () => {
       expect(lastOperation()).toEqual({ op: 'delete-faces', faces });
       await page.press('Flip');
       expect(lastOperation()).toEqual({ op: 'flip', faces });
-      expect(page.button('Hard edge').disabled).toBeTrue();
-      bench.selection.chooseRun(
-        Uint8Array.of(1, 0, 0, 0, 0, 0, 0, 0),
-        [{ part: 'n1', sides: Uint32Array.of(2) }],
-        'only',
-      );
-      await page.rest();
-      await page.press('Hard edge');
-      expect(lastOperation().sides).toEqual({ part: 'n1', sides: Uint32Array.of(2), as: 'hard' });
       await page.press('Clear');
       expect(page.text).toContain('Choose a way');
     });
   });
 
-  it('splits the chosen part, or the largest, by shell, by material or along the cut', async () => {
+  it('splits every chosen part, or all, by shell, by material or along the cut', async () => {
     const page = await bench.show(SplitPanel);
     await page.press('By shell');
-    expect(lastOperation()).toEqual({ op: 'split-shells', part: 'n1', smallest: 0.01 });
-    bench.selection.chooseParts(new Set(['n3']));
+    expect(lastOperation()).toEqual({ op: 'split-shells', parts: [], smallest: 0.01 });
+    bench.selection.chooseParts(new Set(['n2', 'n3']));
     await page.rest();
     await page.press('By material');
-    expect(lastOperation()).toEqual({ op: 'split-materials', part: 'n3' });
+    expect(lastOperation()).toEqual({ op: 'split-materials', parts: ['n2', 'n3'] });
     expect(page.button('Along the cut').disabled).toBeTrue();
     bench.get(ViewSettingsStore).toggleCut();
     bench.get(ViewSettingsStore).setCut({ axis: 0, at: 0.25 });
@@ -267,7 +265,7 @@ describe('Parts', () => {
     await page.press('Along the cut');
     expect(lastOperation()).toEqual({
       op: 'split-plane',
-      parts: ['n3'],
+      parts: ['n2', 'n3'],
       point: [0.5, 1, 1],
       normal: [1, 0, 0],
       close: true,
@@ -297,7 +295,8 @@ describe('Parts', () => {
     const mend = await bench.show(MendPanel);
     expect(mend.text).toContain('Repair 1 part');
     for (const [words, operation] of [
-      ['Fill holes', { op: 'fill-holes', parts }],
+      ['Fill holes', { op: 'fill-holes', parts, bores: true }],
+      ['Join borders', { op: 'join-borders', parts }],
       ['Orient outward', { op: 'face-outward', parts }],
       ['Flip all', { op: 'flip', parts }],
       ['Clean', { op: 'remove-faces', parts, which: ['doubled', 'hidden', 'zero-area', 'specks', 'unused'] }],
@@ -305,9 +304,9 @@ describe('Parts', () => {
       await mend.press(words);
       expect(lastOperation()).toEqual(operation);
     }
-    const vertices = await bench.show(VerticesPanel);
+    const vertices = await bench.show(EdgesPanel);
     await vertices.type('Hard edges above', '45');
-    await vertices.press('Recompute normals');
+    await vertices.press('Recompute all normals');
     expect(lastOperation()).toEqual({ op: 'normals', parts, degrees: 45 });
     await vertices.press('Merge vertices');
     expect(lastOperation()).toEqual({ op: 'vertices', parts, to: 'share' });
@@ -320,7 +319,7 @@ describe('Parts', () => {
     expect(lastOperation()).toEqual({ op: 'reduce', parts, metres: 0.005 });
   });
 
-  it('names, orders, merges and assigns materials', async () => {
+  it('names, orders, merges, adds, removes and assigns materials, and says who has them', async () => {
     const material = (name: string) => ({
       name,
       baseColor: [1, 0, 0, 1] as [number, number, number, number],
@@ -335,7 +334,20 @@ describe('Parts', () => {
       pictures: {},
     });
     bench = await testBench(postPiece({ ...threeParts(), materials: [material('oak'), material('iron')] }));
+    bench.jobs['materialUses']!.and.resolveTo({
+      uses: [
+        { faces: 8, parts: ['n1', 'n2'] },
+        { faces: 0, parts: [] },
+      ],
+      none: 4,
+    });
     const page = await bench.show(MaterialsPanel);
+    expect(page.text).toContain('#FF0000 · 8 faces on 2 parts');
+    expect(page.text).toContain('4 faces without a material');
+    await page.press('Remove 1 unused');
+    expect(lastOperation()).toEqual({ op: 'remove-materials', materials: [1] });
+    await page.press('Add a slot');
+    expect(lastOperation()).toEqual({ op: 'add-material' });
     const field = page.one<HTMLInputElement>('[aria-label="Name of material 2"]');
     field.value = ' steel ';
     field.dispatchEvent(new Event('change'));
@@ -344,8 +356,9 @@ describe('Parts', () => {
     page.one<HTMLButtonElement>('[aria-label="Move steel up"]').click();
     await page.rest();
     expect(lastOperation()).toEqual({ op: 'order-materials', order: [1, 0] });
-    page.one<HTMLButtonElement>('[aria-label="Merge steel into the one above"]').click();
-    await page.rest();
+    await page.choose('Material that goes', 'steel');
+    await page.choose('Material that stays', 'oak');
+    await page.press('Merge');
     expect(lastOperation()).toEqual({ op: 'merge-materials', from: [1], to: 0 });
     expect(page.one<HTMLButtonElement>('[aria-label="Assign oak"]').disabled).toBeTrue();
     bench.selection.chooseParts(new Set(['n2']));
@@ -356,36 +369,133 @@ describe('Parts', () => {
     expect(screenColour([1, 0, 0.2])).toBe('rgb(255, 0, 123)');
   });
 
-  it('says how UVs lie, all of it on demand', async () => {
-    const report = (part: string) => ({
-      part,
+  describe('UVs', () => {
+    const set = (over: Partial<UvSetReport> = {}): UvSetReport => ({
       density: 0.5,
-      pixels: 256,
-      baked: null,
-      stretched: 0.1,
+      stretched: 0,
       uneven: 0,
+      islands: 4,
+      fill: 0.6,
+      overlap: 0,
+      outside: 0,
+      empty: 0,
+      border: 8,
+      ...over,
     });
-    expect(
-      uvFacts(
+    const report = (part: string, over: Partial<UvReport> = {}): UvReport => ({
+      part,
+      sets: [set()],
+      pictureTexels: 512,
+      vertexColours: null,
+      ...over,
+    });
+
+    it('are told set by set and part by part, with what is wrong with each', () => {
+      const rows = uvRows(
         [
-          { ...report('n1'), baked: 0.4 },
-          { ...report('n2'), pixels: null },
-          { ...report('n3'), density: null },
+          report('n1', { sets: [set(), set({ density: 0.4, overlap: 0.2, border: 1, outside: 0.5 })] }),
+          report('n2', { pictureTexels: null, vertexColours: { least: 0, mean: 0.5, greatest: 1 } }),
+          report('n3', { sets: [] }),
         ],
         bench.store.document,
         { texture: 512, baked: 64 },
-      ),
-    ).toEqual([
-      { name: 'frame', text: '256 px/m, 50 %; 10 % stretched, 0 % uneven; baked light in 256 px' },
-      { name: 'leaf', text: '2.00 m a picture; 10 % stretched, 0 % uneven' },
-      { name: 'sill', text: 'no UVs' },
-    ]);
-    bench.jobs['uvs']!.and.resolveTo(Array.from({ length: 11 }, () => report('n1')));
-    const page = await bench.show(UvPanel);
-    expect(page.all('[data-row]').length).toBe(8);
-    await page.press('Show 3 more');
-    expect(page.all('[data-row]').length).toBe(11);
-    await page.press('Box-project UVs');
-    expect(lastOperation()).toEqual({ op: 'project-uvs', parts: [], metresPerPicture: 1 });
+      );
+      expect(rows.map(({ id, cells }) => [id, cells['set'], cells['density'], cells['fault']])).toEqual([
+        ['n1 0', '1', '256 px/m', 'fills 60 %'],
+        ['n1 1', '2', '256 px', 'overlaps, 50 % outside, islands 1.0 px apart'],
+        ['n2 0', '1', '2.00 m a picture', 'vertex colours 0 % to 100 %, 50 % on average'],
+        ['n3 0', '', 'no UVs', ''],
+      ]);
+      expect(rows.map(({ bad }) => bad)).toEqual([false, true, false, true]);
+    });
+
+    it('are listed without end, a click chooses part and set, and they are painted with a legend', async () => {
+      bench.jobs['uvs']!.and.resolveTo(Array.from({ length: 3 }, (_, i) => report(`n${i + 1}`)));
+      const page = await bench.show(UvPanel);
+      expect(page.all('[data-row]').length).toBe(3);
+      page.one<HTMLButtonElement>('[data-row="n2 0"] button').click();
+      await page.rest();
+      expect([...bench.selection.selected.parts]).toEqual(['n2']);
+      await page.choose('What is painted on the piece', 'stretch');
+      const view = bench.get(ViewSettingsStore);
+      expect(view.settings.uvPaint).toEqual({ set: 0, what: 'stretch' });
+      await page.choose('What is painted on the piece', 'a checker');
+      expect([view.settings.uvPaint, view.settings.checker]).toEqual([null, true]);
+    });
+
+    it('are projected, brought to a density, unwrapped for baked light, and removed', async () => {
+      const page = await bench.show(UvLayPanel);
+      await page.press('Project UVs');
+      expect(lastOperation()).toEqual({ op: 'project-uvs', parts: [], metresPerPicture: 1, by: 'box', axis: 1 });
+      const { rules } = bench.store.piece.yard;
+      await page.press('Set the density');
+      expect(lastOperation()).toEqual({
+        op: 'uv-density',
+        parts: [],
+        set: 0,
+        perMetre: rules.pixelsPerMetre / 1024,
+      });
+      await page.press('Second set for baked light');
+      expect(lastOperation()).toEqual({
+        op: 'unwrap',
+        parts: [],
+        texelsPerMetre: rules.bakedPixelsPerMetre,
+        paddingTexels: 4,
+      });
+      await page.press('Remove set 1');
+      expect(lastOperation()).toEqual({ op: 'remove-uvs', parts: [], set: 0 });
+    });
+  });
+
+  describe('edges', () => {
+    const run = (sides: number[], how: 'only' | 'add' | 'take') =>
+      bench.selection.chooseRun(
+        Uint8Array.of(1, 0, 0, 0, 0, 0, 0, 0),
+        [{ part: 'n1', sides: Uint32Array.from(sides) }],
+        how,
+      );
+    beforeEach(() => {
+      bench.selection.setArt({ ...stripArt(), document: bench.store.document });
+      const drawn = { ...stripArt(), document: bench.store.document, piece: 1 };
+      spyOnProperty(bench.get(ArtStore), 'art').and.returnValue(drawn);
+    });
+
+    it('that were followed build up: a second run is marked with the first, or taken away', async () => {
+      const page = await bench.show(EdgesPanel);
+      expect(page.button('Hard').disabled).toBeTrue();
+      run([2], 'only');
+      run([5], 'add');
+      await page.rest();
+      expect(page.text).toContain('2 edges followed');
+      await page.press('Hard');
+      expect(lastOperation()).toEqual({
+        op: 'mark-edges',
+        as: 'hard',
+        edges: [{ part: 'n1', sides: Uint32Array.of(2, 5) }],
+      });
+      run([2], 'take');
+      await page.rest();
+      expect(page.text).toContain('1 edge followed');
+      bench.selection.clearFaces();
+      await page.rest();
+      expect(page.button('Hard').disabled).toBeTrue();
+    });
+
+    it('are marked by angle, by material, by UVs, or round the chosen faces', async () => {
+      const page = await bench.show(EdgesPanel);
+      for (const [words, where] of [
+        ['all edges above an angle', 'angle'],
+        ['where materials meet', 'materials'],
+        ['where UVs part', 'uvs'],
+      ] as const) {
+        await page.choose('Which edges', words);
+        await page.press('Smooth');
+        expect(lastOperation()).toEqual({ op: 'mark-edges', as: 'smooth', where, parts: [], degrees: 30 });
+      }
+      await page.choose('Which edges', 'the outline of the chosen faces');
+      expect(page.button('Smooth').disabled).toBeTrue();
+      await page.tick('light hard edges');
+      expect(bench.get(ViewSettingsStore).settings.hardEdges).toBeTrue();
+    });
   });
 });

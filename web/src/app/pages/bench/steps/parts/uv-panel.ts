@@ -1,49 +1,47 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { artKey, type UvReport } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
-import { FactTable } from '../../../../ui/fact-table';
-import { NumberField } from '../../../../ui/number-field';
+import { type UvPaint, ViewSettingsStore } from '../../../../state/view-settings';
+import { Choice, type Option } from '../../../../ui/choice';
+import { LongTable } from '../../../../ui/long-table';
 import { chosenParts } from './chosen-parts';
-import { uvFacts } from './uv-facts';
+import { UV_COLUMNS, uvRows } from './uv-facts';
 
-/** So many parts are listed before the rest is asked for. */
-const FIRST_ROWS = 8;
+type Painted = 'none' | 'checker' | UvPaint;
 
-/** How the UVs lie, and new ones. */
+const PAINTS: readonly Option<Painted>[] = [
+  { label: 'nothing', value: 'none' },
+  { label: 'a checker', value: 'checker' },
+  { label: 'density', value: 'density' },
+  { label: 'stretch', value: 'stretch' },
+];
+
+/** How every UV set of every part lies, and what of it is painted on the piece. */
 @Component({
   selector: 'yb-uv-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FactTable, NumberField],
+  imports: [Choice, LongTable],
   template: `
     <section class="panel">
-      <h3>UVs, against {{ wanted().texture }} pixels a metre, baked light {{ wanted().baked }}</h3>
-      <yb-facts [facts]="shown()" [wraps]="true" />
-      @if (more()) {
-        <button type="button" class="quiet-button" (click)="all.set(true)">Show {{ more() }} more</button>
+      <h3>UV sets, against {{ wanted().texture }} pixels a metre, baked light {{ wanted().baked }}</h3>
+      @if (rows().length) {
+        <yb-long-table [columns]="columns" [rows]="rows()" [current]="current()" (chosen)="choose($event)" />
+      } @else {
+        <p class="faded" role="status">Measuring …</p>
       }
       <div class="row">
-        <button type="button" class="act" (click)="project()">Box-project UVs</button>
-        <span class="labelled"
-          ><yb-number
-            [value]="pictureMetres()"
-            (changed)="pictureMetres.set($event)"
-            unit="m"
-            label="Metres a picture"
-            [min]="0.001"
-            [width]="70"
-          />
-          a picture</span
-        >
+        <span>Paint</span>
+        <yb-choice
+          class="grow"
+          label="What is painted on the piece"
+          [options]="paints"
+          [value]="painted()"
+          (chosen)="paint($event)"
+        />
+        <span>of</span>
+        <yb-choice label="UV set that is painted" [options]="sets()" [value]="set()" (chosen)="takeSet($event)" />
       </div>
     </section>
   `,
@@ -51,22 +49,35 @@ const FIRST_ROWS = 8;
 export class UvPanel {
   private readonly bench = inject(BenchStore);
   private readonly operations = inject(Operations);
+  private readonly view = inject(ViewSettingsStore);
+  private readonly settings = toSignal(this.view.settings$, { requireSync: true });
   private readonly document = toSignal(this.bench.document$);
   private readonly piece = toSignal(this.bench.piece$);
   private readonly chosen = chosenParts();
-  protected readonly pictureMetres = signal(1);
-  protected readonly all = signal(false);
+  protected readonly columns = UV_COLUMNS;
+  protected readonly paints = PAINTS;
+  protected readonly set = signal(0);
+  protected readonly current = computed(() => {
+    const [part] = this.chosen.ids();
+    return part === undefined ? null : `${part} ${this.set()}`;
+  });
   private readonly reports = signal<readonly UvReport[]>([]);
   protected readonly wanted = computed(() => {
     const rules = this.piece()?.yard.rules;
     return { texture: rules?.pixelsPerMetre ?? 0, baked: rules?.bakedPixelsPerMetre ?? 0 };
   });
-  private readonly facts = computed(() => {
+  protected readonly rows = computed(() => {
     const document = this.document();
-    return document ? uvFacts(this.reports(), document, this.wanted()) : [];
+    return document ? uvRows(this.reports(), document, this.wanted()) : [];
   });
-  protected readonly shown = computed(() => (this.all() ? this.facts() : this.facts().slice(0, FIRST_ROWS)));
-  protected readonly more = computed(() => this.facts().length - this.shown().length);
+  protected readonly sets = computed((): Option<number>[] => {
+    const most = Math.max(1, ...this.reports().map(({ sets }) => sets.length));
+    return Array.from({ length: most }, (_, value) => ({ label: `set ${value + 1}`, value }));
+  });
+  protected readonly painted = computed((): Painted => {
+    const { uvPaint, checker } = this.settings();
+    return uvPaint?.what ?? (checker ? 'checker' : 'none');
+  });
   private readonly art = computed(() => (this.document() ? artKey(this.document()!) : ''));
 
   constructor() {
@@ -76,11 +87,22 @@ export class UvPanel {
     });
   }
 
-  protected project(): void {
-    void this.operations.propose({
-      op: 'project-uvs',
-      parts: this.chosen.ids(),
-      metresPerPicture: this.pictureMetres(),
+  protected choose(id: string): void {
+    const [part, set] = id.split(' ') as [string, string];
+    this.chosen.choose([part]);
+    this.takeSet(Number(set));
+  }
+
+  protected takeSet(set: number): void {
+    this.set.set(set);
+    const { uvPaint } = this.settings();
+    if (uvPaint) this.view.set({ uvPaint: { ...uvPaint, set } });
+  }
+
+  protected paint(what: Painted): void {
+    this.view.set({
+      checker: what === 'checker',
+      uvPaint: what === 'density' || what === 'stretch' ? { set: this.set(), what } : null,
     });
   }
 

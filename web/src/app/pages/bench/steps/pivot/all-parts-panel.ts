@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { artNodes, followPivot, partPivot, type PivotRule, pivotsByRule } from '@yard-brace/core';
+import { artNodes, followPivot, type PivotRule, pivotsByRule } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { Check } from '../../../../ui/check';
+import { LongTable } from '../../../../ui/long-table';
 import { Choice, type Option } from '../../../../ui/choice';
-import { pivotWords } from './anchor-words';
+import { PIVOT_COLUMNS, pivotRows } from './pivot-rows';
 import { WhosePivot } from './whose-pivot';
 
 const RULES: { rule: PivotRule; name: string }[] = [
@@ -13,14 +14,12 @@ const RULES: { rule: PivotRule; name: string }[] = [
   { rule: 'origin', name: 'origin' },
   { rule: 'as-it-came', name: 'as imported' },
 ];
-/** So many parts are listed before the rest is asked for. */
-const FIRST_ROWS = 40;
 
 /** The pivots of all parts: by one rule, following each other, delivered each on its own. */
 @Component({
   selector: 'yb-all-parts-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Check, Choice],
+  imports: [Check, Choice, LongTable],
   template: `
     @if (parts().length > 1) {
       <section class="panel">
@@ -31,24 +30,15 @@ const FIRST_ROWS = 40;
           }
           <yb-check [checked]="hinges()" (changed)="hinges.set($event)">hinges too</yb-check>
         </div>
-        <ul class="list">
-          @for (part of shown(); track part.id) {
-            <li [class.current]="part.id === whose.part()">
-              <yb-check
-                [checked]="!excepted().has(part.id)"
-                (changed)="except(part.id, !$event)"
-                [label]="'Rules apply to ' + part.name"
-              />
-              <button type="button" class="quiet-button grow" (click)="whose.turnTo(part.id)">
-                {{ part.name }}
-              </button>
-              <span class="faded">{{ part.words }}</span>
-            </li>
-          }
-        </ul>
-        @if (more()) {
-          <button type="button" class="quiet-button" (click)="all.set(true)">Show {{ more() }} more</button>
-        }
+        <yb-long-table
+          [columns]="columns"
+          [rows]="rows()"
+          [current]="whose.part()"
+          [checked]="included()"
+          checkLabel="Rules apply to"
+          (chosen)="whose.turnTo($event)"
+          (checkedChange)="except($event.id, !$event.checked)"
+        />
         @if (whose.part() !== null) {
           <div class="row">
             <span>Follow the pivot of</span>
@@ -68,16 +58,6 @@ const FIRST_ROWS = 40;
       </section>
     }
   `,
-  styles: `
-    .current {
-      background: var(--paper);
-    }
-    .quiet-button {
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-    }
-  `,
 })
 export class AllPartsPanel {
   protected readonly whose = inject(WhosePivot);
@@ -86,20 +66,20 @@ export class AllPartsPanel {
   private readonly pieceId = computed(() => this.piece()?.id);
   protected readonly rules = RULES;
   protected readonly hinges = signal(false);
-  protected readonly all = signal(false);
   protected readonly excepted = linkedSignal<number | undefined, ReadonlySet<string>>({
     source: this.pieceId,
     computation: () => new Set(),
   });
+  protected readonly columns = PIVOT_COLUMNS;
   protected readonly parts = computed(() => {
-    const document = this.whose.document();
-    return artNodes(document.nodes).map((i) => {
-      const { id, name, pivot } = document.nodes[i]!;
-      return { id, name, words: pivotWords(partPivot(document, i), pivot?.follows !== undefined) };
-    });
+    const { nodes } = this.whose.document();
+    return artNodes(nodes).map((i) => ({ id: nodes[i]!.id, name: nodes[i]!.name }));
   });
-  protected readonly shown = computed(() => (this.all() ? this.parts() : this.parts().slice(0, FIRST_ROWS)));
-  protected readonly more = computed(() => this.parts().length - this.shown().length);
+  protected readonly rows = computed(() => pivotRows(this.whose.document()));
+  protected readonly included = computed(() => {
+    const excepted = this.excepted();
+    return new Set(this.parts().flatMap(({ id }) => (excepted.has(id) ? [] : [id])));
+  });
   protected readonly leaders = computed((): Option<string | null>[] => [
     { label: 'no other part', value: null },
     ...this.parts()

@@ -118,25 +118,62 @@ describe('the pivot step', () => {
     expect(pivot().locked).toBeFalse();
   });
 
-  it('a hinge runs along an edge or through two points, is swung for a look, kept, and taken away', async () => {
+  it('a hinge runs along an edge of the piece or through two points, is tried, kept as a pose, and taken away', async () => {
     await page.choose('Whose pivot', 'leaf');
     await page.press('Along an edge');
-    await answer(picked());
+    await answer(picked({ feature: [[0, 0, 0], [0, 2, 0]], edge: [[0, 0, 0], [1, 2, 0]] }));
     expect(pivotOfPart('n2')!.hinge!.axis).toEqual([0, 1, 0]);
+    // An edge between triangles only is none.
+    await page.press('Along an edge');
+    await answer(picked());
+    expect(bench.said()).toContain('only one between triangles');
     await page.press('Through two points');
     await answer(picked({ at: [0, 0, 0] }), picked({ at: [2, 0, 0] }));
     expect(pivotOfPart('n2')!.hinge!.axis).toEqual([1, 0, 0]);
     expect(pivotOfPart('n2')!.position).toEqual([0, 0, 0]);
+    await page.type('To', '120');
+    expect(pivotOfPart('n2')!.hinge!.opens).toEqual([0, 120]);
     bench.get(ViewMarks).swing({ part: 'n2', degrees: 60 });
     await page.rest();
     expect(page.text).toContain('60°');
     bench.jobs['operate']!.and.returnValue(new Promise(() => undefined));
-    await page.press('Keep this angle');
+    await page.press('Keep this pose');
     expect(shown(bench.get(ViewMarks).swing$)).toBeNull();
     const [, operation] = bench.jobs['operate']!.calls.mostRecent().args;
-    expect(operation).toEqual(jasmine.objectContaining({ op: 'move', part: 'n2', about: [0, 0, 0] }));
-    await page.press('No hinge');
+    expect(operation).toEqual(jasmine.objectContaining({ op: 'move', parts: ['n2'], about: [0, 0, 0] }));
+    await page.press('No axis');
     expect(pivotOfPart('n2')!.hinge).toBeUndefined();
+  });
+
+  it('an axle is found in a round, runs along an axis or as typed, and may slide', async () => {
+    await page.choose('Whose pivot', 'leaf');
+    bench.jobs['roundAxis']!.and.resolveTo({ center: [1, 1, 0], axis: [0, 0, 1], radius: 0.3, deviation: 0 });
+    page.one('[data-testid=axle]').click();
+    await page.rest();
+    await answer(picked({ face: 4 }));
+    expect([pivotOfPart('n2')!.position, pivotOfPart('n2')!.hinge!.axis]).toEqual([
+      [1, 1, 0],
+      [0, 0, 1],
+    ]);
+    expect(bench.jobs['roundAxis']!.calls.mostRecent().args[1]).toBe(4);
+    bench.jobs['roundAxis']!.and.resolveTo(null);
+    page.one('[data-testid=axle]').click();
+    await page.rest();
+    await answer(picked({ face: 4 }));
+    expect(bench.said()).toContain('not round');
+    page.one<HTMLButtonElement>('[aria-label="Axis along y"]').click();
+    await page.rest();
+    expect(pivotOfPart('n2')!.hinge!.axis).toEqual([0, 1, 0]);
+    await page.type('Axis x', '1');
+    expect(pivotOfPart('n2')!.hinge!.axis[0]).toBeCloseTo(Math.SQRT1_2, 9);
+    await page.press('slides');
+    expect(pivotOfPart('n2')!.hinge!.slides).toEqual([0, 0.5]);
+    bench.get(ViewMarks).swing({ part: 'n2', degrees: 0, metres: 0.25 });
+    await page.rest();
+    bench.jobs['operate']!.and.returnValue(new Promise(() => undefined));
+    await page.press('Keep this pose');
+    const { by } = bench.jobs['operate']!.calls.mostRecent().args[1];
+    expect(by[0]).toBeCloseTo(0.25 * Math.SQRT1_2, 9);
   });
 
   it('a swing that was tried on one part ends when another is turned to', async () => {
@@ -167,7 +204,7 @@ describe('the pivot step', () => {
 
   it('all parts at once by a rule, but for those that are excepted; one follows another', async () => {
     await page.tick('');
-    const boxes = page.all('yb-all-parts-panel li input');
+    const boxes = page.all('yb-all-parts-panel tbody input');
     expect(boxes.length).toBe(3);
     boxes[0]!.click();
     await page.rest();

@@ -1,20 +1,17 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
+import { Selection } from '../../../../state/selection';
 import { Check } from '../../../../ui/check';
-import { Choice, type Option } from '../../../../ui/choice';
-import { FactTable } from '../../../../ui/fact-table';
-import { transformFacts } from './transform-facts';
+import { LongTable } from '../../../../ui/long-table';
+import { TRANSFORM_COLUMNS, transformRows } from './transform-rows';
 
-/** So many transforms are listed before the rest is asked for. */
-const FIRST_ROWS = 6;
-
-/** Transforms put into the vertices. */
+/** Transforms put into the vertices: of all nodes, but for those that are unticked. */
 @Component({
   selector: 'yb-bake-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Check, Choice, FactTable],
+  imports: [Check, LongTable],
   template: `
     <section class="panel">
       <h3>Bake transforms into the vertices</h3>
@@ -22,23 +19,20 @@ const FIRST_ROWS = 6;
         <yb-check [checked]="position()" (changed)="position.set($event)">position</yb-check>
         <yb-check [checked]="rotation()" (changed)="rotation.set($event)">rotation</yb-check>
         <yb-check [checked]="true" [disabled]="true">scale</yb-check>
+        <span class="grow"></span>
+        <button type="button" class="act" (click)="bake()" data-testid="bake">
+          {{ excepted().size ? 'Bake the ticked nodes' : 'Bake' }}
+        </button>
       </div>
-      <div class="row">
-        <yb-choice
-          class="grow"
-          label="What to bake"
-          [options]="parts()"
-          [value]="part()"
-          (chosen)="part.set($event)"
-        />
-        <button type="button" class="act" (click)="bake()" data-testid="bake">Bake</button>
-      </div>
-      @if (facts().length) {
-        <yb-facts [facts]="shown()" [wraps]="true" />
-        @if (more()) {
-          <button type="button" class="quiet-button" (click)="all.set(true)">Show {{ more() }} more</button>
-        }
-      } @else {
+      <yb-long-table
+        [columns]="columns"
+        [rows]="rows()"
+        [checked]="included()"
+        checkLabel="Bake"
+        (checkedChange)="tick($event.id, $event.checked)"
+        (chosen)="choose($event)"
+      />
+      @if (identity()) {
         <p class="faded">All transforms are identity.</p>
       }
     </section>
@@ -46,24 +40,43 @@ const FIRST_ROWS = 6;
 })
 export class BakePanel {
   private readonly operations = inject(Operations);
-  private readonly document = toSignal(inject(BenchStore).document$);
+  private readonly selection = inject(Selection);
+  private readonly bench = inject(BenchStore);
+  private readonly document = toSignal(this.bench.document$);
+  private readonly piece = toSignal(this.bench.piece$);
+  protected readonly columns = TRANSFORM_COLUMNS;
   protected readonly position = signal(true);
   protected readonly rotation = signal(true);
-  protected readonly part = signal<string | null>(null);
-  protected readonly all = signal(false);
-  protected readonly parts = computed((): Option<string | null>[] => [
-    { label: 'the whole tree', value: null },
-    ...(this.document()?.nodes ?? []).map(({ id, name }) => ({ label: name, value: id })),
-  ]);
-  protected readonly facts = computed(() => (this.document() ? transformFacts(this.document()!) : []));
-  protected readonly shown = computed(() => (this.all() ? this.facts() : this.facts().slice(0, FIRST_ROWS)));
-  protected readonly more = computed(() => this.facts().length - this.shown().length);
+  /** ids of nodes that keep their transforms; another piece has others */
+  protected readonly excepted = linkedSignal<number | undefined, ReadonlySet<string>>({
+    source: () => this.piece()?.id,
+    computation: () => new Set(),
+  });
+  protected readonly rows = computed(() => (this.document() ? transformRows(this.document()!) : []));
+  protected readonly included = computed(() => {
+    const excepted = this.excepted();
+    return new Set(this.rows().flatMap(({ id }) => (excepted.has(id) ? [] : [id])));
+  });
+  protected readonly identity = computed(() => this.rows().every(({ bad }) => !bad));
+
+  protected tick(id: string, ticked: boolean): void {
+    const next = new Set(this.excepted());
+    if (ticked) next.delete(id);
+    else next.add(id);
+    this.excepted.set(next);
+  }
+
+  protected choose(id: string): void {
+    this.selection.chooseParts(new Set([id]));
+  }
 
   protected bake(): void {
-    const part = this.part();
+    const known = new Set(this.bench.document.nodes.map(({ id }) => id));
+    const except = [...this.excepted()].filter((id) => known.has(id));
     void this.operations.propose({
       op: 'bake',
-      parts: part === null ? [] : [part],
+      parts: [],
+      ...(except.length ? { except } : {}),
       keepPosition: !this.position(),
       keepRotation: !this.rotation(),
     });

@@ -2,18 +2,29 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   addClearance,
+  type Agent,
+  applyEdit,
+  artBounds,
   changeClearance,
   type Clearance,
   clearanceAxes,
   clearanceBetween,
+  type Edit,
+  growthFor,
   isHatch,
+  lengthText,
   multiplyQuats,
+  passageOf,
   quatAbout,
   removeClearance,
   resizeClearance,
+  sizeOf,
   wallProbes,
 } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
+import { ArtStore } from '../../../../state/art-store';
+import { artFigures } from '../../../../state/change-figures';
+import { Proposals } from '../../../../state/proposals';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
 import { Picking } from '../../../../state/picking';
@@ -23,6 +34,17 @@ import { FactTable } from '../../../../ui/fact-table';
 import { NumberField } from '../../../../ui/number-field';
 import { degreesOf } from '../proxies/shape-turn';
 import { passageFacts } from './passage-facts';
+
+interface Growth {
+  agent: Agent;
+  factor: number;
+  percent: string;
+}
+
+/** Nobody grows a piece by more than this to let somebody through. */
+const MAX_GROWTH = 2;
+/** Up to the next tenth of a percent: what is rounded down does not pass. */
+const roundedUp = (factor: number): number => Math.ceil(factor * 1000 - 1e-6) / 1000;
 
 /** Openings that must stay open, and who passes them. */
 @Component({
@@ -107,6 +129,13 @@ import { passageFacts } from './passage-facts';
             </button>
           </div>
           <yb-facts [facts]="passages(clearance)" [wraps]="true" />
+          @for (growth of growths(clearance); track growth.agent.id) {
+            <div class="row">
+              <button type="button" class="act" (click)="grow(clearance, growth)">
+                Grow by {{ growth.percent }} for the {{ growth.agent.name }} …
+              </button>
+            </div>
+          }
         </div>
       }
     </section>
@@ -124,6 +153,8 @@ export class ClearancesPanel {
   private readonly bench = inject(BenchStore);
   private readonly operations = inject(Operations);
   private readonly picking = inject(Picking);
+  private readonly proposals = inject(Proposals);
+  private readonly beside = toSignal(inject(ArtStore).beside$, { requireSync: true });
   private readonly selection = inject(Selection);
   protected readonly AXES = [0, 1, 2] as const;
   protected readonly document = toSignal(this.bench.document$);
@@ -152,6 +183,40 @@ export class ClearancesPanel {
     const probes = wallProbes(corners);
     const wall = probes ? await this.operations.wallMetres(probes) : 0;
     if (wall !== null) this.bench.apply(addClearance(this.bench.document, clearanceBetween(corners, wall)));
+  }
+
+  /** By how much the piece would have to grow for each agent that does not pass, as long as that is not absurd. */
+  protected growths = (clearance: Clearance): Growth[] => {
+    const margin = this.piece()?.yard.rules.openings.marginMetres ?? 0;
+    return this.agents().flatMap((agent) => {
+      const factor = roundedUp(growthFor(clearance, agent, margin));
+      if (factor <= 1 || factor > MAX_GROWTH) return [];
+      return [{ agent, factor, percent: `${((factor - 1) * 100).toFixed(1)} %` }];
+    });
+  };
+
+  /** The whole set would grow: what stands beside it is told at the size that it would have then. */
+  protected grow(clearance: Clearance, { agent, factor, percent }: Growth): void {
+    const { document } = this.bench;
+    const edit: Edit = { kind: 'resize', factor, about: document.pivot.position };
+    const preview = applyEdit(document, edit);
+    const after = preview.clearances.find(({ id }) => id === clearance.id)!;
+    const margin = this.piece()?.yard.rules.openings.marginMetres ?? 0;
+    const { widthLeft, heightLeft } = passageOf(after, agent, margin);
+    const beside = this.beside().map(({ document: other }) => {
+      const [, height] = sizeOf(artBounds(other));
+      return `${other.name} beside it then stands ${lengthText(height! * factor)} instead of ${lengthText(height!)}`;
+    });
+    this.proposals.propose({
+      source: 'size',
+      title: [
+        `Grown by ${percent} the ${agent.name} passes, with ${lengthText(Math.min(widthLeft, heightLeft))} to spare`,
+        ...beside,
+      ].join('; ') + '.',
+      keepLabel: 'Keep the size',
+      edit,
+      figures: artFigures(document, preview),
+    });
   }
 
   protected rename({ id, name }: Clearance, typed: string): void {

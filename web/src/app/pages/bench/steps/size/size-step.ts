@@ -8,6 +8,7 @@ import { FoundOpeningsPanel } from './found-openings-panel';
 import { ReferencesPanel } from './references-panel';
 import { ScalePanel } from './scale-panel';
 import { TapePanel } from './tape-panel';
+import { WalkPanel } from './walk-panel';
 
 /** True size: the unit, scale, axes, known things beside it, the tape, clearances, baking. */
 @Component({
@@ -22,6 +23,7 @@ import { TapePanel } from './tape-panel';
     TapePanel,
     ClearancesPanel,
     FoundOpeningsPanel,
+    WalkPanel,
     BakePanel,
   ],
   host: { class: 'step' },
@@ -34,6 +36,7 @@ import { TapePanel } from './tape-panel';
     <yb-tape-panel />
     <yb-clearances-panel />
     <yb-found-openings-panel />
+    <yb-walk-panel />
     <yb-bake-panel />
   `,
 })

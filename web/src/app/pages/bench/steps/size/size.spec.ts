@@ -8,7 +8,8 @@ import { postDocument, postPiece, shelfPiece, threeParts } from '../../../../tes
 import { shown } from '../../../../testing/shown';
 import { passageFacts } from './passage-facts';
 import { SizeStep } from './size-step';
-import { transformFacts } from './transform-facts';
+import { transformRows } from './transform-rows';
+import { walkFacts } from './walk-panel';
 
 const at = (x: number, y: number, z: number): Picked => ({
   kind: 'vertex',
@@ -91,7 +92,7 @@ describe('the size step', () => {
     expect(document.nodes[0]!.rotation).toEqual([0, 0, 0, 1]);
   });
 
-  it('bakes the whole tree or a part, and says which transforms there are', async () => {
+  it('bakes the whole tree but for exceptions, and says which transforms there are', async () => {
     const document = threeParts();
     const nodes = document.nodes.map((node, i) =>
       i === 1
@@ -99,32 +100,35 @@ describe('the size step', () => {
         : node,
     );
     await open({ ...document, nodes });
-    expect(transformFacts({ nodes })).toEqual([{ name: 'leaf', text: '1, 2, 3 · 90° · 1, 1, 1' }]);
+    expect(transformRows(bench.store.document).map(({ id, bad, cells }) => [id, bad, ...Object.values(cells)])).toEqual([
+      ['n1', false, 'frame', '0, 0, 0', '0°', '1'],
+      ['n2', true, 'leaf', '1, 2, 3', '90°', '1'],
+      ['n3', false, 'sill', '0, 0, 0', '0°', '1'],
+    ]);
     bench.jobs['operate']!.and.returnValue(new Promise(() => undefined));
     page.one('[data-testid=bake]').click();
     await page.rest();
     const asked = () => bench.jobs['operate']!.calls.mostRecent().args[1];
     expect(asked()).toEqual({ op: 'bake', parts: [], keepPosition: false, keepRotation: false });
-    await page.choose('What to bake', 'leaf');
+    page.one<HTMLInputElement>('yb-bake-panel [data-row=n1] input').click();
     await page.tick('rotation');
     page.one('[data-testid=bake]').click();
     await page.rest();
-    expect(asked()).toEqual({ op: 'bake', parts: ['n2'], keepPosition: false, keepRotation: true });
+    expect(asked()).toEqual({
+      op: 'bake',
+      parts: [],
+      except: ['n1'],
+      keepPosition: false,
+      keepRotation: true,
+    });
   });
 
-  it('many transforms are not listed without end, and how many more there are is said', async () => {
+  it('transforms are told where the piece has them, however it was turned', async () => {
     const document = threeParts();
-    const nodes = Array.from({ length: 9 }, (_, i) => ({
-      ...document.nodes[0]!,
-      id: `n${i + 1}`,
-      name: `post ${i}`,
-      translation: [i + 1, 0, 0] as Vec3,
-    }));
-    await open({ ...document, nodes });
-    expect(page.text).not.toContain('post 8');
-    await page.press('Show 3 more');
-    expect(page.text).toContain('post 8');
-    expect(page.text).not.toContain('more');
+    const nodes = document.nodes.map((node, i) => (i === 1 ? { ...node, translation: [1, 2, 3] as Vec3 } : node));
+    const turned = { ...document.placing, turn: quatAbout([0, 1, 0], Math.PI / 2) };
+    const [, leaf] = transformRows({ ...document, nodes, placing: turned });
+    expect(leaf!.cells['position']).toBe('3, 2, -1');
   });
 
   it('measures between two points, lists and removes what was measured', async () => {
@@ -138,7 +142,82 @@ describe('the size step', () => {
     expect(shown(bench.get(ViewSettingsStore).settings$).dimensions).toBeTrue();
   });
 
-  it('references stand beside it with their heights, another piece at its place', async () => {
+  it('reads its own sides, its reach along an edge or square to a face, and angles', async () => {
+    expect(page.one('[data-testid=own-sides]').textContent).toBe('2.00 × 2.00 × 2.00 m');
+    bench.jobs['extent']!.and.resolveTo(1.25);
+    await page.press('Square to a face');
+    await pick(at(0, 0, 0));
+    expect(page.one('[data-testid=reading]').textContent).toContain('1.2500 m square to that face');
+    expect(bench.jobs['extent']!.calls.mostRecent().args[1]).toEqual([0, 0, 1]);
+    await page.press('Angle');
+    await pick({ ...at(0, 0, 0), kind: 'edge' }, { ...at(0, 0, 0), kind: 'edge', edge: [[0, 0, 0], [1, 1, 0]] });
+    expect(page.all('[data-testid=reading]')[1]!.textContent).toContain('45.00° between them');
+  });
+
+  it('tapes stay on the features that they were laid to', async () => {
+    await page.press('Between two points');
+    await pick(at(0, 0, 0), at(2, 0, 0));
+    bench.store.apply({ kind: 'resize', factor: 2, about: [0, 0, 0] });
+    await page.rest();
+    expect(shown(bench.get(ViewMarks).tapes$)[0]![1]).toEqual([4, 0, 0]);
+  });
+
+  it('says what is likely up with its reason, turns by quarters, and marks the front', async () => {
+    bench.jobs['likelyAxes']!.and.resolveTo({
+      up: { up: [0, 0, 1], standsOn: 0.3, looksUp: 0 },
+      now: { up: [0, 1, 0], standsOn: 0.1, looksUp: 0 },
+      forward: null,
+    });
+    bench.store.apply({ kind: 'resize', factor: 2, about: [0, 0, 0] });
+    await page.rest();
+    expect(page.one('[data-testid=likely-up]').textContent).toContain('Z is likely up: it would stand on 30 %');
+    await page.press('Turn it so');
+    const { turn } = bench.proposals.proposal!.edit as { turn: number[] };
+    expect(turn.map((v) => Math.round(v * 1e6) / 1e6)).toEqual([-0.707107, 0, 0, 0.707107]);
+    await page.press('Y −90°');
+    expect(title()).toContain('Y −90°');
+    await page.tick('show it');
+    expect(bench.get(ViewSettingsStore).settings.forward).toBeTrue();
+  });
+
+  it('further references of a typed size stand beside it, each where it was put', async () => {
+    await page.press('Stand it beside');
+    const view = bench.get(ViewSettingsStore);
+    expect(view.settings.typedReferences).toEqual([
+      { id: 'typed-1', kind: 'figure', height: 1.8, name: 'figure of 1.80 m' },
+    ]);
+    await page.press('Place …');
+    await pick({ ...at(3, 0, 1), kind: 'ground', part: '' });
+    expect([...view.settings.referencePlaces]).toEqual([['typed-1', [3, 0, 1]]]);
+    page.one<HTMLButtonElement>('[aria-label="Take figure of 1.80 m away"]').click();
+    await page.rest();
+    expect(view.settings.typedReferences).toEqual([]);
+  });
+
+  it('offers to grow when an agent does not pass, with what is then to spare', async () => {
+    bench.jobs['wallMetres']!.and.resolveTo(0.2);
+    page.one('[data-testid=add-clearance]').click();
+    await page.rest();
+    await pick(at(0, 0, 0), at(0.66, 1.9, 0));
+    await page.press('Grow by 6.1 % for the deckhand');
+    expect(title()).toMatch(/^Grown by 6.1 % the deckhand passes, with 0\.\d+ mm to spare\.$|to spare/);
+    expect(bench.proposals.proposal!.edit).toEqual(jasmine.objectContaining({ kind: 'resize', factor: 1.061 }));
+  });
+
+  it('steps and slopes of art and shapes are compared with each agent', () => {
+    const stairs = (rise: number) => ({ stairs: { steps: 4, rise, run: 0.3 }, slopeDegrees: null });
+    const agent = { ...FIRST_AGENTS[1]!, step: 0.35, slopeDegrees: 45 };
+    const facts = walkFacts(stairs(0.4), { stairs: null, slopeDegrees: 30 }, [agent]);
+    expect(facts.map(({ name, now, text }) => [name, now, text])).toEqual([
+      ['steps', '4 of 400.0 mm', 'none'],
+      ['run of a step', '300.0 mm', 'none'],
+      ['slope', 'none', '30°'],
+      ['deckhand', '✕ 50.0 mm too high', '✓ walks up'],
+    ]);
+    expect(walkFacts({ stairs: null, slopeDegrees: null }, null, [agent])).toEqual([]);
+  });
+
+  it('references stand beside it with their heights', async () => {
     await page.tick('door');
     await page.tick('cube');
     expect(shown(bench.get(ViewSettingsStore).settings$).references).toEqual(['door', 'cube']);

@@ -1,0 +1,258 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import {
+  artNodes,
+  boundsOfParts,
+  copyPlace,
+  moveTo,
+  NO_ROTATION,
+  type Operation,
+  partPlace,
+  type Quat,
+  quatAbout,
+  sideOf,
+  subtract,
+  type Vec3,
+} from '@yard-brace/core';
+import { BenchStore } from '../../../../state/bench-store';
+import { Operations } from '../../../../state/operations';
+import { Picking } from '../../../../state/picking';
+import { ViewSettingsStore } from '../../../../state/view-settings';
+import { AmountField } from '../../../../ui/amount-field';
+import { Check } from '../../../../ui/check';
+import { Choice, type Option } from '../../../../ui/choice';
+import { NumberField } from '../../../../ui/number-field';
+import { AXES, AxisButtons } from '../proxies/axis-buttons';
+import { degreesOf, turnOfDegrees } from '../proxies/shape-turn';
+import { chosenParts } from './chosen-parts';
+
+const AXIS_NAMES = ['x', 'y', 'z'] as const;
+const NO_MOVE: Vec3 = [0, 0, 0];
+
+/** Parts moved, turned and scaled: by numbers, from a point to another, by dragging, or like another part. */
+@Component({
+  selector: 'yb-place-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [AmountField, AxisButtons, Check, Choice, NumberField],
+  template: `
+    <section class="panel">
+      <h3>Place of {{ name() }}</h3>
+      @if (place(); as place) {
+        <div class="row">
+          <span class="word">Position</span>
+          @for (axis of axes; track axis; let i = $index) {
+            <yb-amount
+              [value]="place.position[i]!"
+              [label]="'Position ' + axis + ' of the part'"
+              [width]="78"
+              (changed)="moveAxis(i, $event)"
+            />
+          }
+        </div>
+        <div class="row">
+          <span class="word">Rotation</span>
+          @for (axis of axes; track axis; let i = $index) {
+            <yb-amount
+              [value]="degrees()[i]!"
+              unit="°"
+              [digits]="2"
+              [label]="'Rotation ' + axis + ' of the part'"
+              [width]="78"
+              (changed)="turnAxis(i, $event)"
+            />
+          }
+        </div>
+        <div class="row">
+          <span class="word">Scale</span>
+          @for (axis of axes; track axis; let i = $index) {
+            <yb-number
+              [value]="place.scale[i]!"
+              [label]="'Scale ' + axis + ' of the part'"
+              [digits]="5"
+              [width]="78"
+              (changed)="scaleAxis(i, $event)"
+            />
+          }
+        </div>
+      } @else {
+        <p class="faded">
+          Choose one part to type its place; several, or the whole piece, are moved as below.
+        </p>
+      }
+      <div class="row">
+        <span>Turn by</span>
+        <yb-number
+          [value]="turnDegrees()"
+          (changed)="turnDegrees.set($event)"
+          unit="°"
+          label="Turn by"
+          [digits]="2"
+          [width]="66"
+        />
+        <span>about</span>
+        <yb-axis-buttons verb="Turn about" (pressed)="turnAbout($event)" />
+      </div>
+      <div class="row">
+        <span>Scale by</span>
+        <yb-number [value]="1" (changed)="scaleBy($event)" label="Scale by" [digits]="5" [width]="66" />
+      </div>
+      <div class="row">
+        <button type="button" class="act" (click)="fromTo()" data-testid="move-from-to">
+          Move from … to …
+        </button>
+        <button
+          type="button"
+          class="act"
+          [attr.aria-pressed]="settings().draggingParts"
+          [disabled]="chosen.none()"
+          (click)="view.toggle('draggingParts')"
+          data-testid="drag-parts"
+        >
+          {{ settings().draggingParts ? 'Stop dragging' : 'Drag in the view' }}
+        </button>
+        <button type="button" class="act" [disabled]="chosen.none()" (click)="duplicateAndDrag()">
+          Duplicate and drag
+        </button>
+      </div>
+      <div class="row">
+        <span>Like</span>
+        <yb-choice
+          class="grow"
+          label="Part whose place is copied"
+          [options]="others()"
+          [value]="like()"
+          placeholder="another part"
+          (chosen)="like.set($event)"
+        />
+        <button type="button" class="act" [disabled]="!place() || like() === null" (click)="copy()">
+          Copy its place
+        </button>
+      </div>
+      <yb-check [checked]="!alone()" (changed)="alone.set(!$event)">with what hangs below</yb-check>
+    </section>
+  `,
+  styles: `
+    .word {
+      width: 56px;
+    }
+  `,
+})
+export class PlacePanel {
+  private readonly bench = inject(BenchStore);
+  private readonly operations = inject(Operations);
+  private readonly picking = inject(Picking);
+  protected readonly view = inject(ViewSettingsStore);
+  protected readonly settings = toSignal(this.view.settings$, { requireSync: true });
+  private readonly document = toSignal(this.bench.document$);
+  private readonly piece = toSignal(this.bench.piece$);
+  private readonly pieceId = computed(() => this.piece()?.id);
+  protected readonly chosen = chosenParts();
+  protected readonly axes = AXIS_NAMES;
+  protected readonly alone = signal(false);
+  protected readonly turnDegrees = signal(90);
+  protected readonly like = linkedSignal<number | undefined, string | null>({
+    source: this.pieceId,
+    computation: () => null,
+  });
+
+  /** the one part that is chosen */
+  private readonly part = computed(() => (this.chosen.ids().length === 1 ? this.chosen.ids()[0]! : null));
+  protected readonly place = computed(() => {
+    const [document, part] = [this.document(), this.part()];
+    return document && part !== null ? partPlace(document, part) : null;
+  });
+  protected readonly degrees = computed(() => degreesOf(this.place()?.rotation ?? NO_ROTATION));
+  protected readonly name = computed(() => {
+    const part = this.part();
+    const node = part === null ? undefined : this.document()?.nodes.find(({ id }) => id === part);
+    if (node) return `“${node.name}”`;
+    return this.chosen.none() ? 'the piece' : this.chosen.words();
+  });
+  protected readonly others = computed((): Option<string | null>[] => {
+    const document = this.document();
+    if (!document) return [];
+    const chosen = new Set(this.chosen.ids());
+    return artNodes(document.nodes)
+      .map((i) => document.nodes[i]!)
+      .flatMap(({ id, name }) => (chosen.has(id) ? [] : [{ label: name, value: id }]));
+  });
+
+  protected moveAxis(axis: number, metres: number): void {
+    const position: Vec3 = [...this.place()!.position];
+    position[axis] = metres;
+    this.make(moveTo(this.bench.document, this.part()!, { position }, this.alone()));
+  }
+
+  protected turnAxis(axis: number, degrees: number): void {
+    const next: Vec3 = [...this.degrees()];
+    next[axis] = degrees;
+    this.make(moveTo(this.bench.document, this.part()!, { rotation: turnOfDegrees(next) }, this.alone()));
+  }
+
+  protected scaleAxis(axis: number, factor: number): void {
+    const scale: Vec3 = [...this.place()!.scale];
+    scale[axis] = factor;
+    this.make(moveTo(this.bench.document, this.part()!, { scale }, this.alone()));
+  }
+
+  protected turnAbout(axis: 0 | 1 | 2): void {
+    const turn = quatAbout(AXES[axis], (this.turnDegrees() * Math.PI) / 180);
+    this.move({ turn });
+  }
+
+  protected scaleBy(factor: number): void {
+    if (factor !== 0 && factor !== 1) this.move({ scale: [factor, factor, factor] });
+  }
+
+  protected async fromTo(): Promise<void> {
+    const from = await this.picking.ask('Pick the point that is moved: a vertex, an edge, a face centre.');
+    const to =
+      from &&
+      (await this.picking.ask('Pick where it goes: on the piece, on one beside it, or on the ground.', {
+        ground: true,
+      }));
+    if (from && to) this.move({ by: subtract(to.at, from.at) });
+  }
+
+  protected async duplicateAndDrag(): Promise<void> {
+    const before = new Set(this.bench.document.nodes.map(({ id }) => id));
+    if (!(await this.operations.make({ op: 'duplicate', parts: this.chosen.ids() }))) return;
+    const made = this.bench.document.nodes.filter(({ id }) => !before.has(id));
+    const ids = new Set(made.map(({ id }) => id));
+    const tops = made.filter(({ parent }) => parent === null || !ids.has(this.bench.document.nodes[parent]!.id));
+    this.chosen.choose(tops.map(({ id }) => id));
+    this.view.set({ draggingParts: true });
+  }
+
+  protected copy(): void {
+    const [part, like] = [this.part(), this.like()];
+    if (part !== null && like !== null)
+      this.make(copyPlace(this.bench.document, part, partPlace(this.bench.document, like), this.alone()));
+  }
+
+  /** About the pivot of the one part, or the middle of several on the ground they stand on. */
+  private about(): Vec3 {
+    const place = this.place();
+    if (place) return place.position;
+    const { document } = this.bench;
+    if (this.chosen.none()) return document.pivot.position;
+    const bounds = boundsOfParts(document, this.chosen.ids());
+    return [sideOf(bounds, 0, 0), sideOf(bounds, 1, -1), sideOf(bounds, 2, 0)];
+  }
+
+  private move({ by = NO_MOVE, turn = NO_ROTATION as Quat, scale }: { by?: Vec3; turn?: Quat; scale?: Vec3 }): void {
+    this.make({
+      op: 'move',
+      parts: this.chosen.ids(),
+      by: [...by],
+      turn: [...turn],
+      about: this.about(),
+      ...(scale ? { scale } : {}),
+      alone: this.alone(),
+    });
+  }
+
+  private make(operation: Operation): void {
+    void this.operations.make(operation);
+  }
+}
