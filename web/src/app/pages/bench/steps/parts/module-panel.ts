@@ -241,7 +241,7 @@ export class ModulePanel {
       op: 'trim',
       parts: this.chosen.ids(),
       point,
-      normal: scaled(normal, way),
+      normal: normal.map((v) => v * way + 0) as Vec3,
       close: this.closed(),
     });
   }

@@ -55,7 +55,7 @@ describe('Parts', () => {
     it('that was worked out on the piece as it was is not laid over what was changed meanwhile', async () => {
       const page = await bench.show(MendPanel);
       let finish!: (value: unknown) => void;
-      bench.jobs['operate']!.and.returnValue(new Promise((resolve) => (finish = resolve)));
+      bench.jobs['operate']!.and.callFake(() => new Promise((resolve) => (finish = resolve)));
       await page.press('Weld');
       bench.store.apply({ kind: 'rename-parts', names: [{ part: 'n1', name: 'Renamed meanwhile' }] });
       finish({ edit: reshaped(), outcome: WELD });
@@ -450,7 +450,7 @@ describe('Parts', () => {
   describe('edges', () => {
     const run = (sides: number[], how: 'only' | 'add' | 'take') =>
       bench.selection.chooseRun(
-        Uint8Array.of(1, 0, 0, 0, 0, 0, 0, 0),
+        Uint8Array.of(how === 'take' ? 0 : 1, 0, 0, 0, 0, 0, 0, 0),
         [{ part: 'n1', sides: Uint32Array.from(sides) }],
         how,
       );

@@ -1,3 +1,4 @@
+import { Router } from '@angular/router';
 import type { Seam } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
 import { PartDrag } from '../../../../state/part-drag';
@@ -137,11 +138,13 @@ describe('placing parts', () => {
       outcome: { op: 'mirror', parts: [], copies: [] },
     });
     const added = spyOn(bench.api, 'addPiece').and.callThrough();
+    const opened = spyOn(bench.get(Router), 'navigate').and.resolveTo(true);
     const undoable = shown(bench.store.undoable$);
     page.one('[data-testid=mirror-as-piece]').click();
     await page.rest();
     expect(added.calls.mostRecent().args[1].base.name).toBe('Post (mirrored)');
     expect(shown(bench.store.undoable$)).toBe(undoable);
+    expect(opened).toHaveBeenCalled();
   });
 
   it('pieces stand beside, and seams with them are told vertex by vertex', async () => {
