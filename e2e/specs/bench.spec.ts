@@ -148,6 +148,7 @@ test('the original comes back byte for byte, and nothing is asked of the outside
   expect(readFileSync(await (await download).path()).equals(Buffer.from(original.bytes))).toBe(true);
   const response = await page.request.get(sample.address);
   expect(response.headers()['content-security-policy']).toContain("default-src 'self'");
+  expect(response.headers()['content-security-policy']).not.toContain("'unsafe-eval'");
   expect(outside).toEqual([]);
   expect(errors).toEqual([]);
 });

@@ -245,7 +245,7 @@ test('sluice gate: the frame apart from its leaf, each by its own boxes', async 
   await hand.place('Leaf', 1);
   await page.getByTestId('swing').getByRole('slider').focus();
   for (let i = 0; i < 60; i++) await page.keyboard.press('ArrowRight');
-  await hand.button('Keep this angle');
+  await hand.button('Keep this pose');
   await hand.keep();
   await openStep(page, 'proxies');
   await clear(page);

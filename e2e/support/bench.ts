@@ -68,10 +68,18 @@ export async function makeShapesBy(page: Page, way: 'Ladder' | 'Wrap' | 'Make' |
   await page.getByTestId('make-by').getByRole('button', { name: way }).click();
 }
 
+/** What of the parts step is worked on. */
+export const openParts = (
+  page: Page,
+  what: 'Tree' | 'Place' | 'Module' | 'Surface' | 'Materials' | 'UVs',
+) => page.getByTestId('parts-show').getByText(what, { exact: true }).click();
+
 /** A choice from a list, as a person makes it. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await page.getByRole('combobox', { name: label, exact: true }).click();
   await page.getByRole('option', { name: option }).click();
+  // Another list that opens at once would have its options beside those that are fading.
+  await expect(page.getByRole('option')).toHaveCount(0);
 }
 
 /** Until the view shows the art of the piece. */

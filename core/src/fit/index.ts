@@ -6,7 +6,7 @@ export { mostApart } from './most-apart.js';
 export { boxAlong, minVolumeBox, type MinVolumeBoxOptions, uprightBox } from './min-volume-box.js';
 export { outline2d, smallestCircle, type Vec2 } from './outline.js';
 export { capsuleAlong, cylinderAlong } from './round-about-axis.js';
-export { roundAxis, roundFaces, type RoundFit } from './round-axis.js';
+export { discAxis, roundAxis, roundFaces, type RoundFit } from './round-axis.js';
 export { smallestSphere } from './smallest-sphere.js';
 export * from './suggest-shape.js';
 export { shapeOfKind, type ShapeOfKindOptions, WRAP_KINDS, type WrapKind } from './shape-of-kind.js';

@@ -1,5 +1,13 @@
 import { add, axesAcross, distance, dot, scaled, subtract, turnScaleTurn, type Vec3 } from '../math/index.js';
-import { faceNeighbours, type Mesh, spread, unitFaceNormals } from '../mesh/index.js';
+import {
+  borderLoops,
+  faceNeighbours,
+  facesWhere,
+  flatRegion,
+  type Mesh,
+  spread,
+  unitFaceNormals,
+} from '../mesh/index.js';
 
 /** The axis of something round: a bore, a pin, a wheel, an arch. Lengths are in the unit of the mesh. */
 export interface RoundFit {
@@ -18,6 +26,8 @@ const GOES_ON_RADIANS = Math.PI / 3.5;
 const STANDS_ROUND = 0.3;
 /** Off the round by more than this share of the radius it is none. */
 const MAX_DEVIATION_SHARE = 0.05;
+/** Faces that lean less than this lie in one plane: half a degree. */
+const FLAT_RADIANS = Math.PI / 360;
 /** An arc of less than this says too little about its middle. */
 const LEAST_ARC_RADIANS = Math.PI / 3;
 /** So many places round it make a round … */
@@ -59,8 +69,79 @@ export function roundAxis(mesh: Mesh, faces: Uint8Array): RoundFit | null {
     const found = circleAcross(mesh, normals, asked, axis);
     if (found && (!best || found.deviation / found.radius < best.deviation / best.radius)) best = found;
   }
+  if (best) return best;
+  // No plain round: a turned profile, as of a rimmed wheel or a pulley.
+  for (const axis of candidates) {
+    const found = turnedAbout(mesh, normals, asked, axis);
+    if (found && (!best || found.deviation / found.radius < best.deviation / best.radius)) best = found;
+  }
   return best;
 }
+
+/**
+ * Faces of a turned body look straight at its axis or away from it: the place across the axis that their normals pass
+ * nearest to, by least squares. The radius told is the greatest.
+ */
+function turnedAbout(mesh: Mesh, normals: Float64Array, asked: readonly number[], way: Vec3): RoundFit | null {
+  const axis = pointingUp(way);
+  const [u, w] = axesAcross(axis);
+  const from = placesOf(mesh, [mesh.indices[asked[0]! * 3]!])[0]!;
+  const seen = asked.flatMap((f) => {
+    const n: Vec3 = [normals[f * 3]!, normals[f * 3 + 1]!, normals[f * 3 + 2]!];
+    const [nx, ny] = [dot(n, u), dot(n, w)];
+    const across = Math.hypot(nx, ny);
+    // What looks along the axis says nothing of where it is.
+    if (across < STANDS_ROUND) return [];
+    const corners = placesOf(mesh, [0, 1, 2].map((k) => mesh.indices[f * 3 + k]!));
+    const middle = scaled(add(add(corners[0]!, corners[1]!), corners[2]!), 1 / 3);
+    const d = subtract(middle, from);
+    return [{ x: dot(d, u), y: dot(d, w), h: dot(d, axis), nx: nx / across, ny: ny / across, corners }];
+  });
+  if (seen.length < LEAST_PLACES) return null;
+  let [a, b, c, p, q] = [0, 0, 0, 0, 0];
+  for (const { x, y, nx, ny } of seen) {
+    // (middle - centre) x normal = 0
+    const off = x * ny - y * nx;
+    a += ny * ny;
+    b -= nx * ny;
+    c += nx * nx;
+    p += ny * off;
+    q -= nx * off;
+  }
+  const det = a * c - b * b;
+  if (!(Math.abs(det) > 1e-9 * (a + c) ** 2)) return null;
+  const [cx, cy] = [(p * c - q * b) / det, (q * a - p * b) / det];
+  const reach = seen.map(({ x, y }) => Math.hypot(x - cx, y - cy));
+  const radius = Math.max(...reach);
+  const squares = seen.reduce((sum, { x, y, nx, ny }) => sum + ((x - cx) * ny - (y - cy) * nx) ** 2, 0);
+  const deviation = Math.sqrt(squares / seen.length);
+  const flat = seen.map(({ x, y, h }) => [x, y, h] as const);
+  if (!(deviation <= radius * MAX_DEVIATION_SHARE) || arcOf(flat, cx, cy) < LEAST_ARC_RADIANS) return null;
+  const heights = seen.flatMap(({ corners }) => corners.map((corner) => dot(subtract(corner, from), axis)));
+  const middle = (Math.min(...heights) + Math.max(...heights)) / 2;
+  return {
+    center: add(from, add(add(scaled(u, cx), scaled(w, cy)), scaled(axis, middle))),
+    axis,
+    radius,
+    deviation,
+  };
+}
+
+/**
+ * The axis square to a flat face through the middle of its round outline: the end of a pin, the side of a wheel. Null
+ * where no outline of the face is round; of several the widest counts.
+ */
+export function discAxis(mesh: Mesh, face: number): RoundFit | null {
+  const normals = unitFaceNormals(mesh);
+  const flat = flatRegion(mesh, faceNeighbours(mesh), face, FLAT_RADIANS);
+  const axis = pointingUp([normals[face * 3]!, normals[face * 3 + 1]!, normals[face * 3 + 2]!]);
+  const disc = facesWhere(mesh, flat);
+  const rounds = borderLoops(disc).flatMap((loop) => circleOf(placesOf(disc, loop), axis) ?? []);
+  return rounds.reduce<RoundFit | null>((best, each) => (best && best.radius >= each.radius ? best : each), null);
+}
+
+const placesOf = ({ positions }: Mesh, vertices: readonly number[]): Vec3[] =>
+  vertices.map((v) => [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!]);
 
 function circleAcross(mesh: Mesh, normals: Float64Array, asked: readonly number[], way: Vec3): RoundFit | null {
   const axis = pointingUp(way);
@@ -71,12 +152,12 @@ function circleAcross(mesh: Mesh, normals: Float64Array, asked: readonly number[
       ) < STANDS_ROUND,
   );
   const vertices = [...new Set(side.flatMap((f) => [...mesh.indices.subarray(f * 3, f * 3 + 3)]))];
-  if (vertices.length < 4) return null;
-  const places = vertices.map((v): Vec3 => [
-    mesh.positions[v * 3]!,
-    mesh.positions[v * 3 + 1]!,
-    mesh.positions[v * 3 + 2]!,
-  ]);
+  return circleOf(placesOf(mesh, vertices), axis);
+}
+
+/** The circle that places make across an axis. */
+function circleOf(places: readonly Vec3[], axis: Vec3): RoundFit | null {
+  if (places.length < 4) return null;
   const [u, w] = axesAcross(axis);
   const from = places[0]!;
   const flat = places.map((p) => {

@@ -178,17 +178,22 @@ export function artBounds(document: PieceDocument): Bounds {
 /** Bounds of one node's own mesh, or of a group's parts together, as they stand, in metres. */
 export function partBounds(document: PieceDocument, number: number): Bounds {
   const { nodes } = document;
+  const own = nodes[number]!;
+  const bounds = own.mesh === null ? boundsBelow(nodes, number) : (own.bounds ?? emptyBounds());
+  const matrix = fileToPiece(document);
+  return boundsThrough(bounds, (p) => applyMatrix(matrix, p));
+}
+
+function boundsBelow(nodes: readonly PieceNode[], number: number): Bounds {
   const within = new Uint8Array(nodes.length);
   within[number] = 1;
   let bounds = emptyBounds();
   for (let i = number; i < nodes.length; i++) {
     const node = nodes[i]!;
     if (node.parent !== null && within[node.parent]) within[i] = 1;
-    if (within[i] && node.bounds && (i === number || nodes[number]!.mesh === null))
-      bounds = unionOf(bounds, node.bounds);
+    if (within[i] && node.bounds) bounds = unionOf(bounds, node.bounds);
   }
-  const matrix = fileToPiece(document);
-  return boundsThrough(bounds, (p) => applyMatrix(matrix, p));
+  return bounds;
 }
 
 export const nodeById = (document: Pick<PieceDocument, 'nodes'>, id: string): number =>

@@ -15,6 +15,12 @@ export function nonceOf(response: ServerResponse): string {
 
 const SELF = "'self'";
 
+/**
+ * The script of a web worker, which goes by the policy of its own answer. The library that unwraps UVs there makes the
+ * functions that call into its WebAssembly from text of its own; the page itself may not.
+ */
+const isWorker = (url: string | undefined): boolean => /^\/worker-\w+\.js$/.test(url ?? '');
+
 /** Security headers of every answer: nothing from outside, styles only from our files or with the page's nonce. */
 export const security = helmet({
   strictTransportSecurity: false,
@@ -22,7 +28,7 @@ export const security = helmet({
     useDefaults: false,
     directives: {
       defaultSrc: [SELF],
-      scriptSrc: [SELF, "'wasm-unsafe-eval'"],
+      scriptSrc: [SELF, "'wasm-unsafe-eval'", (request) => (isWorker(request.url) ? "'unsafe-eval'" : SELF)],
       styleSrc: [SELF, (_request, response) => `'nonce-${nonceOf(response as ServerResponse)}'`],
       styleSrcAttr: ["'unsafe-inline'"],
       imgSrc: [SELF, 'blob:', 'data:'],

@@ -22,6 +22,9 @@ export class Picking {
   readonly asked$ = this.question$.asObservable();
   /** the point that a click would take */
   readonly point$ = this.caught$.asObservable();
+  private readonly word$ = new BehaviorSubject('');
+  /** what that point is: "vertex", "Coping 02, edge" */
+  readonly caughtWord$ = this.word$.asObservable();
   private groundToo = false;
   private answer: ((picked: Picked | null) => void) | null = null;
 
@@ -49,7 +52,8 @@ export class Picking {
     return from && to && [from, to];
   }
 
-  hover(point: Vec3 | null): void {
+  hover(point: Vec3 | null, word = ''): void {
+    if (word !== this.word$.value) this.word$.next(word);
     if (point || this.caught$.value) this.caught$.next(point);
   }
 

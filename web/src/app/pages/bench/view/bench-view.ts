@@ -110,6 +110,7 @@ export class BenchView implements OnDestroy {
   private readonly document = toSignal(this.arts.shown$, { initialValue: null });
   private readonly settings = toSignal(this.view.settings$, { requireSync: true });
   private readonly point = toSignal(inject(Picking).point$, { requireSync: true });
+  private readonly pointWord = toSignal(inject(Picking).caughtWord$, { requireSync: true });
   private readonly tapes = toSignal(inject(ViewMarks).tapes$, { requireSync: true });
   private readonly selected = toSignal(this.selection.selected$, { requireSync: true });
   private readonly shift = toSignal(inject(PartDrag).shift$, { requireSync: true });
@@ -134,6 +135,7 @@ export class BenchView implements OnDestroy {
         agents,
         tapes: this.tapes(),
         point: this.point(),
+        pointWord: this.pointWord(),
         place: this.place(),
         chosen: this.selected().proxies,
         pivots,

@@ -81,7 +81,8 @@ export function bindTool({ scene, read }: BoundTool): void {
       case 'pick':
         return new PickPointTool({
           snap: (at) => s.snap(at) ?? (picking.onGround ? s.snapToGround(at) : null),
-          hover: (point) => picking.hover(point?.at ?? null),
+          hover: (point) =>
+            picking.hover(point?.at ?? null, [point?.beside, point?.kind].filter(Boolean).join(', ')),
           pick: ({ part, ...point }) => {
             const node = arts.art?.document.nodes[part];
             if (node || point.beside || point.kind === 'ground')

@@ -1,7 +1,16 @@
 import { FIRST_AGENTS, type PieceDocument, type Vec3 } from '@yard-brace/core';
 import { boxRound } from '../../../testing/crate';
 import { postDocument, threeParts } from '../../../testing/post';
-import { type MarksOf, marksOf, numberedShapes, shownLenses, swungParts, swungShapes } from './shown-marks';
+import {
+  type MarksOf,
+  marksOf,
+  numberedShapes,
+  pivotLabels,
+  shiftedParts,
+  shownLenses,
+  swungParts,
+  swungShapes,
+} from './shown-marks';
 
 const marks = (change: Partial<MarksOf> = {}) =>
   marksOf({
@@ -49,6 +58,36 @@ describe('what is drawn over a piece', () => {
     expect(hinge!.at).toEqual([1, 0, 0]);
     // As far as the piece is large.
     expect(hinge!.reach).toBeCloseTo(1.2, 9);
+  });
+
+  it('names at the pivots of parts, with what is shared, off the part or at the origin', () => {
+    const [frame, leaf] = pivotLabels(hinged());
+    expect([frame!.text, leaf!.text]).toEqual(['frame, sill, at the origin, shared by 2', 'leaf']);
+    const document = hinged();
+    const nodes = document.nodes.map((node) =>
+      node.pivot ? { ...node, pivot: { ...node.pivot, position: [5, 0, 0] as Vec3 } } : node,
+    );
+    expect(pivotLabels({ ...document, nodes })[1]!.text).toBe('leaf, 3.00 m off');
+  });
+
+  it('what is caught is named, the front is marked, dragged parts go along with what is said of them', () => {
+    const shift = { parts: new Set(['n1']), by: [1, 0, 0] as Vec3, said: '1.00 m, vertex', at: [1, 1, 1] as Vec3 };
+    const { labels, points, links } = marks({ point: [0, 0, 0], pointWord: 'edge', front: '+X', shift });
+    expect(labels.map(({ text }) => text)).toEqual(['edge', 'front, +X', '1.00 m, vertex']);
+    expect(points).toEqual([
+      [0, 0, 0],
+      [1, 1, 1],
+    ]);
+    expect(links.length).toBe(1);
+    const moved = shiftedParts(threeParts(), shift)!;
+    expect([moved.part(0), moved.part(1), moved.part(2), moved.by]).toEqual([true, true, false, [1, 0, 0]]);
+    expect(shiftedParts(threeParts(), null)).toBeNull();
+  });
+
+  it('what slides is shifted along its axis', () => {
+    const document = hinged();
+    const slid = swungParts(document, document, { part: 'n2', degrees: 0, metres: 0.5 })!;
+    expect(slid.by).toEqual([0, 0.5, 0]);
   });
 
   it('tapes with their length at their middle, the point that a click would take, dimensions at the edges', () => {

@@ -37,8 +37,9 @@ export interface MarksOf {
   margin?: number;
   agents: readonly Agent[];
   tapes: readonly Tape[];
-  /** the point that a click would take */
+  /** the point that a click would take, and what it is */
   point: Vec3 | null;
+  pointWord?: string;
   /** ids of the chosen shapes: those that they are linked to are shown */
   chosen: ReadonlySet<string>;
   /** where the view was asked to go */
@@ -75,6 +76,7 @@ export function marksOf({
   dimensions,
   shift = null,
   front = null,
+  pointWord = '',
 }: MarksOf): MarksToDraw {
   const parts = artNodes(document.nodes).map((i) => partPivot(document, i));
   return {
@@ -93,6 +95,7 @@ export function marksOf({
       ...document.clearances.map((clearance) => openingLabel(clearance)),
       ...document.riddenEdges.map(({ name, line }) => ({ text: name, at: line[line.length >> 1]! })),
       ...(dimensions ? dimensionLabels(document) : []),
+      ...(point && pointWord ? [{ text: pointWord, at: point }] : []),
       ...(front ? [{ text: `front, ${front}`, at: frontLine(document)[1] }] : []),
       ...(shift ? [{ text: shift.said, at: shift.at }] : []),
       ...(pivots ? pivotLabels(document) : []),

@@ -30,7 +30,7 @@ const NUMBERED: readonly Option<number>[] = SIDES.map(({ label }, value) => ({ l
   imports: [Choice],
   template: `
     <section class="panel">
-      <h3>Align {{ chosen.words() }}</h3>
+      <h3>Align {{ chosen.none() ? 'the piece' : chosen.words() }}</h3>
       <div class="row">
         <yb-choice label="Side that is aligned" [options]="sides" [value]="own()" (chosen)="take($event)" />
         <span>to the</span>
@@ -48,7 +48,7 @@ const NUMBERED: readonly Option<number>[] = SIDES.map(({ label }, value) => ({ l
           [value]="target()"
           (chosen)="target.set($event)"
         />
-        <button type="button" class="act" [disabled]="chosen.none()" (click)="align()">Align</button>
+        <button type="button" class="act" (click)="align()" data-testid="align">Align</button>
       </div>
     </section>
   `,

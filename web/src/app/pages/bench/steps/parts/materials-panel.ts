@@ -21,7 +21,7 @@ type Material = PieceDocument['materials'][number];
   imports: [Choice, ChooseFaces, InputText],
   template: `
     <section class="panel">
-      <h3>Material slots, the first is the one that stands first in the target</h3>
+      <h3>Material slots, in the order that they leave in</h3>
       <ul class="list">
         @for (row of rows(); track $index; let i = $index) {
           <li
@@ -250,8 +250,8 @@ export class MaterialsPanel {
 
 function useText({ faces, parts }: MaterialUse, names: ReadonlyMap<string, string>): string {
   if (!faces) return 'unused';
-  const where = parts.length > 1 ? `on ${countText(parts.length)} parts` : `on ${names.get(parts[0]!) ?? ''}`;
-  return `${counted(faces, 'face')} ${where}`;
+  const where = parts.length > 1 ? `${countText(parts.length)} parts` : (names.get(parts[0]!) ?? '');
+  return `${counted(faces, 'face')}, ${where}`;
 }
 
 function valuesText({ metalness, roughness, pictures, alpha }: Material): string {

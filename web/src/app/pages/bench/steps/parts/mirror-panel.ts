@@ -32,7 +32,15 @@ const THROUGHS: readonly Option<Through>[] = [
       <h3>Mirror {{ chosen.none() ? 'the piece' : chosen.words() }}</h3>
       <div class="row">
         <span>across</span>
-        <yb-choice label="Mirror across" [options]="axes" [value]="axis()" (chosen)="axis.set($event)" />
+        <yb-choice
+          class="grow"
+          label="Mirror across"
+          [options]="axes"
+          [value]="axis()"
+          (chosen)="axis.set($event)"
+        />
+      </div>
+      <div class="row">
         <span>through</span>
         <yb-choice
           class="grow"

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { boundsOfParts, dot, lengthText, MAX_COPIES, MAX_DIVISIONS, type OperationOf, scaled, sizeOf, subtract, type Vec3 } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
@@ -54,6 +54,7 @@ const STRETCHED_TO = 0.75;
         <span class="faded figures">{{ reachText() }}</span>
       </div>
       <yb-segments
+        class="ways"
         label="What is done to the module"
         [options]="acts"
         [value]="act()"
@@ -186,7 +187,8 @@ export class ModulePanel {
   protected readonly axis = linkedSignal<number | undefined, 0 | 1 | 2>({
     source: this.pieceId,
     computation: () => {
-      const bounds = this.bounds();
+      // What is cut shorter than it is deep still runs as it ran.
+      const bounds = untracked(this.bounds);
       const [x, , z] = bounds ? sizeOf(bounds) : [1, 0, 0];
       return z! > x! ? 2 : 0;
     },

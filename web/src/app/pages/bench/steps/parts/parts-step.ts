@@ -53,6 +53,7 @@ const WORDS: Record<PartsShow, string> = {
   template: `
     <yb-finding-list step="parts" />
     <yb-segments
+      class="ways"
       label="What of the parts"
       [options]="shows"
       [value]="settings().partsShow"

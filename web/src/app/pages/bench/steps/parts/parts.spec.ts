@@ -342,7 +342,7 @@ describe('Parts', () => {
       none: 4,
     });
     const page = await bench.show(MaterialsPanel);
-    expect(page.text).toContain('#FF0000 · 8 faces on 2 parts');
+    expect(page.text).toContain('#FF0000 · 8 faces, 2 parts');
     expect(page.text).toContain('4 faces without a material');
     await page.press('Remove 1 unused');
     expect(lastOperation()).toEqual({ op: 'remove-materials', materials: [1] });
@@ -401,9 +401,9 @@ describe('Parts', () => {
         { texture: 512, baked: 64 },
       );
       expect(rows.map(({ id, cells }) => [id, cells['set'], cells['density'], cells['fault']])).toEqual([
-        ['n1 0', '1', '256 px/m', 'fills 60 %'],
-        ['n1 1', '2', '256 px', 'overlaps, 50 % outside, islands 1.0 px apart'],
-        ['n2 0', '1', '2.00 m a picture', 'vertex colours 0 % to 100 %, 50 % on average'],
+        ['n1 0', '1', '256 px/m', '60 % of the square used'],
+        ['n1 1', '2', '256 px', 'overlaps by 20 %, 50 % outside, islands 1.0 px apart'],
+        ['n2 0', '1', '2.00 m', 'vertex colours 0 % to 100 %, 50 % on average'],
         ['n3 0', '', 'no UVs', ''],
       ]);
       expect(rows.map(({ bad }) => bad)).toEqual([false, true, false, true]);

@@ -37,18 +37,20 @@ const NO_MOVE: Vec3 = [0, 0, 0];
   template: `
     <section class="panel">
       <h3>Place of {{ name() }}</h3>
-      @if (place(); as place) {
+      @if (position(); as position) {
         <div class="row">
           <span class="word">Position</span>
           @for (axis of axes; track axis; let i = $index) {
             <yb-amount
-              [value]="place.position[i]!"
-              [label]="'Position ' + axis + ' of the part'"
+              [value]="position[i]!"
+              [label]="'Position ' + axis + ' of ' + (place() ? 'the part' : 'the piece')"
               [width]="78"
               (changed)="moveAxis(i, $event)"
             />
           }
         </div>
+      }
+      @if (place(); as place) {
         <div class="row">
           <span class="word">Rotation</span>
           @for (axis of axes; track axis; let i = $index) {
@@ -75,9 +77,7 @@ const NO_MOVE: Vec3 = [0, 0, 0];
           }
         </div>
       } @else {
-        <p class="faded">
-          Choose one part to type its place; several, or the whole piece, are moved as below.
-        </p>
+        <p class="faded">Choose one part to type its rotation and scale, too.</p>
       }
       <div class="row">
         <span>Turn by</span>
@@ -161,6 +161,10 @@ export class PlacePanel {
     const [document, part] = [this.document(), this.part()];
     return document && part !== null ? partPlace(document, part) : null;
   });
+  /** of the pivot that is typed: the part's, or the piece's while nothing is chosen */
+  protected readonly position = computed(
+    () => this.place()?.position ?? (this.chosen.none() ? this.document()?.pivot.position : undefined),
+  );
   protected readonly degrees = computed(() => degreesOf(this.place()?.rotation ?? NO_ROTATION));
   protected readonly name = computed(() => {
     const part = this.part();
@@ -178,9 +182,9 @@ export class PlacePanel {
   });
 
   protected moveAxis(axis: number, metres: number): void {
-    const position: Vec3 = [...this.place()!.position];
-    position[axis] = metres;
-    this.make(moveTo(this.bench.document, this.part()!, { position }, this.alone()));
+    const by: Vec3 = [0, 0, 0];
+    by[axis] = metres - this.position()![axis]!;
+    this.move({ by });
   }
 
   protected turnAxis(axis: number, degrees: number): void {

@@ -8,11 +8,9 @@ export interface WantedPixels {
 }
 
 export const UV_COLUMNS: readonly LongColumn[] = [
-  { field: 'part', label: 'Part', width: '26%' },
+  { field: 'part', label: 'Part', width: '27%' },
   { field: 'set', label: 'Set', figures: true, width: '34px' },
-  { field: 'density', label: 'Density', figures: true },
-  { field: 'stretched', label: 'Stretch', figures: true, width: '56px' },
-  { field: 'overlap', label: 'Overlap', figures: true, width: '56px' },
+  { field: 'density', label: 'Density', figures: true, width: '78px' },
   { field: 'fault', label: 'Notes' },
 ];
 
@@ -51,16 +49,11 @@ function setRow(report: UvReport, set: UvSetReport, number: number, part: string
       part,
       set: String(number + 1),
       density: densityText(report, set, number, wanted),
-      stretched: percent(set.stretched),
-      overlap: percent(set.overlap),
-      fault: [...faults, number === 0 ? lightText(report) : ''].filter(Boolean).join(', ') || `fills ${percent(set.fill)}`,
+      fault:
+        [...faults, number === 0 ? lightText(report) : ''].filter(Boolean).join(', ') ||
+        `${percent(set.fill)} of the square used`,
     },
-    sort: {
-      density: set.density ?? 0,
-      stretched: set.stretched,
-      overlap: set.overlap,
-      fault: -faults.length,
-    },
+    sort: { density: set.density ?? 0, fault: -faults.length },
   };
 }
 
@@ -68,7 +61,7 @@ function densityText(report: UvReport, { density }: UvSetReport, number: number,
   if (density === null) return 'none';
   // Light is baked by the second set: which picture it needs is what counts.
   if (number > 0) return `${countText(sideFor(density, wanted.baked))} px`;
-  if (report.pictureTexels === null) return `${lengthText(1 / density)} a picture`;
+  if (report.pictureTexels === null) return lengthText(1 / density);
   return `${countText(Math.round(density * report.pictureTexels))} px/m`;
 }
 
@@ -81,10 +74,10 @@ function faultsOf(report: UvReport, set: UvSetReport, number: number, wanted: Wa
     const ratio = (set.density * texels) / wanted.texture;
     if (ratio > DENSITY_RATIO || ratio < 1 / DENSITY_RATIO) faults.push(`${percent(ratio)} of the density`);
   }
-  if (set.stretched > 0.1) faults.push('stretched');
+  if (set.stretched > 0.1) faults.push(`${percent(set.stretched)} stretched`);
   // A first set may repeat and share; one that light is baked by may not.
   if (number > 0) {
-    if (set.overlap > FELT_SHARE) faults.push('overlaps');
+    if (set.overlap > FELT_SHARE) faults.push(`overlaps by ${percent(set.overlap)}`);
     if (set.outside > FELT_SHARE) faults.push(`${percent(set.outside)} outside`);
     if (set.border !== null && set.border < LEAST_BORDER_TEXELS)
       faults.push(`islands ${set.border.toFixed(1)} px apart`);

@@ -28,6 +28,12 @@ const PAINTS: readonly Option<Painted>[] = [
       <h3>UV sets, against {{ wanted().texture }} pixels a metre, baked light {{ wanted().baked }}</h3>
       @if (rows().length) {
         <yb-long-table [columns]="columns" [rows]="rows()" [current]="current()" (chosen)="choose($event)" />
+        @if (currentNote(); as note) {
+          <p data-testid="uv-note">{{ note }}</p>
+        }
+        <p class="faded">
+          Density: pixels a metre; metres a picture where there is none; for baked light the picture that it needs.
+        </p>
       } @else {
         <p class="faded" role="status">Measuring …</p>
       }
@@ -69,6 +75,10 @@ export class UvPanel {
   protected readonly rows = computed(() => {
     const document = this.document();
     return document ? uvRows(this.reports(), document, this.wanted()) : [];
+  });
+  protected readonly currentNote = computed(() => {
+    const row = this.rows().find(({ id }) => id === this.current());
+    return row && `${row.cells['part']}, set ${row.cells['set']}: ${row.cells['fault']}`;
   });
   protected readonly sets = computed((): Option<number>[] => {
     const most = Math.max(1, ...this.reports().map(({ sets }) => sets.length));

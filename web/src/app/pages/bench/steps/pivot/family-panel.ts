@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { currentDocument, eldestOf, type FamilyBy, joinFamily, lengthText, type MatchingShift, pivotLike } from '@yard-brace/core';
+import { artBounds, currentDocument, diagonalOf, eldestOf, type FamilyBy, joinFamily, lengthText, type MatchingShift, pivotLike } from '@yard-brace/core';
 import { AutoComplete } from 'primeng/autocomplete';
 import { Api } from '../../../../api/api';
 import { Notices } from '../../../../state/notices';
@@ -15,6 +15,8 @@ import { Choice, type Option } from '../../../../ui/choice';
 import { Segments } from '../../../../ui/segments';
 import { WhosePivot } from './whose-pivot';
 
+/** A pivot this near to a piece, in diagonals of it, can be meant. */
+const NEAR_SHARE = 0.25;
 /** Less than this of the corners the same is chance. */
 const LEAST_MATCH_SHARE = 0.4;
 
@@ -108,9 +110,9 @@ export class FamilyPanel {
   });
   protected readonly commons = computed((): Option<FamilyBy['by']>[] => [
     ...(this.joining()?.shift
-      ? [{ label: `same art, ${Math.round(this.joining()!.shift!.share * 100)} %`, value: 'art' as const }]
+      ? [{ label: `art, ${Math.round(this.joining()!.shift!.share * 100)} %`, value: 'art' as const }]
       : []),
-    { label: 'origin', value: 'origin' },
+    { label: 'modelling origin', value: 'origin' },
     { label: 'a place …', value: 'place' },
     { label: 'bounds', value: 'bounds' },
   ]);
@@ -152,7 +154,7 @@ export class FamilyPanel {
       return;
     }
     const shift = eldest.feature ? await this.matched(eldest.id) : null;
-    const by: FamilyBy = shift ? { by: 'art', shift: shift.shift } : { by: eldest.feature ? 'origin' : 'bounds' };
+    const by: FamilyBy = shift ? { by: 'art', shift: shift.shift } : this.nearest(family);
     this.joining.set({ family, shift, by });
     this.propose();
   }
@@ -169,6 +171,17 @@ export class FamilyPanel {
       if (joining.shift) this.joining.set({ ...joining, by: { by: 'art', shift: joining.shift.shift } });
     } else this.joining.set({ ...joining, by: { by: kind } });
     this.propose();
+  }
+
+  /** Pieces that came out of one file were not modelled about one origin: it would lie far off all but one of them. */
+  private nearest(family: string): FamilyBy {
+    const { edit } = joinFamily(this.bench.document, family, this.kin(), { by: 'origin' });
+    if (!edit.pivot) return { by: 'origin' };
+    const bounds = artBounds(this.bench.document);
+    const near = edit.pivot.position.every(
+      (v, k) => v >= bounds.min[k]! - diagonalOf(bounds) * NEAR_SHARE && v <= bounds.max[k]! + diagonalOf(bounds) * NEAR_SHARE,
+    );
+    return { by: near && edit.feature ? 'origin' : 'bounds' };
   }
 
   private propose(): void {

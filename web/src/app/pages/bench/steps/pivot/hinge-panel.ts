@@ -7,6 +7,7 @@ import { Notices } from '../../../../state/notices';
 import { Operations } from '../../../../state/operations';
 import { Picking } from '../../../../state/picking';
 import { ViewMarks } from '../../../../state/view-marks';
+import type { Option } from '../../../../ui/choice';
 import { NumberField } from '../../../../ui/number-field';
 import { Segments } from '../../../../ui/segments';
 import { AXES, AxisButtons } from '../proxies/axis-buttons';
@@ -16,6 +17,7 @@ import { WhosePivot } from './whose-pivot';
 const FIRST_SLIDE: [number, number] = [0, 0.5];
 const FIRST_OPENS: [number, number] = [0, 90];
 const NAMES = ['x', 'y', 'z'] as const;
+type Kind = 'turns' | 'slides';
 
 /** A hinge, an axle or a slide: the axis, its range, and a look at how it moves. */
 @Component({
@@ -72,7 +74,7 @@ const NAMES = ['x', 'y', 'z'] as const;
           <yb-segments
             label="What it does"
             [options]="kinds"
-            [value]="slides() ? 'slides' : 'turns'"
+            [value]="kind()"
             (chosen)="$event && setKind($event)"
           />
           <span>from</span>
@@ -126,10 +128,11 @@ export class HingePanel {
   private readonly notices = inject(Notices);
   private readonly swung = toSignal(this.marks.swing$, { requireSync: true });
   protected readonly names = NAMES;
-  protected readonly kinds = [
-    { label: 'turns', value: 'turns' as const },
-    { label: 'slides', value: 'slides' as const },
+  protected readonly kinds: readonly Option<Kind>[] = [
+    { label: 'turns', value: 'turns' },
+    { label: 'slides', value: 'slides' },
   ];
+  protected readonly kind = computed((): Kind => (this.slides() ? 'slides' : 'turns'));
   protected readonly slides = computed(() => this.whose.pivot().hinge?.slides ?? null);
   protected readonly range = computed(
     (): readonly [number, number] => this.slides() ?? this.whose.pivot().hinge?.opens ?? FIRST_OPENS,
@@ -187,7 +190,7 @@ export class HingePanel {
     if (axis.some((v) => v !== 0)) this.whose.change({ hinge: { ...hinge, axis } }, 'hinge');
   }
 
-  protected setKind(kind: 'turns' | 'slides'): void {
+  protected setKind(kind: Kind): void {
     const { hinge } = this.whose.pivot();
     if (!hinge) return;
     this.tryOut(0);
