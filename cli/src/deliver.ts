@@ -179,7 +179,7 @@ async function deliverFor(
     findings: findings.map(said),
   };
   if (stops(findings)) return { json: { ...json, files: [] }, stopped: true };
-  const named = choicesByRules(choices, rules, document);
+  const named = choicesByRules(choices, rules, document, profile.id);
   const plans = await planTogether(documents, profile, named, rules.surfaces);
   const files = await writePlans(plans, sources, rules.folders);
   const expected = expectationOfPlans(plans, sources.meshOf);

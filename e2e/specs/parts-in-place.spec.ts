@@ -94,7 +94,6 @@ test('a quay wall is cut to length, bent to a quarter turn and closed with two o
     await choose(page, 'What it is aligned to', 'Turns, beside');
     await page.getByTestId('align').click();
     await expect(page.getByText('The piece is moved').last()).toBeVisible();
-    await page.waitForTimeout(1500); await page.screenshot({ path: '/tmp/look/align-' + own + '.png' });
   }
   const seams = page.getByTestId('beside');
   const meets = /(\d+) of \1 vertices meet(?!, at most)/;
@@ -103,6 +102,7 @@ test('a quay wall is cut to length, bent to a quarter turn and closed with two o
   await page.getByRole('link', { name: 'Turns', exact: true }).click();
   await drawn(page);
   await openStep(page, 'parts');
+  await openParts(page, 'Place');
   await choose(page, 'Piece to show beside', 'Begins');
   await expect(seams.first()).toContainText(meets);
   await choose(page, 'Piece to show beside', 'Ends');
@@ -148,9 +148,9 @@ test('the wheels of the trolley turn on axles that are found in their rounds', a
   await onTheBench(page, await sampleFiles('Slip trolley'));
   await openStep(page, 'parts');
   await page.getByRole('button', { name: 'Number duplicate names' }).click();
-  const wheel = (await page.locator('[data-part]').evaluateAll((rows) => rows.map((row) => row.getAttribute('data-part')!))).find(
-    (name) => /wheel/i.test(name),
-  )!;
+  const wheel = (
+    await page.locator('[data-part]').evaluateAll((rows) => rows.map((row) => row.getAttribute('data-part')!))
+  ).find((name) => /wheel/i.test(name))!;
   await openStep(page, 'pivot');
   await choose(page, 'Whose pivot', new RegExp(`^${wheel}$`));
   await page.getByTestId('axle').click();
@@ -245,7 +245,11 @@ test('the winch: slots are added and removed, one set of faces takes a second sl
   await page.getByRole('button', { name: 'Flat', exact: true }).click();
   await page.mouse.click(...(await placeOf(page, 'frame')));
   await expect(page.getByText(/Faces that take a material: [\d,]+ chosen face/)).toBeVisible();
-  const chosen = Number(/material: ([\d,]+)/.exec((await page.locator('yb-materials-panel h3').last().textContent())!)![1]!.replace(',', ''));
+  const chosen = Number(
+    /material: ([\d,]+)/
+      .exec((await page.locator('yb-materials-panel h3').last().textContent())!)![1]!
+      .replace(',', ''),
+  );
   await page.getByLabel('Assign brass').click();
   await expect(slots.nth(2)).toContainText(`${chosen.toLocaleString('en-GB')} face`);
   const left = Number(/([\d,]+) faces/.exec((await slots.nth(0).textContent())!)![1]!.replace(',', ''));

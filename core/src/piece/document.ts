@@ -258,6 +258,8 @@ const documentFields = z.object({
   /** from the file's space into the piece's, beyond the unit */
   placing: placingSchema.default(NO_PLACING),
   pivot: pivotSchema,
+  /** a second pivot, for a turntable: it leaves only where a delivery asks for it */
+  presentation: pivotSchema.nullable().default(null),
   /** variants that replace each other in place share a family's name and its pivot */
   family: z.string().trim().min(1).max(MAX_NAME_CHARACTERS).nullable().default(null),
   /** where the piece has what all of its family have, in metres in its space; null while it keeps to its bounds */

@@ -89,6 +89,7 @@ export function takeIn(scene: Scene, options: IntakeOptions): Intake {
     pictures,
     placing: NO_PLACING,
     pivot: pivotAt('as-it-came', [0, 0, 0]),
+    presentation: null,
     family: null,
     familyFeature: null,
     clearances: [],

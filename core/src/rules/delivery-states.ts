@@ -44,7 +44,12 @@ export function deliveryStates(
     }
     try {
       const now = inventoryOf(
-        planDelivery(document, profile, choicesByRules(last.choices, rules, document), rules.surfaces),
+        planDelivery(
+          document,
+          profile,
+          choicesByRules(last.choices, rules, document, profile.id),
+          rules.surfaces,
+        ),
       );
       return [{ ...state, changes: changesBetween(last.inventory, now).map(({ says }) => says) }];
     } catch (error) {

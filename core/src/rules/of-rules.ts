@@ -89,17 +89,23 @@ export function namedByRules(
   };
 }
 
-/** Choices of a delivery with the file named by the yard's pattern, and the yard's code, where nothing else was chosen. */
+/**
+ * Choices of a delivery for a target with the file named by the yard's pattern, the yard's code, and the names that the
+ * target has for material slots, where nothing else was chosen.
+ */
 export function choicesByRules(
   choices: DeliveryChoices,
-  rules: Pick<YardRules, 'names' | 'nameFields'>,
+  rules: Pick<YardRules, 'names' | 'nameFields' | 'materialNames'>,
   { name }: Pick<PieceDocument, 'name'>,
+  target: string,
 ): DeliveryChoices {
+  const own = rules.materialNames.filter((each) => each.target === target);
   const stem = named(rules, 'file', name);
   const { code } = rules.nameFields;
   return {
     ...(stem === null ? {} : { stem: asFolder(stem) }),
     ...(code ? { code } : {}),
+    ...(own.length ? { materialNames: Object.fromEntries(own.map((each) => [each.slot, each.own])) } : {}),
     ...choices,
   };
 }

@@ -1,5 +1,6 @@
 import { FIRST_AGENTS } from '../check/index.js';
 import {
+  type DeliveryChoices,
   inventoryOf,
   OPEN_PHYSICS_GLTF,
   planDelivery,
@@ -10,7 +11,7 @@ import {
 } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
-import { applyEdit, type PieceDocument, pivotEdit } from '../piece/index.js';
+import { applyEdit, type PieceDocument, pivotAt, pivotEdit, plainMaterial } from '../piece/index.js';
 import { deliveryStates } from './delivery-states.js';
 import {
   agentFor,
@@ -175,14 +176,54 @@ describe('the rules of a yard', () => {
 
   it('name a file by the pattern where it can be filled, and never out of its folder', () => {
     const by = (file: string, choices = {}) =>
-      choicesByRules(choices, { names: { file }, nameFields: { code: 'QW' } }, { name: 'quay wall' });
-    expect(choicesByRules({ container: 'dae' }, FIRST_RULES, { name: 'quay wall' })).toEqual({
+      choicesByRules(
+        choices,
+        { names: { file }, nameFields: { code: 'QW' }, materialNames: [] },
+        { name: 'quay wall' },
+        'prefix-tags',
+      );
+    expect(choicesByRules({ container: 'dae' }, FIRST_RULES, { name: 'quay wall' }, 'prefix-tags')).toEqual({
       container: 'dae',
     });
     expect(by('{code}-{subject:kebab}_{variant:3}')).toEqual({ stem: 'QW-quay-wall_001', code: 'QW' });
     expect(by('{initials}_{subject}')).toEqual({ code: 'QW' });
     expect(by('../{subject}').stem).not.toContain('/');
     expect(by('{subject}', { stem: 'given', code: 'X' })).toEqual({ stem: 'given', code: 'X' });
+  });
+
+  it('have names of targets for material slots, each once; a delivery for that target takes them', () => {
+    const materialNames = [{ slot: 'oak', target: 'prefix-tags', own: 'M_Oak_Inst' }];
+    const rules = { ...FIRST_RULES, materialNames };
+    expect(yardRulesSchema.parse(rules).materialNames).toEqual(materialNames);
+    const { materialNames: _none, ...older } = FIRST_RULES;
+    expect(yardRulesSchema.parse(older).materialNames).toEqual([]);
+    expect(choicesByRules({}, rules, { name: 'gate' }, 'prefix-tags')).toEqual({
+      materialNames: { oak: 'M_Oak_Inst' },
+    });
+    expect(choicesByRules({}, rules, { name: 'gate' }, 'another')).toEqual({});
+    const twice = yardRulesSchema.safeParse({
+      ...rules,
+      materialNames: [...materialNames, ...materialNames],
+    });
+    expect(twice.error!.issues[0]!.message).toBe('“oak” has a name in that target already.');
+    const scene = { ...sceneOf(boxMesh([1, 1, 1])), materials: [plainMaterial('oak'), plainMaterial('tar')] };
+    const { document } = pieceOf(scene);
+    const plan = planDelivery(document, PREFIX_TAGS, { materialNames: { oak: 'M_Oak_Inst' } });
+    expect(plan.document.materials.map(({ name }) => name)).toEqual(['M_Oak_Inst', 'tar']);
+  });
+
+  it('let a piece leave on its pivot for presentation where that is asked for', () => {
+    const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
+    const put = { kind: 'set-presentation', pivot: pivotAt('numeric', [0, 5, 0]) } as const;
+    const turned = applyEdit(applyEdit(document, put), { kind: 'resize', factor: 2, about: [0, 0, 0] });
+    expect(turned.presentation!.position).toEqual([0, 10, 0]);
+    const profile = PREFIX_TAGS;
+    const pivotOf = (choices: DeliveryChoices) =>
+      planDelivery(turned, profile, choices).document.pivot.position;
+    expect([pivotOf({}), pivotOf({ presentation: true })]).toEqual([
+      [0, 0, 0],
+      [0, 10, 0],
+    ]);
   });
 
   it('give a piece a folder that stays where it is, whatever it is called', () => {

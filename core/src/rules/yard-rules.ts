@@ -18,6 +18,13 @@ export const contactSurfaceSchema = z.object({
   density: z.number().positive().max(100_000).optional(),
 });
 
+/** A slot by the name that pieces have it under, and the material of a target's own that stands for it. */
+export const materialNameSchema = z.object({
+  slot: shortName.max(255),
+  target: z.string().max(60),
+  own: shortName.max(255),
+});
+
 /** What a piece up to a size may cost. */
 export const budgetSchema = z.object({
   /** longest side, in metres */
@@ -51,6 +58,7 @@ export const presetSchema = z.object({
     note: true,
     set: true,
     parts: true,
+    materialNames: true,
   }),
 });
 export type Preset = z.infer<typeof presetSchema>;
@@ -88,6 +96,8 @@ const rulesFields = z.object({
   surfaces: z.array(contactSurfaceSchema).max(64),
   /** what shapes do to what touches them, by the names that the levels use */
   responses: z.array(shortName).max(64),
+  /** what material slots are called in a target that has them already: nothing is made twice there */
+  materialNames: z.array(materialNameSchema).max(500).default([]),
   /** ids of the targets, the first is the default */
   targets: z.array(z.string().max(60)).min(1, 'A yard has one target at least.').max(12),
   /** profiles of the yard's own */
@@ -148,6 +158,12 @@ export const yardRulesSchema = rulesFields.superRefine((rules, context) => {
     if (!known(id)) refuse(['targets', i], `There is no profile “${id}”; choose another one.`);
     if (rules.targets.indexOf(id) < i) refuse(['targets', i], `The target “${id}” is listed twice.`);
   });
+  rules.materialNames.forEach(({ slot, target }, i) => {
+    if (!known(target))
+      refuse(['materialNames', i, 'target'], `There is no profile “${target}”; choose another one.`);
+    const same = rules.materialNames.findIndex((other) => other.slot === slot && other.target === target);
+    if (same < i) refuse(['materialNames', i, 'slot'], `“${slot}” has a name in that target already.`);
+  });
   rules.presets.forEach(({ name, target }, i) => {
     if (!known(target))
       refuse(['presets', i, 'target'], `There is no profile “${target}”; choose another one.`);
@@ -177,6 +193,7 @@ export const FIRST_RULES: YardRules = {
   openings: { marginMetres: 0 },
   surfaces: [],
   responses: [],
+  materialNames: [],
   targets: ['prefix-tags'],
   profiles: [],
   presets: [],

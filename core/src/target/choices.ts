@@ -37,6 +37,10 @@ export const deliveryChoicesSchema = z.object({
   note: z.string().max(2000).optional(),
   /** name of a set that is kept beside the one in use: it leaves instead */
   set: z.string().max(120).optional(),
+  /** what material slots are called in the target, by their names in the piece. Default: as in the piece */
+  materialNames: z.record(z.string().max(1000), z.string().min(1).max(255)).optional(),
+  /** on its pivot for presentation, where it has one. Default: on its own pivot */
+  presentation: z.literal(true).optional(),
   /** ids of the parts that leave. Default: all */
   parts: z.array(z.string().max(40)).min(1).max(20_000).optional(),
 });

@@ -120,7 +120,10 @@ function layOut(
   surfaces: readonly ContactSurface[],
   broken: Broken,
 ): Plan {
-  const piece = asVariant(withSet(document, choices.set), choices.variant);
+  const piece = forPresentation(
+    withMaterialNames(asVariant(withSet(document, choices.set), choices.variant), choices.materialNames),
+    choices.presentation,
+  );
   const settled = settledChoices(profile, choices, piece);
   const parts = chosenParts(piece, choices.parts);
   const { together = null, code = null, note = null } = choices;
@@ -162,6 +165,17 @@ function withSet(document: PieceDocument, name: string | undefined): PieceDocume
   if (!set) throw new PlanError(`There is no set “${name}” any more; choose another one.`);
   return { ...document, proxies: set.proxies };
 }
+
+/** Slots under the names that the target has for them. */
+function withMaterialNames(document: PieceDocument, names: DeliveryChoices['materialNames']): PieceDocument {
+  if (!names) return document;
+  const materials = document.materials.map((each) => ({ ...each, name: names[each.name] ?? each.name }));
+  return { ...document, materials };
+}
+
+/** On its pivot for presentation, a turntable's, instead of the one that it is placed by. */
+const forPresentation = (document: PieceDocument, asked: boolean | undefined): PieceDocument =>
+  asked && document.presentation ? { ...document, pivot: document.presentation } : document;
 
 function chosenParts(document: PieceDocument, ids: readonly string[] | undefined): number[] {
   const all = artNodes(document.nodes);

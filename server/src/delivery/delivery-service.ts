@@ -134,7 +134,7 @@ export class DeliveryService {
         documents,
         measured,
         profile,
-        choices: choicesByRules(choices, rules, documents[0]!),
+        choices: choicesByRules(choices, rules, documents[0]!, target),
         surfaces: rules.surfaces,
         folders: rules.folders,
         blobs,

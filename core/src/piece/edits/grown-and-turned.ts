@@ -27,6 +27,7 @@ export function grownAndTurned(document: PieceDocument, change: Change): PieceDo
     ...document,
     placing: changedPlacing(document.placing, change),
     pivot: pivot(document.pivot),
+    presentation: document.presentation && pivot(document.presentation),
     familyFeature: document.familyFeature && changedPoint(document.familyFeature, change),
     nodes: document.nodes.map((node) => (node.pivot ? { ...node, pivot: pivot(node.pivot) } : node)),
     clearances: document.clearances.map((clearance) => ({

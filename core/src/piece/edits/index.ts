@@ -18,6 +18,7 @@ import { setFacesCollision } from './set-faces-collision.js';
 import { setFamily } from './set-family.js';
 import { setLeaves } from './set-leaves.js';
 import { setPivots } from './set-pivots.js';
+import { setPresentation } from './set-presentation.js';
 import { setRiddenEdges } from './set-ridden-edges.js';
 import { setUnit } from './set-unit.js';
 import { takeNewArt } from './take-new-art.js';
@@ -48,6 +49,7 @@ const KINDS = {
   'rename-material': renameMaterial,
   'set-unit': setUnit,
   'set-pivots': setPivots,
+  'set-presentation': setPresentation,
   'set-family': setFamily,
   'set-leaves': setLeaves,
   'set-agent': setAgent,
@@ -75,6 +77,7 @@ export const editSchema = z.preprocess(
     renameMaterial.schema,
     setUnit.schema,
     setPivots.schema,
+    setPresentation.schema,
     setFamily.schema,
     setLeaves.schema,
     setAgent.schema,

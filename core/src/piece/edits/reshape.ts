@@ -71,6 +71,7 @@ export const reshape = editKind({
     shapes: z.array(shapesOfSetSchema).optional(),
     /** what else has a place in the piece, where the whole of it was changed */
     pivot: pivotSchema.optional(),
+    presentation: pivotSchema.nullable().optional(),
     familyFeature: vec3Schema.nullable().optional(),
     clearances: z.array(clearanceSchema).max(MAX_CLEARANCES).optional(),
     riddenEdges: z.array(riddenEdgeSchema).max(MAX_RIDDEN_EDGES).optional(),

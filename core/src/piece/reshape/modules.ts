@@ -44,7 +44,10 @@ function checkSpan({ from, to }: Module): void {
 }
 
 /** A straight module bent about its upright axis. */
-export function bend(work: Reshaping, { parts, module, degrees, divisions, held }: OperationOf<'bend'>): OutcomeOf<'bend'> {
+export function bend(
+  work: Reshaping,
+  { parts, module, degrees, divisions, held }: OperationOf<'bend'>,
+): OutcomeOf<'bend'> {
   checkSpan(module);
   const radians = (degrees * Math.PI) / 180;
   const warp = bent(axesOf(module), { ...module, radians, divisions, held });
@@ -53,7 +56,10 @@ export function bend(work: Reshaping, { parts, module, degrees, divisions, held 
 }
 
 /** What lies between two places of a module takes another length; its ends keep their form. */
-export function stretch(work: Reshaping, { parts, module, metres, held }: OperationOf<'stretch'>): OutcomeOf<'stretch'> {
+export function stretch(
+  work: Reshaping,
+  { parts, module, metres, held }: OperationOf<'stretch'>,
+): OutcomeOf<'stretch'> {
   checkSpan(module);
   const now = module.to - module.from;
   const warp = stretched(axesOf(module), { ...module, length: metres, held });
@@ -62,7 +68,10 @@ export function stretch(work: Reshaping, { parts, module, metres, held }: Operat
 }
 
 /** A straight module laid along a line of points. */
-export function layAlong(work: Reshaping, { parts, module, line }: OperationOf<'lay-along'>): OutcomeOf<'lay-along'> {
+export function layAlong(
+  work: Reshaping,
+  { parts, module, line }: OperationOf<'lay-along'>,
+): OutcomeOf<'lay-along'> {
   checkSpan(module);
   const warp = alongPath(axesOf(module), { ...module, line });
   if (!warp) throw new ReshapeError('The line has no length; pick places that are apart.');
@@ -90,7 +99,8 @@ function warpParts(work: Reshaping, parts: readonly string[], warp: Warp): numbe
     return shapes.map((shape): Proxy => ({ ...withoutLink(proxy), shape }));
   });
   if (!whole) return chosen.length;
-  const { pivot, familyFeature, clearances, riddenEdges } = work.document;
+  const { pivot, presentation, familyFeature, clearances, riddenEdges } = work.document;
+  if (presentation) work.along.presentation = warpedPivot(presentation, warp);
   if (familyFeature) work.along.familyFeature = warpPoint(warp, familyFeature);
   if (!pivot.locked) work.along.pivot = { ...warpedPivot(pivot, warp), rotation: pivot.rotation };
   work.along.clearances = clearances.map((each) => clearanceThrough(each, rigidAt(warp, each.center)));
@@ -143,7 +153,10 @@ function warpedEdge(edge: RiddenEdge, warp: Warp): RiddenEdge {
  * Parts with all below them again and again along a line, the original among the count; no part stands for the whole
  * piece. As one, each part holds all of its copies; otherwise every copy is a part of its own.
  */
-export function repeat(work: Reshaping, { parts, count, step, asOne }: OperationOf<'repeat'>): OutcomeOf<'repeat'> {
+export function repeat(
+  work: Reshaping,
+  { parts, count, step, asOne }: OperationOf<'repeat'>,
+): OutcomeOf<'repeat'> {
   if (length(step) < 1e-9) throw new ReshapeError('Copies need a step; type how far they are apart.');
   const whole = parts.length === 0;
   const shift = (n: number): Matrix =>
@@ -191,7 +204,10 @@ export function repeat(work: Reshaping, { parts, count, step, asOne }: Operation
 }
 
 /** What lies beyond a plane, along its normal, goes: of the art, and of the shapes that belong to it. */
-export function trim(work: Reshaping, { parts, point, normal, close }: OperationOf<'trim'>): OutcomeOf<'trim'> {
+export function trim(
+  work: Reshaping,
+  { parts, point, normal, close }: OperationOf<'trim'>,
+): OutcomeOf<'trim'> {
   const chosen = work.parts(parts);
   let cut = 0;
   const gone: number[] = [];
@@ -206,7 +222,9 @@ export function trim(work: Reshaping, { parts, point, normal, close }: Operation
   }
   if (cut === 0) throw new ReshapeError('Nothing lies beyond the plane; move it.');
   if (gone.length === chosen.length)
-    throw new ReshapeError('All of it lies beyond the plane, and nothing would be left; move it, or turn it round.');
+    throw new ReshapeError(
+      'All of it lies beyond the plane, and nothing would be left; move it, or turn it round.',
+    );
   const ids = new Set(chosen.map((i) => work.nodes[i]!.id));
   work.changeShapes(parts.length ? ids : null, (proxy) => {
     const { below } = cutShape(proxy.shape, { point, normal });

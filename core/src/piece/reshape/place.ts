@@ -72,7 +72,9 @@ export function placeNodes(work: Reshaping, chosen: readonly number[], matrix: M
   const whole = chosen.length === 0;
   const left = alone && !whole ? childrenLeft(work, chosen) : [];
   for (const { child } of left) setParent(work, child, null, work.localUnder(child, null));
-  const tops = whole ? work.nodes.flatMap((node, i) => (node.parent === null ? [i] : [])) : topsOf(work, chosen);
+  const tops = whole
+    ? work.nodes.flatMap((node, i) => (node.parent === null ? [i] : []))
+    : topsOf(work, chosen);
   const moves = work.below(tops);
   const mirrors = determinant3(matrix) < 0;
   const placed = work.placed();
@@ -91,7 +93,8 @@ export function placeNodes(work: Reshaping, chosen: readonly number[], matrix: M
   const ids = new Set(work.nodes.flatMap(({ id }, i) => (moves[i] ? [id] : [])));
   work.changeShapes(whole ? null : ids, (proxy) => shapeThrough(proxy, matrix));
   if (!whole) return;
-  const { pivot, familyFeature, clearances, riddenEdges } = work.document;
+  const { pivot, presentation, familyFeature, clearances, riddenEdges } = work.document;
+  if (presentation) work.along.presentation = pivotThrough(presentation, matrix);
   if (familyFeature) work.along.familyFeature = applyMatrix(matrix, familyFeature);
   // The axes of the piece stay: how it stands changes, not what it is.
   work.along.pivot = { ...pivotThrough(pivot, matrix), rotation: pivot.rotation };
@@ -111,7 +114,8 @@ function mirrorOwn(work: Reshaping, moves: Uint8Array, tops: ReadonlySet<number>
   work.nodes.forEach((node, i) => {
     if (!moves[i]) return;
     const { mesh, translation, rotation } = node;
-    if (mesh !== null && !done.has(mesh)) done.set(mesh, work.put(transformMesh(work.mesh(i), ACROSS_X), node.name));
+    if (mesh !== null && !done.has(mesh))
+      done.set(mesh, work.put(transformMesh(work.mesh(i), ACROSS_X), node.name));
     const [x, y, z] = translation;
     const [rx, ry, rz, rw] = rotation;
     const own: Pick<PieceNode, 'translation' | 'rotation'> = tops.has(i)
@@ -150,10 +154,7 @@ const wayThrough = (matrix: Matrix, way: Readonly<Vec3>): Vec3 =>
 
 /** Axes through a matrix; in a mirror they stay right-handed. */
 function axesThrough(matrix: Matrix, rotation: Quat): Quat {
-  const own = multiplyMatrices(
-    matrix,
-    composeMatrix({ translation: [0, 0, 0], rotation, scale: [1, 1, 1] }),
-  );
+  const own = multiplyMatrices(matrix, composeMatrix({ translation: [0, 0, 0], rotation, scale: [1, 1, 1] }));
   const proper = determinant3(matrix) < 0 ? multiplyMatrices(own, ACROSS_X) : own;
   return decomposeMatrix(proper).rotation;
 }
@@ -209,13 +210,7 @@ export const edgeThrough = (edge: RiddenEdge, matrix: Matrix): RiddenEdge => ({
 export function mirrorMatrix(plane: MirrorPlane): Matrix {
   const at = mirrorPoint([0, 0, 0], plane);
   const column = (axis: Vec3) => [...subtract(mirrorPoint(axis, plane), at), 0];
-  return Float64Array.from([
-    ...column([1, 0, 0]),
-    ...column([0, 1, 0]),
-    ...column([0, 0, 1]),
-    ...at,
-    1,
-  ]);
+  return Float64Array.from([...column([1, 0, 0]), ...column([0, 1, 0]), ...column([0, 0, 1]), ...at, 1]);
 }
 
 /**

@@ -48,7 +48,7 @@ export class Reshaping {
   /** what has a place in the piece and changes with it */
   readonly along: Pick<
     Reshape['edit'],
-    'pivot' | 'familyFeature' | 'clearances' | 'riddenEdges' | 'areas' | 'noCollision'
+    'pivot' | 'presentation' | 'familyFeature' | 'clearances' | 'riddenEdges' | 'areas' | 'noCollision'
   > = {};
   private shapes: ShapesOfSet[] = [];
   private readonly made = new Map<string, { name: string; mesh: Mesh; bytes: Uint8Array }>();

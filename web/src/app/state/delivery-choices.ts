@@ -138,7 +138,7 @@ export class DeliveryChoicesStore {
 
   private madeOf(document: PieceDocument, profile: TargetProfile): ToDeliver {
     const { rules } = this.piece()!.yard;
-    const choices = choicesByRules(this.choicesFor(profile.id), rules, document);
+    const choices = choicesByRules(this.choicesFor(profile.id), rules, document, profile.id);
     return { document, profile, choices, surfaces: rules.surfaces, folders: rules.folders };
   }
 

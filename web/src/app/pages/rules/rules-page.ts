@@ -17,6 +17,7 @@ import {
   type Preset,
   profileById,
   yardRulesSchema,
+  targetsOf,
 } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { Api } from '../../api/api';
@@ -46,6 +47,7 @@ import {
   SECTIONS,
   type SectionId,
   SURFACE_FIELDS,
+  materialNameFields,
 } from './sections';
 import { TargetsSection } from './targets-section';
 
@@ -117,6 +119,18 @@ export class RulesPage {
   protected readonly freshAgent = () => this.agentFrom(FIRST_AGENTS[1]!);
   protected readonly copiedAgent = (agent: Agent) => this.agentFrom(agent);
   protected readonly freshBudget = () => ({ upToMetres: 1000, shapes: 64, corners: 2048 });
+  protected readonly slotOf = ({ slot, own }: { slot: string; own: string }) => `${slot} → ${own}`;
+  protected readonly materialFields = computed(() => {
+    const rules = this.rules.rules();
+    return materialNameFields(
+      rules ? targetsOf(rules).map(({ id, name }) => ({ label: name, value: id })) : [],
+    );
+  });
+  protected readonly freshMaterialName = () => ({
+    slot: 'slot',
+    target: this.rules.rules()?.targets[0] ?? '',
+    own: 'material',
+  });
   protected readonly freshSurface = () => ({ name: 'Surface', friction: 0.6, restitution: 0 });
   protected readonly agentUsed = ({ id }: Agent): string | null =>
     this.rules.at(['agent']) === id ? 'Pieces are judged for this agent; choose another one first.' : null;
@@ -145,6 +159,7 @@ export class RulesPage {
       openings: ['openings'],
       budgets: ['budgets'],
       surfaces: ['surfaces', 'responses'],
+      materials: ['materialNames'],
       targets: ['targets', 'profiles', 'presets'],
       names: ['names', 'nameFields'],
       folders: ['folders'],

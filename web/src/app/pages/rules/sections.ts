@@ -1,3 +1,4 @@
+import type { Option } from '../../ui/choice';
 import { DISPLAY_UNITS, NAMED_THINGS, type NameField } from '@yard-brace/core';
 import { type Field, worded } from './fields';
 
@@ -33,6 +34,12 @@ export const SURFACE_FIELDS: Field[] = [
   { label: 'Friction', path: ['friction'], as: 'number' },
   { label: 'Restitution', path: ['restitution'], as: 'number' },
   { label: 'Density', path: ['density'], as: 'number', unit: 'kg/m³', digits: 1 },
+];
+/** @param targets the profiles that slots can have names in */
+export const materialNameFields = (targets: readonly Option<string>[]): Field[] => [
+  { label: 'Slot', path: ['slot'], as: 'text' },
+  { label: 'Target', path: ['target'], as: 'choice', options: targets },
+  { label: 'Its own name', path: ['own'], as: 'text', wide: true },
 ];
 export const GENERAL_FIELDS: Field[] = [
   { label: 'Grid step', path: ['gridMetres'], as: 'number', unit: 'm' },
@@ -79,6 +86,7 @@ export const SECTIONS = [
   { id: 'openings', title: 'Openings' },
   { id: 'budgets', title: 'Budgets' },
   { id: 'surfaces', title: 'Surfaces and responses' },
+  { id: 'materials', title: 'Materials' },
   { id: 'targets', title: 'Targets and profiles' },
   { id: 'names', title: 'Names' },
   { id: 'folders', title: 'Folders' },

@@ -44,6 +44,11 @@ const VALUES: Option<SettledChoices['constants']>[] = [
   { label: 'As small pictures', value: 'as-pictures' },
 ];
 
+const PIVOTS: Option<boolean>[] = [
+  { label: 'its own', value: false },
+  { label: 'the one for presentation', value: true },
+];
+
 /** A choice of the delivery that is shown, with what is in force. */
 interface Row {
   label: string;
@@ -82,6 +87,15 @@ type PartsThatLeave = 'all' | 'some' | 'chosen';
             } @else if (parts()[0]; as all) {
               <span class="faded">Parts</span>
               <span class="faded">{{ all.label }}; choose some in step 2 to deliver only those</span>
+            }
+            @if (document()?.presentation) {
+              <span class="faded">Pivot</span>
+              <yb-choice
+                label="Pivot that it leaves on"
+                [options]="pivots"
+                [value]="store.choices().presentation ?? false"
+                (chosen)="store.choose({ presentation: $event || undefined })"
+              />
             }
             @for (row of rows(); track row.key) {
               <span class="faded">{{ row.label }}</span>
@@ -172,7 +186,8 @@ export class ChoicesPanel {
   private readonly deliveries = inject(Deliveries);
   private readonly bench = inject(BenchStore);
   protected readonly piece = toSignal(this.bench.piece$);
-  private readonly document = toSignal(this.bench.document$);
+  protected readonly document = toSignal(this.bench.document$);
+  protected readonly pivots = PIVOTS;
   private readonly chosen = toSignal(inject(Selection).parts$, { requireSync: true });
   private readonly plan = computed(() => {
     const waybill = this.store.waybill();

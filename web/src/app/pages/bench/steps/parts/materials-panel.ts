@@ -1,6 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { artKey, colourCode, counted, countText, listText, type MaterialUse, type Operation, type PieceDocument } from '@yard-brace/core';
+import {
+  artKey,
+  colourCode,
+  counted,
+  countText,
+  listText,
+  type MaterialUse,
+  type Operation,
+  type PieceDocument,
+} from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { ArtStore } from '../../../../state/art-store';
 import { BenchStore } from '../../../../state/bench-store';
@@ -41,6 +58,9 @@ type Material = PieceDocument['materials'][number];
                 (change)="rename(i, $any($event.target).value)"
               />
               <span class="faded figures" [title]="row.values">{{ row.code }} · {{ row.use }}</span>
+              @if (row.leaves) {
+                <span class="faded figures">leaves as {{ row.leaves }}</span>
+              }
             </span>
             <button
               type="button"
@@ -146,6 +166,7 @@ export class MaterialsPanel {
   private readonly marks = inject(ViewMarks);
   private readonly arts = inject(ArtStore);
   private readonly document = toSignal(this.bench.document$);
+  private readonly piece = toSignal(this.bench.piece$);
   private readonly faces = toSignal(this.selection.faces$, { requireSync: true });
   private readonly chosen = chosenParts();
   private readonly counts = signal<{ uses: MaterialUse[]; none: number } | null>(null);
@@ -155,6 +176,9 @@ export class MaterialsPanel {
     const document = this.document();
     if (!document) return [];
     const names = new Map(document.nodes.map(({ id, name }) => [id, name]));
+    const { id: target } = this.bench.profile;
+    const named = this.piece()?.yard.rules.materialNames.filter((each) => each.target === target) ?? [];
+    const own = new Map(named.map((each) => [each.slot, each.own]));
     return document.materials.map((material, i) => {
       const use = this.counts()?.uses[i];
       return {
@@ -164,6 +188,7 @@ export class MaterialsPanel {
         values: valuesText(material),
         unused: use?.faces === 0,
         use: use ? useText(use, names) : '…',
+        leaves: own.get(material.name) ?? null,
       };
     });
   });

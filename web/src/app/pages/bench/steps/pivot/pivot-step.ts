@@ -6,13 +6,23 @@ import { FamilyPanel } from './family-panel';
 import { HingePanel } from './hinge-panel';
 import { PivotAxesPanel } from './pivot-axes-panel';
 import { PositionPanel } from './position-panel';
+import { PresentationPanel } from './presentation-panel';
 import { WhosePivot } from './whose-pivot';
 
 /** Where the piece and its parts are grabbed. The geometry stays: only the point it is measured from moves. */
 @Component({
   selector: 'yb-pivot-step',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FindingList, AnchorPanel, PositionPanel, HingePanel, PivotAxesPanel, AllPartsPanel, FamilyPanel],
+  imports: [
+    FindingList,
+    AnchorPanel,
+    PositionPanel,
+    HingePanel,
+    PivotAxesPanel,
+    AllPartsPanel,
+    FamilyPanel,
+    PresentationPanel,
+  ],
   providers: [WhosePivot],
   host: { class: 'step' },
   template: `
@@ -23,6 +33,7 @@ import { WhosePivot } from './whose-pivot';
     <yb-pivot-axes-panel />
     <yb-all-parts-panel />
     <yb-family-panel />
+    <yb-presentation-panel />
   `,
 })
 export class PivotStep {}

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Agent, artKey, lengthText, type Walkable } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
@@ -14,7 +22,7 @@ import { type Fact, FactTable } from '../../../../ui/fact-table';
     @if (facts().length) {
       <section class="panel">
         <h3>Steps and slopes</h3>
-        <yb-facts [facts]="facts()" [heads]="['', 'art', 'shapes']" [wraps]="true" />
+        <yb-facts [facts]="facts()" [heads]="['Where one walks', 'art', 'shapes']" [wraps]="true" />
       </section>
     }
   `,
