@@ -57,7 +57,8 @@ class Work {
 
   /** An operation whose parts are given by their names. */
   byNames(given: Record<string, unknown>, where: string): Operation {
-    const idsOf = (names: unknown) => (Array.isArray(names) ? names.flatMap((name) => this.parts(String(name))) : names);
+    const idsOf = (names: unknown) =>
+      Array.isArray(names) ? names.flatMap((name) => this.parts(String(name))) : names;
     const idOf = (name: unknown) => (typeof name === 'string' ? this.parts(name)[0] : name);
     const parsed = operationSchema.safeParse({
       ...given,
@@ -234,7 +235,9 @@ export async function pivot(paths: readonly string[], options: Options): Promise
         ? pivotPlace(document, anchor)
         : (typed as Vec3);
   if (!place)
-    throw new UsageError('The surface is open and encloses nothing, so it has no centroid; mend it, or choose another anchor.');
+    throw new UsageError(
+      'The surface is open and encloses nothing, so it has no centroid; mend it, or choose another anchor.',
+    );
   return done(work, options, { pivot: { anchor: anchor ?? 'numeric', position: place } }, place);
 }
 
@@ -271,7 +274,9 @@ async function operationsIn(path: string): Promise<Record<string, unknown>[]> {
     value = JSON.parse(await readFile(path, 'utf8'));
   } catch (problem) {
     const missing = (problem as NodeJS.ErrnoException).code === 'ENOENT';
-    throw new UsageError(missing ? `${path}: there is no such file.` : `${path} is no JSON; write a list of operations.`);
+    throw new UsageError(
+      missing ? `${path}: there is no such file.` : `${path} is no JSON; write a list of operations.`,
+    );
   }
   const isOperation = (each: unknown): each is Record<string, unknown> =>
     typeof each === 'object' && each !== null && !Array.isArray(each);

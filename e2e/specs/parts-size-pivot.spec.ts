@@ -220,11 +220,17 @@ test('faults are lit, mends count first, views and choosing have their keys', as
   await newYard('Mends');
   await onTheBench(page, 'Quay stair');
   await page.locator('[data-finding=open-edges]').hover();
-  await page.locator('[data-finding=open-edges]').getByRole('button', { name: /^Weld .* mm …/ }).click();
+  await page
+    .locator('[data-finding=open-edges]')
+    .getByRole('button', { name: /^Weld .* mm …/ })
+    .click();
   await expect(page.getByTestId('proposal')).toContainText(/vertices become [\d,]+, [\d,]+ borders close/);
   await page.getByTestId('discard').click();
   await expect(page.locator('[data-finding=open-edges]')).toBeVisible();
-  await page.locator('[data-finding=open-edges]').getByRole('button', { name: /^Weld .* mm/ }).click();
+  await page
+    .locator('[data-finding=open-edges]')
+    .getByRole('button', { name: /^Weld .* mm/ })
+    .click();
   await keep(page);
   await openStep(page, 'parts');
   await openParts(page, 'Surface');

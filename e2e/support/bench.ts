@@ -69,10 +69,8 @@ export async function makeShapesBy(page: Page, way: 'Ladder' | 'Wrap' | 'Make' |
 }
 
 /** What of the parts step is worked on. */
-export const openParts = (
-  page: Page,
-  what: 'Tree' | 'Place' | 'Module' | 'Surface' | 'Materials' | 'UVs',
-) => page.getByTestId('parts-show').getByText(what, { exact: true }).click();
+export const openParts = (page: Page, what: 'Tree' | 'Place' | 'Module' | 'Surface' | 'Materials' | 'UVs') =>
+  page.getByTestId('parts-show').getByText(what, { exact: true }).click();
 
 /** A choice from a list, as a person makes it. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {

@@ -221,7 +221,9 @@ describe('stamps', () => {
       kind: 'set-family',
       family: 'coping',
     });
-    const around = { family: { from: 'Coping 01', share: familyShare({ ...memberOf(founder), feature: null }) } };
+    const around = {
+      family: { from: 'Coping 01', share: familyShare({ ...memberOf(founder), feature: null }) },
+    };
     const drift = findingsOf(other, rules, around).find(({ id }) => id === 'family-drift')!;
     const after = applyEdit(other, drift.fix!.edit);
     expect(after.pivot.position).toEqual([10, -1, 0]);

@@ -104,7 +104,8 @@ function pivotFindings(document: PieceDocument, { family }: PieceSurroundings): 
   if (document.family !== null && family) {
     const drift = familyDrift(memberOf(document), family.share);
     if (hasDrifted(drift)) {
-      const turned = drift.degrees > FAMILY_DRIFT_DEGREES ? ` and turned by ${drift.degrees.toFixed(2)}°` : '';
+      const turned =
+        drift.degrees > FAMILY_DRIFT_DEGREES ? ` and turned by ${drift.degrees.toFixed(2)}°` : '';
       const pivot = familyPivot(document, family.share);
       findings.push({
         id: 'family-drift',

@@ -46,7 +46,10 @@ function unitFindings(document: PieceDocument): Finding[] {
 const weldFor = (gapMetres: number): number =>
   Number((Math.max(1, Math.ceil(gapMetres * 1.01 * 1e5)) / 1e5).toPrecision(9));
 
-function openText({ openEdges, seamEdges, seamGap, borders }: PieceDocument['whole'], metres: number): string {
+function openText(
+  { openEdges, seamEdges, seamGap, borders }: PieceDocument['whole'],
+  metres: number,
+): string {
   const said = `${counted(openEdges, 'edge')} ${openEdges === 1 ? 'is' : 'are'} open`;
   if (!seamEdges) return `${said}, round ${counted(Math.max(1, borders), 'hole')}.`;
   const seams = `seams whose sides are up to ${lengthText(seamGap * metres)} apart`;

@@ -81,7 +81,8 @@ export function talliesBeside(
       const { tally, meshName, family, joinedBy } = facts;
       const first = family === null ? undefined : eldest.get(family);
       const member = { ...facts, feature: joinedBy === 'feature' ? facts.feature : null };
-      const drifted = first !== undefined && first.id !== id && hasDrifted(familyDrift(member, familyShare(first.facts)));
+      const drifted =
+        first !== undefined && first.id !== id && hasDrifted(familyDrift(member, familyShare(first.facts)));
       return [
         id,
         {

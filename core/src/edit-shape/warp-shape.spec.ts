@@ -16,7 +16,12 @@ import { throughMatrix } from './through-matrix.js';
 import { warpShape } from './warp-shape.js';
 
 const module = { origin: [0, 0, 0] as Vec3, ...moduleAxes([1, 0, 0]) };
-const box = (center: Vec3, halfExtents: Vec3): Shape => ({ kind: 'box', center, halfExtents, rotation: [0, 0, 0, 1] });
+const box = (center: Vec3, halfExtents: Vec3): Shape => ({
+  kind: 'box',
+  center,
+  halfExtents,
+  rotation: [0, 0, 0, 1],
+});
 const volume = (shapes: readonly Shape[]) => shapes.reduce((sum, shape) => sum + shapeVolume(shape), 0);
 
 describe('shapes of a module', () => {
@@ -71,7 +76,12 @@ describe('a shape through a matrix', () => {
         expect(moved.kind).toBe(shape.kind);
         expect(shapeVolume(moved) / shapeVolume(shape)).toBeCloseTo(s ** 3, 5);
         if (shape.kind === 'box' || shape.kind === 'hull')
-          expect(near(corners(moved), corners(shape).map((p) => applyMatrix(matrix, p)))).toBeTrue();
+          expect(
+            near(
+              corners(moved),
+              corners(shape).map((p) => applyMatrix(matrix, p)),
+            ),
+          ).toBeTrue();
       }),
     );
   });
@@ -91,7 +101,12 @@ describe('a shape through a matrix', () => {
         for (const matrix of [alongSides, grow]) {
           const moved = throughMatrix(shape, matrix)!;
           expect(shapeVolume(moved) / shapeVolume(shape)).toBeCloseTo(6, 5);
-          expect(near(corners(moved), corners(shape).map((p) => applyMatrix(matrix, p)))).toBeTrue();
+          expect(
+            near(
+              corners(moved),
+              corners(shape).map((p) => applyMatrix(matrix, p)),
+            ),
+          ).toBeTrue();
         }
       }),
       { numRuns: 40 },

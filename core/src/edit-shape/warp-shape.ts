@@ -67,10 +67,7 @@ function stretchedBox(shape: Extract<Shape, { kind: 'box' }>, warp: Warp): Shape
   const axis = own.findIndex((v) => Math.abs(v) >= ALONG_COSINE);
   if (axis < 0) return null;
   const way = scaled(warp.along, shape.halfExtents[axis]!);
-  const [low, high] = [
-    warpPoint(warp, subtract(shape.center, way)),
-    warpPoint(warp, add(shape.center, way)),
-  ];
+  const [low, high] = [warpPoint(warp, subtract(shape.center, way)), warpPoint(warp, add(shape.center, way))];
   const halfExtents: Vec3 = [...shape.halfExtents];
   halfExtents[axis] = Math.abs(dot(subtract(high, low), warp.along)) / 2;
   return { ...shape, center: scaled(add(low, high), 0.5), halfExtents };

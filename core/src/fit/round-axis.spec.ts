@@ -7,7 +7,14 @@ import { tube } from '../testing/solids.js';
 import { discAxis, roundAxis, roundFaces } from './round-axis.js';
 
 describe('the axis of a round', () => {
-  const wheel = tube([[0, 0, 0], [0, 0, 0.2]], 0.6, 20);
+  const wheel = tube(
+    [
+      [0, 0, 0],
+      [0, 0, 0.2],
+    ],
+    0.6,
+    20,
+  );
 
   it('is found from one face of its tread, wherever it stands, caps chosen with it or not', () => {
     fc.assert(
@@ -30,7 +37,10 @@ describe('the axis of a round', () => {
     const { center, radius } = roundAxis(arch, new Uint8Array(14).fill(1))!;
     expect(distance(center, [0, 0, 0.1])).toBeLessThan(1e-9);
     expect(radius).toBeCloseTo(0.6, 9);
-    const few = facesWhere(wheel, Uint8Array.from(third, (_, f) => (f < 4 ? 1 : 0)));
+    const few = facesWhere(
+      wheel,
+      Uint8Array.from(third, (_, f) => (f < 4 ? 1 : 0)),
+    );
     expect(roundAxis(few, new Uint8Array(4).fill(1))).toBeNull();
     const slab = boxMesh([2, 0.1, 1]);
     expect(roundAxis(slab, new Uint8Array(12).fill(1))).toBeNull();
@@ -74,7 +84,16 @@ describe('the axis of a round', () => {
   });
 
   it('points up, or along x, whichever way the faces go round', () => {
-    const upright = tube([[0, 0, 0], [0, -1, 0]] as Vec3[], 0.3, 12);
-    expect(subtract(roundAxis(upright, roundFaces(upright, 0))!.axis, [0, 1, 0]).map(Math.abs)).toEqual([0, 0, 0]);
+    const upright = tube(
+      [
+        [0, 0, 0],
+        [0, -1, 0],
+      ] as Vec3[],
+      0.3,
+      12,
+    );
+    expect(subtract(roundAxis(upright, roundFaces(upright, 0))!.axis, [0, 1, 0]).map(Math.abs)).toEqual([
+      0, 0, 0,
+    ]);
   });
 });

@@ -82,7 +82,12 @@ export function roundAxis(mesh: Mesh, faces: Uint8Array): RoundFit | null {
  * Faces of a turned body look straight at its axis or away from it: the place across the axis that their normals pass
  * nearest to, by least squares. The radius told is the greatest.
  */
-function turnedAbout(mesh: Mesh, normals: Float64Array, asked: readonly number[], way: Vec3): RoundFit | null {
+function turnedAbout(
+  mesh: Mesh,
+  normals: Float64Array,
+  asked: readonly number[],
+  way: Vec3,
+): RoundFit | null {
   const axis = pointingUp(way);
   const [u, w] = axesAcross(axis);
   const from = placesOf(mesh, [mesh.indices[asked[0]! * 3]!])[0]!;
@@ -92,7 +97,10 @@ function turnedAbout(mesh: Mesh, normals: Float64Array, asked: readonly number[]
     const across = Math.hypot(nx, ny);
     // What looks along the axis says nothing of where it is.
     if (across < STANDS_ROUND) return [];
-    const corners = placesOf(mesh, [0, 1, 2].map((k) => mesh.indices[f * 3 + k]!));
+    const corners = placesOf(
+      mesh,
+      [0, 1, 2].map((k) => mesh.indices[f * 3 + k]!),
+    );
     const middle = scaled(add(add(corners[0]!, corners[1]!), corners[2]!), 1 / 3);
     const d = subtract(middle, from);
     return [{ x: dot(d, u), y: dot(d, w), h: dot(d, axis), nx: nx / across, ny: ny / across, corners }];
@@ -137,19 +145,26 @@ export function discAxis(mesh: Mesh, face: number): RoundFit | null {
   const axis = pointingUp([normals[face * 3]!, normals[face * 3 + 1]!, normals[face * 3 + 2]!]);
   const disc = facesWhere(mesh, flat);
   const rounds = borderLoops(disc).flatMap((loop) => circleOf(placesOf(disc, loop), axis) ?? []);
-  return rounds.reduce<RoundFit | null>((best, each) => (best && best.radius >= each.radius ? best : each), null);
+  return rounds.reduce<RoundFit | null>(
+    (best, each) => (best && best.radius >= each.radius ? best : each),
+    null,
+  );
 }
 
 const placesOf = ({ positions }: Mesh, vertices: readonly number[]): Vec3[] =>
   vertices.map((v) => [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!]);
 
-function circleAcross(mesh: Mesh, normals: Float64Array, asked: readonly number[], way: Vec3): RoundFit | null {
+function circleAcross(
+  mesh: Mesh,
+  normals: Float64Array,
+  asked: readonly number[],
+  way: Vec3,
+): RoundFit | null {
   const axis = pointingUp(way);
   const side = asked.filter(
     (f) =>
-      Math.abs(
-        normals[f * 3]! * axis[0] + normals[f * 3 + 1]! * axis[1] + normals[f * 3 + 2]! * axis[2],
-      ) < STANDS_ROUND,
+      Math.abs(normals[f * 3]! * axis[0] + normals[f * 3 + 1]! * axis[1] + normals[f * 3 + 2]! * axis[2]) <
+      STANDS_ROUND,
   );
   const vertices = [...new Set(side.flatMap((f) => [...mesh.indices.subarray(f * 3, f * 3 + 3)]))];
   return circleOf(placesOf(mesh, vertices), axis);

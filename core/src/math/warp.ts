@@ -1,5 +1,16 @@
 import { axesFrom, multiplyQuats } from './rotation.js';
-import { add, cross, distance, dot, normalized, type Quat, quatFromAxes, scaled, subtract, type Vec3 } from './vector.js';
+import {
+  add,
+  cross,
+  distance,
+  dot,
+  normalized,
+  type Quat,
+  quatFromAxes,
+  scaled,
+  subtract,
+  type Vec3,
+} from './vector.js';
 
 /** Where the cross-section at one place of a straight module goes. */
 export interface Station {
@@ -58,7 +69,10 @@ export interface Bend {
  * The module bent about its upright axis, towards its across axis when the angle is above zero. The line through the
  * module's origin keeps its length.
  */
-export function bent(module: Omit<Warp, 'stations'>, { from, to, radians, divisions, held = 'from' }: Bend): Warp {
+export function bent(
+  module: Omit<Warp, 'stations'>,
+  { from, to, radians, divisions, held = 'from' }: Bend,
+): Warp {
   const { origin, along, up, across } = module;
   const straight = Math.abs(radians) < LEAST_BEND_RADIANS;
   const radius = straight ? Infinity : (to - from) / radians;
@@ -149,7 +163,8 @@ export function warpPoint(warp: Warp, p: Readonly<Vec3>): Vec3 {
   const { stations } = warp;
   const place = (station: Station, ahead: number): Vec3 =>
     [0, 1, 2].map(
-      (k) => station.origin[k]! + up * station.up[k]! + across * station.across[k]! + ahead * station.along[k]!,
+      (k) =>
+        station.origin[k]! + up * station.up[k]! + across * station.across[k]! + ahead * station.along[k]!,
     ) as Vec3;
   const [first, last] = [stations[0]!, stations.at(-1)!];
   if (at <= first.at) return place(first, at - first.at);

@@ -30,7 +30,8 @@ export function borderGaps(
     if (from !== to) ends.push([from, to]);
   }
   const at = (v: number, k: number) => mesh.positions[joined.first[v]! * 3 + k]!;
-  const apart = (a: number, b: number) => Math.hypot(at(a, 0) - at(b, 0), at(a, 1) - at(b, 1), at(a, 2) - at(b, 2));
+  const apart = (a: number, b: number) =>
+    Math.hypot(at(a, 0) - at(b, 0), at(a, 1) - at(b, 1), at(a, 2) - at(b, 2));
   const shortest = new Map<number, number>();
   const beside = new Map<number, Set<number>>();
   for (const [a, b] of ends)
@@ -45,7 +46,8 @@ export function borderGaps(
     }
   const reach = CLOSE_SHARE * Math.max(0, ...shortest.values());
   if (!(reach > 0)) return { seamEdges: 0, seamGap: 0 };
-  const cellOf = (v: number) => [0, 1, 2].map((k) => Math.floor(at(v, k) / reach)) as [number, number, number];
+  const cellOf = (v: number) =>
+    [0, 1, 2].map((k) => Math.floor(at(v, k) / reach)) as [number, number, number];
   const cells = new Map<string, number[]>();
   for (const v of shortest.keys()) {
     const key = cellOf(v).join();

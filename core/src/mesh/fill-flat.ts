@@ -28,7 +28,8 @@ export function flatLoop(p: Float64Array, loop: readonly number[]): FlatLoop | n
     const [a, b] = [v * 3, loop[(i + 1) % loop.length]! * 3];
     for (let k = 0; k < 3; k++) {
       const [s, t] = [(k + 1) % 3, (k + 2) % 3];
-      normal[k]! += ((p[a + s]! - at[s]!) * (p[b + t]! - at[t]!) - (p[a + t]! - at[t]!) * (p[b + s]! - at[s]!)) / 2;
+      normal[k]! +=
+        ((p[a + s]! - at[s]!) * (p[b + t]! - at[t]!) - (p[a + t]! - at[t]!) * (p[b + s]! - at[s]!)) / 2;
       size = Math.max(size, Math.abs(p[a + k]! - at[k]!));
     }
   });
@@ -115,7 +116,9 @@ export function fillFlat(
     const first = corners.length;
     kept.forEach((from, i) => {
       const to = kept[(i + 1) % kept.length]!;
-      const run = loop.slice(from + 1, to > from ? to : loop.length).concat(to > from ? [] : loop.slice(0, to));
+      const run = loop
+        .slice(from + 1, to > from ? to : loop.length)
+        .concat(to > from ? [] : loop.slice(0, to));
       if (run.length) between.set(`${first + i},${first + ((i + 1) % kept.length)}`, run);
       corners.push(loop[from]!);
       flat.push(...at(loop[from]!));

@@ -82,8 +82,30 @@ describe('borders', () => {
   });
 
   it('that face each other are joined in pairs by bands, whatever their number of vertices', () => {
-    const inner = withoutEnds(tube([[0, 0, 0], [0, 0, 2]], 0.5, 9), 0, 2);
-    const outer = withoutEnds(tube([[0, 0, -0.2], [0, 0, 2.2]], 1, 17), -0.2, 2.2);
+    const inner = withoutEnds(
+      tube(
+        [
+          [0, 0, 0],
+          [0, 0, 2],
+        ],
+        0.5,
+        9,
+      ),
+      0,
+      2,
+    );
+    const outer = withoutEnds(
+      tube(
+        [
+          [0, 0, -0.2],
+          [0, 0, 2.2],
+        ],
+        1,
+        17,
+      ),
+      -0.2,
+      2.2,
+    );
     const flipped = { ...inner, indices: inner.indices.slice().reverse() };
     const both = joinMeshes([outer, flipped]);
     const { mesh, joined } = joinBorders(both);
@@ -95,7 +117,18 @@ describe('borders', () => {
   });
 
   it('stay alone where there is no other one to join', () => {
-    const cap = withoutEnds(tube([[0, 0, 0], [0, 0, 2]], 0.5, 9), 0, 9);
+    const cap = withoutEnds(
+      tube(
+        [
+          [0, 0, 0],
+          [0, 0, 2],
+        ],
+        0.5,
+        9,
+      ),
+      0,
+      9,
+    );
     expect(joinBorders(cap).joined).toBe(0);
     expect(joinBorders(boxMesh([1, 1, 1])).mesh.indices.length).toBe(36);
   });

@@ -7,7 +7,17 @@ import type { Mesh } from './mesh.js';
 import { transformMesh } from './transform-mesh.js';
 import { composeMatrix } from '../math/index.js';
 
-const drum = (): Mesh => edgeNormals(tube([[0, 0, 0], [0, 0, 1]], 1, 16));
+const drum = (): Mesh =>
+  edgeNormals(
+    tube(
+      [
+        [0, 0, 0],
+        [0, 0, 1],
+      ],
+      1,
+      16,
+    ),
+  );
 
 /** An edge by the two places it runs between, whatever its face is numbered. */
 const named = (mesh: Mesh, side: number): string => {
@@ -52,7 +62,11 @@ describe('marked edges', () => {
     const marked = markEdges(came, [sideNamed(came, rim!)], 'smooth');
     for (let v = 0; v < marked.positions.length / 3; v++)
       if (marked.positions[v * 3 + 2] === 1)
-        expect([...marked.normals!.subarray(v * 3, v * 3 + 3)]).toEqual([Math.fround(0.6), 0, Math.fround(0.8)]);
+        expect([...marked.normals!.subarray(v * 3, v * 3 + 3)]).toEqual([
+          Math.fround(0.6),
+          0,
+          Math.fround(0.8),
+        ]);
     expect(hardNames(marked).has(rim!)).toBeFalse();
   });
 

@@ -78,7 +78,10 @@ const scaledGap = (gap: number | null, scale: number): number | null => gap && g
 function surfaceArea(p: Float64Array, a: number, b: number, c: number): number {
   const u = [0, 1, 2].map((k) => p[b * 3 + k]! - p[a * 3 + k]!);
   const v = [0, 1, 2].map((k) => p[c * 3 + k]! - p[a * 3 + k]!);
-  return Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2;
+  return (
+    Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) /
+    2
+  );
 }
 
 /** Faces that share an edge in the picture, not only in space. */
@@ -109,7 +112,14 @@ function islandsOf(mesh: Mesh, uv: Float32Array): { of: Int32Array; count: numbe
   return { of, count: number.size };
 }
 
-function eachTexel(p: Point, q: Point, r: Point, span: number, side: number, visit: (texel: number) => void): void {
+function eachTexel(
+  p: Point,
+  q: Point,
+  r: Point,
+  span: number,
+  side: number,
+  visit: (texel: number) => void,
+): void {
   const range = (k: 0 | 1): [number, number] => [
     Math.max(0, Math.floor(Math.min(p[k], q[k], r[k]) * side - 0.5)),
     Math.min(side - 1, Math.ceil(Math.max(p[k], q[k], r[k]) * side - 0.5)),

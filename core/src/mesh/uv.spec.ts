@@ -42,7 +42,14 @@ describe('UVs at real size', () => {
     expect(measureUvs(box)!.density).toBeCloseTo(0.5, 6);
     const floor = projectedUvs(tile(0, 0, 1), 4, { by: 'planar', axis: 2 });
     expect(measureUvs(floor)!.density).toBeCloseTo(0.25, 6);
-    const pipe = tube([[0, 0, 0], [0, 2, 0]], 1, 48);
+    const pipe = tube(
+      [
+        [0, 0, 0],
+        [0, 2, 0],
+      ],
+      1,
+      48,
+    );
     const side = projectedUvs(pipe, 1, { by: 'cylinder', axis: 1 });
     expect(measureUvs(side)!.density).toBeCloseTo(1, 1);
     expect(measureUvs(side)!.stretched).toBeLessThan(0.4);
@@ -59,7 +66,18 @@ describe('UVs at real size', () => {
 
 describe('a set for baked light', () => {
   it('has no overlaps, room between its islands, the density that is wanted, and changes no surface', async () => {
-    for (const mesh of [boxMesh([1, 1, 1]), moved(ballMesh(1), [9, 0, 0]), tube([[0, 0, 0], [0, 2, 0]], 0.4, 16)]) {
+    for (const mesh of [
+      boxMesh([1, 1, 1]),
+      moved(ballMesh(1), [9, 0, 0]),
+      tube(
+        [
+          [0, 0, 0],
+          [0, 2, 0],
+        ],
+        0.4,
+        16,
+      ),
+    ]) {
       const done = await unwrap(mesh, { set: 1, texelsPerUnit: 32, padding: 4 });
       const layout = uvLayout(done.mesh, 1, done.side)!;
       expect(layout.overlap).toBeLessThan(0.002);

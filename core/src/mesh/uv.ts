@@ -84,7 +84,10 @@ export function projectedUvs(
     ...pickVertices(mesh, mesh.indices),
     indices: Uint32Array.from(mesh.indices, (_, i) => i),
   };
-  const uv = by === 'cylinder' ? roundUvs(out, unitsPerPicture, axis) : flatUvs(out, unitsPerPicture, by === 'planar' ? axis : null);
+  const uv =
+    by === 'cylinder'
+      ? roundUvs(out, unitsPerPicture, axis)
+      : flatUvs(out, unitsPerPicture, by === 'planar' ? axis : null);
   const uvs = [...out.uvs];
   while (uvs.length < set) uvs.push(new Float32Array(uv.length));
   uvs[set] = uv;
@@ -93,7 +96,11 @@ export function projectedUvs(
   return shareVertices(out);
 }
 
-function flatUvs({ positions, indices }: Mesh, unitsPerPicture: number, from: 0 | 1 | 2 | null): Float32Array {
+function flatUvs(
+  { positions, indices }: Mesh,
+  unitsPerPicture: number,
+  from: 0 | 1 | 2 | null,
+): Float32Array {
   const normals = faceNormals(positions, indices);
   const uv = new Float32Array(indices.length * 2);
   for (let f = 0; f < indices.length / 3; f++) {

@@ -63,7 +63,11 @@ describe('a module', () => {
         }) as [Vec3, Vec3, Vec3];
         const u = b.map((v, k) => v - a[k]!);
         const w = c.map((v, k) => v - a[k]!);
-        const n = [u[1]! * w[2]! - u[2]! * w[1]!, u[2]! * w[0]! - u[0]! * w[2]!, u[0]! * w[1]! - u[1]! * w[0]!];
+        const n = [
+          u[1]! * w[2]! - u[2]! * w[1]!,
+          u[2]! * w[0]! - u[0]! * w[2]!,
+          u[0]! * w[1]! - u[1]! * w[0]!,
+        ];
         const l = Math.hypot(...n);
         for (let k = 0; k < 3; k++) {
           const v = mesh.indices[f + k]! * 3;
@@ -105,6 +109,15 @@ describe('a module', () => {
     expect(meshBounds(mesh).max[2]).toBeCloseTo(3, 12);
     // A mitred corner of two straight walls half a metre thick.
     expect(massOf(mesh).volume).toBeCloseTo(5 * 2 * 0.5, 9);
-    expect(alongPath(alongX, { from: 0, to: 5, line: [[1, 1, 1], [1, 1, 1]] })).toBeNull();
+    expect(
+      alongPath(alongX, {
+        from: 0,
+        to: 5,
+        line: [
+          [1, 1, 1],
+          [1, 1, 1],
+        ],
+      }),
+    ).toBeNull();
   });
 });

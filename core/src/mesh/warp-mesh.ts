@@ -32,10 +32,7 @@ export function warpMesh(mesh: Mesh, warp: Warp): Mesh {
 
 /** Through the cofactors of what the axes become: right even where the module is stretched or mitred. */
 function warpNormal(warp: Warp, p: Vec3, normals: Float32Array, i: number): Vec3 {
-  const [a, u, w] = inModule(
-    { ...warp, origin: [0, 0, 0] },
-    [normals[i]!, normals[i + 1]!, normals[i + 2]!],
-  );
+  const [a, u, w] = inModule({ ...warp, origin: [0, 0, 0] }, [normals[i]!, normals[i + 1]!, normals[i + 2]!]);
   const [x, y, z] = warpAxes(warp, p);
   const cofactor = (s: Vec3, t: Vec3): Vec3 => [
     s[1] * t[2] - s[2] * t[1],

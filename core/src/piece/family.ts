@@ -58,10 +58,12 @@ export const familyShareSchema = z.object({
   ]),
 });
 
-export const familyShare = ({ bounds, pivot, feature }: Pick<Relative, 'bounds' | 'pivot' | 'feature'>): FamilyShare => ({
-  ...(feature
-    ? { feature: { offset: subtract(pivot.position, feature), rotation: pivot.rotation } }
-    : {}),
+export const familyShare = ({
+  bounds,
+  pivot,
+  feature,
+}: Pick<Relative, 'bounds' | 'pivot' | 'feature'>): FamilyShare => ({
+  ...(feature ? { feature: { offset: subtract(pivot.position, feature), rotation: pivot.rotation } } : {}),
   bounds: shareOfBounds(bounds, pivot),
 });
 
@@ -77,7 +79,10 @@ function shareOfBounds(bounds: Bounds, { anchor, position }: Pivot): FamilyShare
 type Member = Pick<Relative, 'bounds' | 'pivot'> & { feature: Vec3 | null };
 
 /** Where a member of a family has its pivot, and how it is turned there. */
-export function familyPlace({ bounds, pivot, feature }: Member, share: FamilyShare): Pick<Pivot, 'position' | 'rotation'> {
+export function familyPlace(
+  { bounds, pivot, feature }: Member,
+  share: FamilyShare,
+): Pick<Pivot, 'position' | 'rotation'> {
   if (feature && share.feature)
     return { position: add(feature, share.feature.offset), rotation: share.feature.rotation };
   const { bounds: by } = share;
@@ -139,10 +144,19 @@ export function joinFamily(
   // A locked pivot moves for nobody, for no family either.
   if (document.pivot.locked) return { edit, eldest, metres: 0, degrees: 0 };
   const { metres, degrees } = familyDrift(member, share);
-  return { edit: { ...edit, pivot: { ...document.pivot, anchor: 'family', ...placed } }, eldest, metres, degrees };
+  return {
+    edit: { ...edit, pivot: { ...document.pivot, anchor: 'family', ...placed } },
+    eldest,
+    metres,
+    degrees,
+  };
 }
 
-function featureBy(document: PieceDocument, eldest: Relative & { feature: Vec3 }, how: FamilyBy): Vec3 | null {
+function featureBy(
+  document: PieceDocument,
+  eldest: Relative & { feature: Vec3 },
+  how: FamilyBy,
+): Vec3 | null {
   switch (how.by) {
     case 'origin':
       return modellingOrigin(document);

@@ -66,7 +66,8 @@ function someMeet(mesh: Mesh, { count, ofTriangle }: Shells): boolean {
   const sorted = boxes.sort((a, b) => a.min[0] - b.min[0]);
   return sorted.some((a, i) => {
     for (let k = i + 1; k < sorted.length && sorted[k]!.min[0] <= a.max[0]; k++)
-      if ([1, 2].every((n) => sorted[k]!.min[n]! <= a.max[n]! && a.min[n]! <= sorted[k]!.max[n]!)) return true;
+      if ([1, 2].every((n) => sorted[k]!.min[n]! <= a.max[n]! && a.min[n]! <= sorted[k]!.max[n]!))
+        return true;
     return false;
   });
 }

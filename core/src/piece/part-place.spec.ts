@@ -15,7 +15,11 @@ describe('the place of a part', () => {
         // A group whose turn its parent cannot hold is put into what is below it, and has no place of its own left.
         const parts = piece.document.nodes.filter(({ mesh }) => mesh !== null);
         const { id } = parts[pick % parts.length]!;
-        const place = { position: wanted.translation, rotation: wanted.rotation, scale: [1, 2, 0.5] as [number, number, number] };
+        const place = {
+          position: wanted.translation,
+          rotation: wanted.rotation,
+          scale: [1, 2, 0.5] as [number, number, number],
+        };
         const { document } = await after(piece, moveTo(piece.document, id, place));
         if (shearOf(placedMatrices(document)[nodeById(document, id)]!) > 1e-9) return;
         expect(distance(partPlace(document, id).position, place.position)).toBeLessThan(1e-6);
@@ -41,7 +45,10 @@ describe('the place of a part', () => {
           notes: [],
         };
         const piece = pieceOf(scene);
-        const { document } = await after(piece, copyPlace(piece.document, 'n1', partPlace(piece.document, 'n2')));
+        const { document } = await after(
+          piece,
+          copyPlace(piece.document, 'n1', partPlace(piece.document, 'n2')),
+        );
         const [m, n] = placedMatrices(document);
         m!.forEach((v, k) => expect(v).toBeCloseTo(n![k]!, 6));
       }),

@@ -30,7 +30,12 @@ export function partPlace(document: PieceDocument, part: string): PartPlace {
 type Move = OperationOf<'move'>;
 
 /** The operation that brings a part from where it stands to another place, about its pivot. */
-export function moveTo(document: PieceDocument, part: string, wanted: Partial<PartPlace>, alone = false): Move {
+export function moveTo(
+  document: PieceDocument,
+  part: string,
+  wanted: Partial<PartPlace>,
+  alone = false,
+): Move {
   const now = partPlace(document, part);
   const { position = now.position, rotation = now.rotation, scale = now.scale } = wanted;
   return {

@@ -308,7 +308,11 @@ describe('the tree', () => {
     const [report] = uvReports(lit, meshOf);
     expect(report!.sets.map(({ density }) => density)).toEqual([2, 0.5]);
     expect(report!.sets.map(({ outside }) => outside)).toEqual([1, 0]);
-    expect(uvReports(lit, (id) => ({ ...meshOf(id), colors: Float32Array.of(1, 1, 1, 1, 0, 0, 0, 1, 0, 1, 0, 1) }))[0]!
-      .vertexColours).toEqual({ least: 0, mean: (1 + 0.7152) / 3, greatest: 1 });
+    expect(
+      uvReports(lit, (id) => ({
+        ...meshOf(id),
+        colors: Float32Array.of(1, 1, 1, 1, 0, 0, 0, 1, 0, 1, 0, 1),
+      }))[0]!.vertexColours,
+    ).toEqual({ least: 0, mean: (1 + 0.7152) / 3, greatest: 1 });
   });
 });

@@ -94,7 +94,11 @@ function areasOf({ positions: p, indices }: Mesh): Float64Array {
     const u = [0, 1, 2].map((k) => p[b + k]! - p[a + k]!);
     const v = [0, 1, 2].map((k) => p[c + k]! - p[a + k]!);
     return (
-      Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) / 2
+      Math.hypot(
+        u[1]! * v[2]! - u[2]! * v[1]!,
+        u[2]! * v[0]! - u[0]! * v[2]!,
+        u[0]! * v[1]! - u[1]! * v[0]!,
+      ) / 2
     );
   });
 }

@@ -39,7 +39,11 @@ describe('likely axes', () => {
     expect(up!.up).toEqual([0, 1, 0]);
     const lying = transformMesh(
       table,
-      composeMatrix({ translation: [3, 0, 0], rotation: [Math.SQRT1_2, 0, 0, Math.SQRT1_2], scale: [1, 1, 1] }),
+      composeMatrix({
+        translation: [3, 0, 0],
+        rotation: [Math.SQRT1_2, 0, 0, Math.SQRT1_2],
+        scale: [1, 1, 1],
+      }),
     );
     expect(likelyUps(lying)[0]!.up).toEqual([0, 0, 1]);
     expect(likelyUps(lying)[0]!.standsOn).toBeGreaterThan(0.1);
@@ -63,7 +67,9 @@ describe('open edges', () => {
     facesWhere(
       mesh,
       Uint8Array.from({ length: mesh.indices.length / 3 }, (_, f) =>
-        [0, 1, 2].every((k) => Math.abs(mesh.positions[mesh.indices[f * 3 + k]! * 3 + axis]! - at) < 1e-9) ? 0 : 1,
+        [0, 1, 2].every((k) => Math.abs(mesh.positions[mesh.indices[f * 3 + k]! * 3 + axis]! - at) < 1e-9)
+          ? 0
+          : 1,
       ),
     );
 
@@ -80,7 +86,22 @@ describe('open edges', () => {
     expect(surveyMesh(weldMesh(seam, found.seamGap * 1.01)).openEdges).toBe(0);
     // A hole is wide against its edges, and a tube's far end is no seam either.
     expect(borderGaps(half)).toEqual({ seamEdges: 0, seamGap: 0 });
-    expect(borderGaps(without(tube([[0, 0, 0], [0, 0, 4]], 0.5, 8), 2, 0)).seamEdges).toBe(0);
+    expect(
+      borderGaps(
+        without(
+          tube(
+            [
+              [0, 0, 0],
+              [0, 0, 4],
+            ],
+            0.5,
+            8,
+          ),
+          2,
+          0,
+        ),
+      ).seamEdges,
+    ).toBe(0);
     expect(borderGaps(apart(0))).toEqual({ seamEdges: 0, seamGap: 0 });
   });
 });

@@ -32,9 +32,7 @@ export function walkable(mesh: Mesh): Walkable {
     const corner = (k: number) => indices[f * 3 + k]! * 3;
     const [a, b, c] = [corner(0), corner(1), corner(2)];
     const flat =
-      Math.abs(
-        (p[b]! - p[a]!) * (p[c + 2]! - p[a + 2]!) - (p[b + 2]! - p[a + 2]!) * (p[c]! - p[a]!),
-      ) / 2;
+      Math.abs((p[b]! - p[a]!) * (p[c + 2]! - p[a + 2]!) - (p[b + 2]! - p[a + 2]!) * (p[c]! - p[a]!)) / 2;
     const degrees = (Math.acos(Math.min(1, up)) * 180) / Math.PI;
     if (degrees >= WALL_DEGREES) continue;
     upward += flat;
@@ -61,7 +59,8 @@ interface Tread {
 
 /** Level faces of one height together, lowest first; small ones are rims. */
 function treadsOf(level: readonly Tread[], upward: number): Tread[] {
-  const span = Math.max(0, ...level.map(({ height }) => height)) - Math.min(0, ...level.map(({ height }) => height));
+  const span =
+    Math.max(0, ...level.map(({ height }) => height)) - Math.min(0, ...level.map(({ height }) => height));
   const same = Math.max(span * 1e-3, 1e-9);
   const treads: Tread[] = [];
   for (const face of [...level].sort((a, b) => a.height - b.height)) {

@@ -29,8 +29,8 @@ const NOTHING_KNOWN: Omit<ShelfFacts, 'tally'> = {
   bounds: { min: [0, 0, 0], max: [0, 0, 0] },
   pivot: { anchor: 'as-it-came', position: [0, 0, 0], rotation: [0, 0, 0, 1], locked: false },
   family: null,
-    feature: null,
-    joinedBy: 'bounds',
+  feature: null,
+  joinedBy: 'bounds',
   cameFrom: '',
 };
 

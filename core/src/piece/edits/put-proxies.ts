@@ -41,10 +41,7 @@ export function proxiesAfter(
   const gone = new Set(removed);
   const kept = proxies.filter(({ id }) => !gone.has(id) || put.has(id));
   const known = new Set(kept.map(({ id }) => id));
-  return [
-    ...kept.map((proxy) => put.get(proxy.id) ?? proxy),
-    ...changed.filter(({ id }) => !known.has(id)),
-  ];
+  return [...kept.map((proxy) => put.get(proxy.id) ?? proxy), ...changed.filter(({ id }) => !known.has(id))];
 }
 
 export type PutProxies = z.infer<typeof putProxies.schema>;

@@ -25,7 +25,9 @@ export function copyNodes(
   const made = new Set(owner.values());
   work.nodes = work.nodes.map((node) => {
     const leader = node.pivot?.follows === undefined ? undefined : owner.get(node.pivot.follows);
-    return made.has(node.id) && leader !== undefined ? { ...node, pivot: { ...node.pivot!, follows: leader } } : node;
+    return made.has(node.id) && leader !== undefined
+      ? { ...node, pivot: { ...node.pivot!, follows: leader } }
+      : node;
   });
   return { tops: tops.map((i) => work.nodes[copies.get(i)!]!.id), owner };
 }

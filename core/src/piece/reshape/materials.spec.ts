@@ -47,8 +47,8 @@ describe('material slots', () => {
 
   it('are never given to what was not named', async () => {
     for (const what of [{}, { parts: [] }, { faces: [] }])
-      await expectAsync(after(three(), { op: 'assign-material', material: 1, ...what })).toBeRejectedWithError(
-        /Choose the parts or faces/,
-      );
+      await expectAsync(
+        after(three(), { op: 'assign-material', material: 1, ...what }),
+      ).toBeRejectedWithError(/Choose the parts or faces/);
   });
 });

@@ -51,7 +51,10 @@ export function orderMaterials(
 }
 
 /** A plain material after the others. */
-export function addMaterial(work: Reshaping, { name }: OperationOf<'add-material'>): OutcomeOf<'add-material'> {
+export function addMaterial(
+  work: Reshaping,
+  { name }: OperationOf<'add-material'>,
+): OutcomeOf<'add-material'> {
   const taken = new Set(work.materials.map((each) => each.name));
   const wanted = name ?? 'material';
   const own = taken.has(wanted) ? countUp(wanted, taken) : wanted;

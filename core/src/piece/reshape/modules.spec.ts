@@ -49,7 +49,9 @@ describe('a module of a piece', () => {
     expect(post[2]).toBeGreaterThan(radius * 0.9);
     expect(now.says).toBe('2 parts bent by 90° in 6 divisions.');
     // Its far end is exactly square: the end of a wall that is set beside it.
-    const ends = [...art(now).positions].filter((_, i) => i % 3 === 2).filter((z) => Math.abs(z - radius) < 1e-6);
+    const ends = [...art(now).positions]
+      .filter((_, i) => i % 3 === 2)
+      .filter((z) => Math.abs(z - radius) < 1e-6);
     expect(Math.max(...ends.map((z) => Math.abs(z - radius)))).toBeLessThan(1e-12);
   });
 
@@ -64,8 +66,16 @@ describe('a module of a piece', () => {
       }),
       { numRuns: 30 },
     );
-    const cut = await after(wall(), { op: 'trim', parts: [], point: [3, 0, 0], normal: [1, 0, 0], close: true });
-    expect(cut.document.proxies.map(({ shape }) => 'halfExtents' in shape && shape.halfExtents[0])).toEqual([1.5]);
+    const cut = await after(wall(), {
+      op: 'trim',
+      parts: [],
+      point: [3, 0, 0],
+      normal: [1, 0, 0],
+      close: true,
+    });
+    expect(cut.document.proxies.map(({ shape }) => 'halfExtents' in shape && shape.halfExtents[0])).toEqual([
+      1.5,
+    ]);
     expect(cut.document.nodes.find(({ name }) => name === 'post')?.mesh ?? null).toBeNull();
     await expectAsync(
       after(wall(), { op: 'trim', parts: [], point: [9, 0, 0], normal: [1, 0, 0], close: true }),
@@ -83,7 +93,9 @@ describe('a module of a piece', () => {
       metres: 5,
     });
     expect(meshBounds(art(now)).max[0]).toBeCloseTo(6, 12);
-    expect(now.document.proxies.map(({ shape }) => 'halfExtents' in shape && shape.halfExtents[0])).toEqual([3]);
+    expect(now.document.proxies.map(({ shape }) => 'halfExtents' in shape && shape.halfExtents[0])).toEqual([
+      3,
+    ]);
     expect(now.document.nodes[1]!.pivot!.position[0]).toBeCloseTo(5.75, 12);
   });
 
@@ -141,7 +153,9 @@ describe('a cut through parts', () => {
       normal: [1, 0, 0],
       close: true,
     });
-    expect(now.document.proxies.map(({ part, shape }) => [part, 'center' in shape && shape.center[0]])).toEqual([
+    expect(
+      now.document.proxies.map(({ part, shape }) => [part, 'center' in shape && shape.center[0]]),
+    ).toEqual([
       ['n1', 0.5],
       ['n3', 2.5],
     ]);

@@ -62,7 +62,12 @@ export const operationSchema = z.discriminatedUnion('op', [
     held,
   }),
   z.object({ op: z.literal('stretch'), parts, module, metres, held }),
-  z.object({ op: z.literal('lay-along'), parts, module, line: z.array(vec3Schema).min(2).max(MAX_DIVISIONS) }),
+  z.object({
+    op: z.literal('lay-along'),
+    parts,
+    module,
+    line: z.array(vec3Schema).min(2).max(MAX_DIVISIONS),
+  }),
   z.object({ op: z.literal('trim'), parts, ...plane.shape, close: z.boolean() }),
   z.object({ op: z.literal('split-shells'), parts, smallest: z.number().nonnegative() }),
   z.object({ op: z.literal('split-materials'), parts }),

@@ -49,7 +49,8 @@ export function outcomeText(outcome: Outcome): string {
     }
     case 'mirror': {
       const { parts, copies } = outcome;
-      if (copies.length) return `${quoted(parts)} ${parts.length === 1 ? 'is' : 'are'} mirrored: ${areNew(copies)}.`;
+      if (copies.length)
+        return `${quoted(parts)} ${parts.length === 1 ? 'is' : 'are'} mirrored: ${areNew(copies)}.`;
       return `${parts.length ? quoted(parts) : 'The piece'} ${are(parts.length || 1)} mirrored; faces look outward as before.`;
     }
     case 'repeat': {
@@ -66,7 +67,9 @@ export function outcomeText(outcome: Outcome): string {
       return `${counted(outcome.parts, 'part')} cut off at the plane.`;
     case 'split-shells': {
       const { parts, shells, specks, made } = outcome;
-      const small = specks ? `; ${counted(specks, 'speck')} ${specks === 1 ? 'stays' : 'stay'} with what is nearest` : '';
+      const small = specks
+        ? `; ${counted(specks, 'speck')} ${specks === 1 ? 'stays' : 'stay'} with what is nearest`
+        : '';
       return `${quoted(parts)} ${parts.length === 1 ? 'splits' : 'split'} into ${counted(shells, 'shell')}: ${areNew(made)}${small}.`;
     }
     case 'split-materials': {
@@ -109,7 +112,9 @@ export function outcomeText(outcome: Outcome): string {
     }
     case 'reduce': {
       const { before, after, metres, skipped } = outcome;
-      const kept = skipped.length ? `; ${quoted(skipped)} would be torn open and ${skipped.length === 1 ? 'stays' : 'stay'} as ${skipped.length === 1 ? 'it is' : 'they are'}` : '';
+      const kept = skipped.length
+        ? `; ${quoted(skipped)} would be torn open and ${skipped.length === 1 ? 'stays' : 'stay'} as ${skipped.length === 1 ? 'it is' : 'they are'}`
+        : '';
       return `${counted(before, 'triangle')} become ${countText(after)}, at most ${lengthText(metres)} off${kept}.`;
     }
     case 'add-material':

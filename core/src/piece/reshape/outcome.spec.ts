@@ -33,10 +33,7 @@ const SENTENCES: [Outcome, string][] = [
   [{ op: 'mirror', parts: [], copies: [] }, 'The piece is mirrored; faces look outward as before.'],
   [{ op: 'repeat', count: 3, metres: 2, asOne: true }, '3 in a row, 2.00 m apart, as one.'],
   [{ op: 'bend', parts: 1, degrees: 90, divisions: 8 }, '1 part bent by 90° in 8 divisions.'],
-  [
-    { op: 'stretch', from: 2, to: 3 },
-    'What was 2.00 m long is 3.00 m now; the ends keep their form.',
-  ],
+  [{ op: 'stretch', from: 2, to: 3 }, 'What was 2.00 m long is 3.00 m now; the ends keep their form.'],
   [{ op: 'lay-along', bends: 2, metres: 5 }, 'Laid along 5.00 m with 2 bends.'],
   [{ op: 'trim', parts: 1 }, '1 part cut off at the plane.'],
   [
@@ -75,10 +72,7 @@ const SENTENCES: [Outcome, string][] = [
   [{ op: 'order-materials', names: ['oak', 'iron'] }, 'Materials are ordered oak, iron.'],
   [{ op: 'assign-material', faces: 1, material: 'oak' }, '1 face takes “oak”.'],
   [{ op: 'project-uvs', parts: 1, metresPerPicture: 2 }, '1 part has new UVs at 2.00 m a picture.'],
-  [
-    { op: 'uv-density', parts: 2, perMetre: 0.5 },
-    'UVs of 2 parts are at 0.5 picture widths a metre.',
-  ],
+  [{ op: 'uv-density', parts: 2, perMetre: 0.5 }, 'UVs of 2 parts are at 0.5 picture widths a metre.'],
   [
     { op: 'unwrap', parts: 1, islands: 6, side: 1024 },
     '1 part has a second UV set of 6 islands, for a picture of 1,024 texels a side.',

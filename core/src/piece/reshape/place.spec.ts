@@ -30,7 +30,10 @@ const none = [...NO_ROTATION] as Quat;
 const standing = ({ document, meshOf }: Piece, id: string): Vec3[] => {
   const i = nodeById(document, id);
   const { positions } = transformMesh(meshOf(document.nodes[i]!.mesh!), placedMatrices(document)[i]!);
-  return Array.from({ length: positions.length / 3 }, (_, v) => [...positions.slice(v * 3, v * 3 + 3)] as Vec3);
+  return Array.from(
+    { length: positions.length / 3 },
+    (_, v) => [...positions.slice(v * 3, v * 3 + 3)] as Vec3,
+  );
 };
 
 /** Each part that moves stands where the matrix brings it, every other one where it stood. */
@@ -56,7 +59,9 @@ describe('moving parts', () => {
         fc.record({ by: point, turn, about: point, scale: fc.tuple(grows, grows, grows), axes: turn }),
         async (scene, picks, how) => {
           const piece = pieceOf(scene);
-          const parts = [...new Set(picks.map((n) => piece.document.nodes[n % piece.document.nodes.length]!.id))];
+          const parts = [
+            ...new Set(picks.map((n) => piece.document.nodes[n % piece.document.nodes.length]!.id)),
+          ];
           const now = await after(piece, { op: 'move', parts, ...how });
           expectMoved(piece, now, placeMatrix(how), idsOf(piece, parts));
         },
@@ -100,7 +105,14 @@ describe('moving parts', () => {
 
   it('refuses to flatten', async () => {
     const piece = pieceOf(sceneOf(boxMesh([1, 1, 1])));
-    const flat = { op: 'move', parts: [], by: [0, 0, 0], turn: none, about: [0, 0, 0], scale: [1, 0, 1] } as const;
+    const flat = {
+      op: 'move',
+      parts: [],
+      by: [0, 0, 0],
+      turn: none,
+      about: [0, 0, 0],
+      scale: [1, 0, 1],
+    } as const;
     await expectAsync(after(piece, flat as never)).toBeRejectedWithError(/flattens/);
   });
 });
@@ -169,7 +181,14 @@ describe('mirroring', () => {
     piece.document = applyEdit(piece.document, {
       kind: 'set-clearances',
       clearances: [
-        { id: 'c1', name: 'way', center: [3, 0, 0], halfExtents: [0.5, 1, 0.2], rotation: none, through: 'z' },
+        {
+          id: 'c1',
+          name: 'way',
+          center: [3, 0, 0],
+          halfExtents: [0.5, 1, 0.2],
+          rotation: none,
+          through: 'z',
+        },
       ],
     });
     const plane = { point: [-1, 0, 0] as Vec3, normal: [1, 0, 0] as Vec3 };
@@ -216,7 +235,9 @@ describe('mirroring', () => {
     const plane = { point: [0, 0, 0] as Vec3, normal: [0, 0, 1] as Vec3 };
     const shifted = { ...plane, point: [0, 0, 2] as Vec3 };
     const { document } = await after(piece, { op: 'mirror', parts: [], plane: shifted, copy: false });
-    expect(document.sets[0]!.proxies.map(({ shape }) => 'center' in shape && shape.center[2])).toEqual([4, 4]);
+    expect(document.sets[0]!.proxies.map(({ shape }) => 'center' in shape && shape.center[2])).toEqual([
+      4, 4,
+    ]);
     expect(document.noCollision).toEqual([{ part: 'n1', mesh: document.nodes[0]!.mesh!, runs: [0, 2] }]);
   });
 });

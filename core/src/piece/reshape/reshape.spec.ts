@@ -1,17 +1,19 @@
 import fc from 'fast-check';
 import { applyMatrix, type Quat, shearOf, type Vec3 } from '../../math/index.js';
-import {
-  joinMeshes,
-  massOf,
-  type Mesh,
-  plainMesh,
-  reversedFaces,
-  topologyOf,
-} from '../../mesh/index.js';
+import { joinMeshes, massOf, type Mesh, plainMesh, reversedFaces, topologyOf } from '../../mesh/index.js';
 import { surveyMesh } from '../../solid/index.js';
 import { pieceOf } from '../../testing/documents.js';
 import { ballMesh, boxMesh, sceneOf, threeParts } from '../../testing/meshes.js';
-import { after, type Piece, placedPoints, same, sorted, transform, tree, turn } from '../../testing/reshaped.js';
+import {
+  after,
+  type Piece,
+  placedPoints,
+  same,
+  sorted,
+  transform,
+  tree,
+  turn,
+} from '../../testing/reshaped.js';
 import { applyEdit, replaceProxies } from '../edits/index.js';
 import { artBounds, artMesh, partPivot, placedMatrices } from '../geometry.js';
 import { measuredPivot } from '../measured-pivot.js';
@@ -82,7 +84,13 @@ describe('baking', () => {
       fc.asyncProperty(tree, fc.nat(), async (scene, pick) => {
         const piece = pieceOf(scene);
         const { id } = piece.document.nodes[pick % piece.document.nodes.length]!;
-        const operation = { op: 'bake', parts: [], except: [id], keepPosition: false, keepRotation: false } as const;
+        const operation = {
+          op: 'bake',
+          parts: [],
+          except: [id],
+          keepPosition: false,
+          keepRotation: false,
+        } as const;
         try {
           const baked = await after(piece, { ...operation, parts: [], except: [id] });
           same(piece, baked);
@@ -307,7 +315,11 @@ describe('the centroid of mass', () => {
   });
 
   it('counts once what shells share that run through each other, and leaves hollows out', () => {
-    const cross = joinMeshes([boxMesh([3, 1, 1]), boxMesh([1, 1, 1], [2, 0, 0]), boxMesh([1, 3, 1], [-2, 2, 0])]);
+    const cross = joinMeshes([
+      boxMesh([3, 1, 1]),
+      boxMesh([1, 1, 1], [2, 0, 0]),
+      boxMesh([1, 3, 1], [-2, 2, 0]),
+    ]);
     // A bar from -3 to 3, with an arm from -1 to 5 over its left third: a share of 8 beyond the bar.
     const [x, y] = measuredPivot(cross, 'centroid')!;
     const volume = 24 + 8 * 2;
@@ -330,7 +342,9 @@ describe('splitting', () => {
     const piece = pieceOf(sceneOf(lump, 'fender'));
     const split = await after(piece, { op: 'split-shells', parts: ['n1'], smallest: 0.1 });
     expect(split.document.nodes.map(({ name }) => name)).toEqual(['fender', 'fender_01', 'fender_02']);
-    expect(split.says).toBe('“fender” splits into 3 shells: fender_01, fender_02 are new; 1 speck stays with what is nearest.');
+    expect(split.says).toBe(
+      '“fender” splits into 3 shells: fender_01, fender_02 are new; 1 speck stays with what is nearest.',
+    );
     expect(sorted(placedPoints(split), 1)).toEqual(sorted(placedPoints(piece), 1));
     const whole = artBounds(split.document);
     expect([whole.min, whole.max]).toEqual([artBounds(piece.document).min, artBounds(piece.document).max]);

@@ -69,7 +69,12 @@ export function splitShells(
     for (const o of owner) sizes[o]!++;
     // The largest shell stays what the part was.
     const order = [...sizes.keys()].sort((a, b) => sizes[b]! - sizes[a]! || a - b);
-    const meshes = order.map((shell) => facesWhere(mesh, Uint8Array.from(owner, (o) => (o === shell ? 1 : 0))));
+    const meshes = order.map((shell) =>
+      facesWhere(
+        mesh,
+        Uint8Array.from(owner, (o) => (o === shell ? 1 : 0)),
+      ),
+    );
     made.push(...divide(work, node, meshes).map(({ name }) => name));
   }
   if (made.length === 0)

@@ -1,9 +1,4 @@
-import {
-  decomposeMatrix,
-  type Matrix,
-  multiplyMatrices,
-  shearOf,
-} from '../../math/index.js';
+import { decomposeMatrix, type Matrix, multiplyMatrices, shearOf } from '../../math/index.js';
 import { joinMeshes, transformMesh } from '../../mesh/index.js';
 import { withoutLink } from '../linked-shapes.js';
 import { bakeUnder } from './bake.js';

@@ -1,4 +1,11 @@
-import { measureUvs, type Mesh, projectedUvs, shareVertices, transformMesh, unwrap } from '../../mesh/index.js';
+import {
+  measureUvs,
+  type Mesh,
+  projectedUvs,
+  shareVertices,
+  transformMesh,
+  unwrap,
+} from '../../mesh/index.js';
 import { type OperationOf, type OutcomeOf, ReshapeError } from './operation.js';
 import type { Reshaping } from './reshaping.js';
 
@@ -67,7 +74,10 @@ export async function unwrapParts(
 }
 
 /** One set goes; those after it move up. */
-export function removeUvs(work: Reshaping, { parts, set }: OperationOf<'remove-uvs'>): OutcomeOf<'remove-uvs'> {
+export function removeUvs(
+  work: Reshaping,
+  { parts, set }: OperationOf<'remove-uvs'>,
+): OutcomeOf<'remove-uvs'> {
   let count = 0;
   for (const node of work.parts(parts)) {
     const mesh = work.mesh(node);

@@ -51,7 +51,9 @@ export function snapOnFace(
     return mix(a, b, Math.min(1, Math.max(0, share)));
   };
   const nearest = (among: readonly [Vec3, Vec3][]) =>
-    among.reduce((best, side) => (distance(alongSide(side), hit) < distance(alongSide(best), hit) ? side : best));
+    among.reduce((best, side) =>
+      distance(alongSide(side), hit) < distance(alongSide(best), hit) ? side : best,
+    );
   const edge = nearest(sides);
   const feature = features.length ? { feature: nearest(features) } : {};
   const candidates: [SnapKind, Vec3][] = [

@@ -54,10 +54,7 @@ export class ArtLooks implements OnDestroy {
     if (found && art === this.arts.art && this.view.settings.hardEdges) this.edges$.next(found.edges);
   }
 
-  private async paint(
-    art: ArtOfPiece | null,
-    paint: { set: number; what: UvPaint } | null,
-  ): Promise<void> {
+  private async paint(art: ArtOfPiece | null, paint: { set: number; what: UvPaint } | null): Promise<void> {
     if (this.painted$.value) this.painted$.next(null);
     if (!art || !paint) return;
     const found = await this.operations.uvPaint(paint.set);

@@ -243,7 +243,10 @@ export class BenchStore implements OnDestroy {
   /** A document that was made of this one becomes a piece of its own, with nothing to undo. Answers with its number. */
   async addBeside(document: PieceDocument, called: string): Promise<number> {
     const name = `${document.name.slice(0, MAX_NAME_CHARACTERS - called.length - 3)} (${called})`;
-    const added = await this.api.addPiece(this.piece.yard.id, startHistory({ ...document, name, meshName: meshNameFrom(name) }));
+    const added = await this.api.addPiece(
+      this.piece.yard.id,
+      startHistory({ ...document, name, meshName: meshNameFrom(name) }),
+    );
     return added.id;
   }
 

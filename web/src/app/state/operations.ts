@@ -209,7 +209,8 @@ export class Operations {
     if (!done || this.same(document)) return done;
     // The result carries the whole tree, names and pivots too: it would undo what was changed meanwhile. Where the art
     // is still the same, as after a rename, the same operation is worked out again on the piece as it is now.
-    if (tries > 1 && artKey(document) === artKey(this.bench.document)) return this.workOut(operation, tries - 1);
+    if (tries > 1 && artKey(document) === artKey(this.bench.document))
+      return this.workOut(operation, tries - 1);
     this.notices.say('The piece was changed while this was worked out, so nothing came of it; do it again.');
     return null;
   }

@@ -38,7 +38,9 @@ export class PartDrag {
     const open = to.caught === null && !free;
     // In the open the shift is in whole steps of a tenth of the grid.
     const step = gridMetres / 10;
-    const by = subtract(to.at, from).map((v) => (open ? Number((Math.round(v / step) * step).toPrecision(12)) : v)) as Vec3;
+    const by = subtract(to.at, from).map((v) =>
+      open ? Number((Math.round(v / step) * step).toPrecision(12)) : v,
+    ) as Vec3;
     const said = `${lengthText(length(by))}${to.caught ? `, ${to.caught}` : open ? ', grid' : ''}`;
     const at = from.map((v, k) => v + by[k]!) as Vec3;
     this.now$.next({ parts: this.selection.selected.parts, by, said, at });

@@ -1,5 +1,13 @@
 import { Injectable } from '@angular/core';
-import { applyMatrix, artKey, invertMatrix, nodeById, type PieceDocument, placedMatrices, type Vec3 } from '@yard-brace/core';
+import {
+  applyMatrix,
+  artKey,
+  invertMatrix,
+  nodeById,
+  type PieceDocument,
+  placedMatrices,
+  type Vec3,
+} from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import type { ReadBackShapes } from './read-back-shapes';
 import type { FaultLines } from '../workers/messages';

@@ -31,7 +31,8 @@ describe('a long table', () => {
 
   it('draws of thousands of rows only what is seen, and sorts by any column', async () => {
     const { table, element } = await show();
-    const drawn = () => [...element.querySelectorAll('tbody tr[data-row]')].map((row) => row.getAttribute('data-row'));
+    const drawn = () =>
+      [...element.querySelectorAll('tbody tr[data-row]')].map((row) => row.getAttribute('data-row'));
     expect(drawn().length).toBeGreaterThan(3);
     expect(drawn().length).toBeLessThan(60);
     element.querySelectorAll<HTMLElement>('th')[2]!.click();
@@ -54,7 +55,11 @@ describe('a long table', () => {
 
   it('rows of five thousand parts are made in time that grows with their number alone', () => {
     const document = threeParts();
-    const nodes = Array.from({ length: 5000 }, (_, i) => ({ ...document.nodes[0]!, id: `n${i + 1}`, parent: i ? i - 1 : null }));
+    const nodes = Array.from({ length: 5000 }, (_, i) => ({
+      ...document.nodes[0]!,
+      id: `n${i + 1}`,
+      parent: i ? i - 1 : null,
+    }));
     const many = { ...document, nodes };
     expect([pivotRows(many).length, transformRows(many).length]).toEqual([5000, 5000]);
   });

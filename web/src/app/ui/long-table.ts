@@ -45,7 +45,9 @@ const ROWS_SEEN = 8;
       <ng-template #header>
         <tr>
           @if (checked()) {
-            <th scope="col" class="check"><span class="sr-only">{{ checkLabel() }}</span></th>
+            <th scope="col" class="check">
+              <span class="sr-only">{{ checkLabel() }}</span>
+            </th>
           }
           @for (column of columns(); track column.field) {
             <th
@@ -76,7 +78,11 @@ const ROWS_SEEN = 8;
             </td>
           }
           @for (column of columns(); track column.field; let first = $first) {
-            <td [class.number]="column.figures" [class.figures]="column.figures" [title]="row.cells[column.field] ?? ''">
+            <td
+              [class.number]="column.figures"
+              [class.figures]="column.figures"
+              [title]="row.cells[column.field] ?? ''"
+            >
               @if (first) {
                 <button type="button" class="quiet-button" (click)="chosen.emit(row.id)">
                   {{ row.cells[column.field] }}

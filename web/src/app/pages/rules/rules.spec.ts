@@ -85,6 +85,26 @@ describe('the rules page', () => {
     expect((draft.draft() as YardRules).agents.length).toBe(4);
   });
 
+  it('names what slots of material are called in a target, each once', async () => {
+    await section('Materials');
+    expect(page.text).toContain('Slots leave under the names that they have in the piece.');
+    await page.press('Add a name');
+    await write('Slot', 'oak');
+    await write('Its own name', 'M_Oak_Inst');
+    expect([page.text.includes('oak → M_Oak_Inst'), mayBeSaved()]).toEqual([true, true]);
+    await page.press('Add a name');
+    await write('Slot', 'oak', 1);
+    expect(page.one('.wrong[role=alert]').textContent).toContain('“oak” has a name in that target already.');
+    expect(mayBeSaved()).toBeFalse();
+    await write('Slot', 'tar', 1);
+    await save();
+    const { targets } = rules();
+    expect(rules().materialNames).toEqual([
+      { slot: 'oak', target: targets[0]!, own: 'M_Oak_Inst' },
+      { slot: 'tar', target: targets[0]!, own: 'material' },
+    ]);
+  });
+
   it('makes a profile of its own from one that ships, shows what it does, and tries it', async () => {
     await section('Targets and profiles');
     page

@@ -1,4 +1,11 @@
-import { artMesh, diagonalOf, matchingShift, type MatchingShift, meshBounds, type PieceDocument } from '@yard-brace/core';
+import {
+  artMesh,
+  diagonalOf,
+  matchingShift,
+  type MatchingShift,
+  meshBounds,
+  type PieceDocument,
+} from '@yard-brace/core';
 import type { Progress } from '../messages';
 import { meshes, placedOf } from './art';
 
@@ -13,7 +20,10 @@ export async function familyMatch(
   progress: Progress,
 ): Promise<MatchingShift | null> {
   const { mesh } = await placedOf(document, (share) => progress(share * 0.5, 'Comparing'));
-  const theirs = artMesh(other, await meshes.hold(other, (share) => progress(0.5 + share * 0.4, 'Comparing')));
+  const theirs = artMesh(
+    other,
+    await meshes.hold(other, (share) => progress(0.5 + share * 0.4, 'Comparing')),
+  );
   const tolerance = Math.max(LEAST_TOLERANCE_METRES, diagonalOf(meshBounds(mesh)) * SAME_SHARE);
   return matchingShift(theirs, mesh, tolerance);
 }

@@ -1,4 +1,10 @@
-import { likelyForward, type LikelyForward, type LikelyUp, likelyUps, type PieceDocument } from '@yard-brace/core';
+import {
+  likelyForward,
+  type LikelyForward,
+  type LikelyUp,
+  likelyUps,
+  type PieceDocument,
+} from '@yard-brace/core';
 import type { Progress } from '../messages';
 import { placedOf } from './art';
 

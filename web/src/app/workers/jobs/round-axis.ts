@@ -1,4 +1,10 @@
-import { discAxis, type PieceDocument, roundAxis as axisOf, roundFaces, type RoundFit } from '@yard-brace/core';
+import {
+  discAxis,
+  type PieceDocument,
+  roundAxis as axisOf,
+  roundFaces,
+  type RoundFit,
+} from '@yard-brace/core';
 import type { Progress } from '../messages';
 import { placedOf } from './art';
 

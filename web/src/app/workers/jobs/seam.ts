@@ -10,6 +10,9 @@ export async function seam(
   progress: Progress,
 ): Promise<Seam> {
   const { mesh } = await placedOf(document, (share) => progress(share * 0.5, 'Comparing'));
-  const other = artMesh(beside, await meshes.hold(beside, (share) => progress(0.5 + share * 0.5, 'Comparing')));
+  const other = artMesh(
+    beside,
+    await meshes.hold(beside, (share) => progress(0.5 + share * 0.5, 'Comparing')),
+  );
   return seamBetween(mesh, other, reachMetres);
 }

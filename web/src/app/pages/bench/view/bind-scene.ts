@@ -139,7 +139,9 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     const shifted = drawn && shiftedParts(drawn.document, stores.shift());
     const swung = shifted ?? (drawn && document && swungParts(document, drawn.document, stores.swing()));
     s.art.showParts(parts(), swung);
-    s.proxies.swing(swung && document && drawn && { ...swung, ids: swungShapes(document, drawn.document, swung) });
+    s.proxies.swing(
+      swung && document && drawn && { ...swung, ids: swungShapes(document, drawn.document, swung) },
+    );
   });
   draw((s) => (art(), s.setHardEdges(stores.hardEdges())));
   draw((s) => (art(), s.setUvs(stores.uvs())));

@@ -71,7 +71,12 @@ describe('what is drawn over a piece', () => {
   });
 
   it('what is caught is named, the front is marked, dragged parts go along with what is said of them', () => {
-    const shift = { parts: new Set(['n1']), by: [1, 0, 0] as Vec3, said: '1.00 m, vertex', at: [1, 1, 1] as Vec3 };
+    const shift = {
+      parts: new Set(['n1']),
+      by: [1, 0, 0] as Vec3,
+      said: '1.00 m, vertex',
+      at: [1, 1, 1] as Vec3,
+    };
     const { labels, points, links } = marks({ point: [0, 0, 0], pointWord: 'edge', front: '+X', shift });
     expect(labels.map(({ text }) => text)).toEqual(['edge', 'front, +X', '1.00 m, vertex']);
     expect(points).toEqual([

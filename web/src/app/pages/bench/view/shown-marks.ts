@@ -239,7 +239,13 @@ export function swungParts(
 export function shiftedParts(drawn: PieceDocument, shift: PartShift | null): SwungParts | null {
   if (!shift) return null;
   const moves = nodesBelow(drawn, [...shift.parts]);
-  return { part: (number) => moves[number] === 1, about: [0, 0, 0], axis: [0, 1, 0], degrees: 0, by: shift.by };
+  return {
+    part: (number) => moves[number] === 1,
+    about: [0, 0, 0],
+    axis: [0, 1, 0],
+    degrees: 0,
+    by: shift.by,
+  };
 }
 
 /** Ids of the shapes that go with swung parts: those that belong to them, or all when the whole piece is swung. */

@@ -11,7 +11,9 @@ import { UV_LEGEND } from '../../../viewport/uv-colors';
   template: `
     @if (settings().uvPaint; as paint) {
       <div class="legend" data-testid="uv-legend">
-        <span>{{ paint.what === 'density' ? 'Pictures a metre' : 'Stretch' }} of set {{ paint.set + 1 }}</span>
+        <span
+          >{{ paint.what === 'density' ? 'Pictures a metre' : 'Stretch' }} of set {{ paint.set + 1 }}</span
+        >
         @if (ends(); as ends) {
           <span class="scale" aria-hidden="true">
             @for (color of colors(); track color) {

@@ -1,4 +1,12 @@
-import { inventoryOf, pivotEdit, planDelivery, PREFIX_TAGS, replaceProxies } from '@yard-brace/core';
+import {
+  inventoryOf,
+  pivotAt,
+  pivotEdit,
+  plainMaterial,
+  planDelivery,
+  PREFIX_TAGS,
+  replaceProxies,
+} from '@yard-brace/core';
 import { type TestBench, testBench, type TestPage } from '../../../../testing/bench';
 import { delivered, postDocument, postPiece } from '../../../../testing/post';
 import type { ReadBackShapes } from '../../../../state/read-back-shapes';
@@ -182,6 +190,28 @@ describe('the delivery step', () => {
     expect(bench.api.left[0]!.choices).toEqual({ container: 'obj' });
     await page.press('As the profile says');
     expect(page.one('[data-testid=waybill]').textContent).toContain('Post.glb');
+  });
+
+  it('takes the names that the target has for slots of material, and the pivot for presentation where that is chosen', async () => {
+    const material = { ...plainMaterial('oak'), color: [0.4, 0.3, 0.2] as [number, number, number] };
+    const piece = postPiece({
+      ...postDocument(),
+      materials: [material],
+      presentation: pivotAt('numeric', [0, 4, 0]),
+    });
+    const materialNames = [{ slot: 'oak', target: 'prefix-tags', own: 'M_Oak_Inst' }];
+    bench = await testBench({
+      ...piece,
+      yard: { ...piece.yard, rules: { ...piece.yard.rules, materialNames } },
+    });
+    page = await bench.show(DeliveryStep);
+    expect(page.one('[data-testid=waybill]').textContent).toContain('M_Oak_Inst');
+    await page.press('Choices');
+    await page.choose('Pivot that it leaves on', 'the one for presentation');
+    await page.press('Deliver for');
+    await bench.clock.move(10_000);
+    await page.rest();
+    expect(bench.api.left[0]!.choices.presentation).toBeTrue();
   });
 
   it('shows in the view what the importer has, until the step is left', async () => {

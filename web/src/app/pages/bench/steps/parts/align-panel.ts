@@ -63,7 +63,9 @@ export class AlignPanel {
   protected readonly own = signal(3);
   protected readonly other = signal(3);
   protected readonly target = signal('ground');
-  protected readonly met = computed(() => NUMBERED.filter(({ value }) => SIDES[value]!.axis === SIDES[this.own()]!.axis));
+  protected readonly met = computed(() =>
+    NUMBERED.filter(({ value }) => SIDES[value]!.axis === SIDES[this.own()]!.axis),
+  );
   protected readonly targets = computed((): Option<string>[] => {
     const chosen = new Set(this.chosen.ids());
     return [
@@ -73,7 +75,10 @@ export class AlignPanel {
       ...(this.document()?.nodes ?? []).flatMap(({ id, name, mesh }) =>
         mesh === null || chosen.has(id) ? [] : [{ label: name, value: `part ${id}` }],
       ),
-      ...this.beside().map(({ document }, i) => ({ label: `${document.name}, beside`, value: `beside ${i}` })),
+      ...this.beside().map(({ document }, i) => ({
+        label: `${document.name}, beside`,
+        value: `beside ${i}`,
+      })),
     ];
   });
 

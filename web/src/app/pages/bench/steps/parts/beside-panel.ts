@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { counted, measuredText, type Seam } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
@@ -62,7 +70,12 @@ const LEAST_GAP_METRES = 5e-5;
           <ul class="list seam">
             @for (pair of piece.pairs; track $index) {
               <li>
-                <button type="button" class="quiet-button figures" title="Go there" (click)="marks.goTo(pair.at)">
+                <button
+                  type="button"
+                  class="quiet-button figures"
+                  title="Go there"
+                  (click)="marks.goTo(pair.at)"
+                >
                   {{ pair.says }}
                 </button>
               </li>
@@ -70,7 +83,9 @@ const LEAST_GAP_METRES = 5e-5;
           </ul>
         }
       } @empty {
-        <p class="faded">They can be pointed at, snapped to and measured against; nothing of them is delivered.</p>
+        <p class="faded">
+          They can be pointed at, snapped to and measured against; nothing of them is delivered.
+        </p>
       }
     </section>
   `,
@@ -139,7 +154,9 @@ export class BesidePanel {
 
 /** "8 of 8 vertices meet", "3 of 8 vertices meet, at most 0.4 mm off; 2 have none to meet" */
 function seamText({ pairs, unmatched }: Seam, open: number): string {
-  const none = unmatched ? `; ${counted(unmatched, 'vertex', 'vertices')} near it meet${unmatched === 1 ? 's' : ''} none` : '';
+  const none = unmatched
+    ? `; ${counted(unmatched, 'vertex', 'vertices')} near it meet${unmatched === 1 ? 's' : ''} none`
+    : '';
   if (pairs.length === 0) return `no seam${none}`;
   const meet = `${pairs.length - open} of ${counted(pairs.length, 'vertex', 'vertices')} meet`;
   return `${meet}${open ? `, at most ${measuredText(pairs[0]!.apart)} off` : ''}${none}`;

@@ -85,7 +85,8 @@ export class MirrorPanel {
   /** The piece stays as it is; its mirror image stands beside it on the shelf and is opened. */
   protected async asPiece(): Promise<void> {
     const plane = await this.plane();
-    const id = plane && (await this.operations.asPiece({ op: 'mirror', parts: [], plane, copy: false }, 'mirrored'));
+    const id =
+      plane && (await this.operations.asPiece({ op: 'mirror', parts: [], plane, copy: false }, 'mirrored'));
     if (!id) return;
     await this.shelf.load(this.bench.piece.yard.id).catch(() => undefined);
     await this.router.navigate(['/pieces', id]);

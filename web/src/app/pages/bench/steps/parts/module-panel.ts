@@ -1,6 +1,25 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { boundsOfParts, dot, lengthText, MAX_COPIES, MAX_DIVISIONS, type OperationOf, scaled, sizeOf, subtract, type Vec3 } from '@yard-brace/core';
+import {
+  boundsOfParts,
+  dot,
+  lengthText,
+  MAX_COPIES,
+  MAX_DIVISIONS,
+  type OperationOf,
+  scaled,
+  sizeOf,
+  subtract,
+  type Vec3,
+} from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
 import { Picking } from '../../../../state/picking';
@@ -70,7 +89,9 @@ const STRETCHED_TO = 0.75;
             <yb-check [checked]="closed()" (changed)="closed.set($event)">closed</yb-check>
           </div>
           <div class="row">
-            <button type="button" class="act" (click)="trim(1)" data-testid="cut-beyond">Cut off beyond</button>
+            <button type="button" class="act" (click)="trim(1)" data-testid="cut-beyond">
+              Cut off beyond
+            </button>
             <button type="button" class="act" (click)="trim(-1)">Cut off before</button>
             <button type="button" class="act" (click)="divide()">Divide there</button>
           </div>
@@ -87,7 +108,12 @@ const STRETCHED_TO = 0.75;
               [width]="58"
             />
             <span>in a row, every</span>
-            <yb-amount [value]="step()" label="Step of the copies" [width]="90" (changed)="step.set($event)" />
+            <yb-amount
+              [value]="step()"
+              label="Step of the copies"
+              [width]="90"
+              (changed)="step.set($event)"
+            />
             <span>in all</span>
             <yb-amount
               [value]="step() * count()"
@@ -128,7 +154,13 @@ const STRETCHED_TO = 0.75;
           </div>
           <div class="row">
             <span>held at</span>
-            <yb-choice class="grow" label="Held at" [options]="ends" [value]="held()" (chosen)="held.set($event)" />
+            <yb-choice
+              class="grow"
+              label="Held at"
+              [options]="ends"
+              [value]="held()"
+              (chosen)="held.set($event)"
+            />
             <button type="button" class="act" (click)="bend()" data-testid="bend">Bend</button>
           </div>
         }
@@ -148,7 +180,13 @@ const STRETCHED_TO = 0.75;
           </div>
           <div class="row">
             <span>held at</span>
-            <yb-choice class="grow" label="Held at" [options]="ends" [value]="held()" (chosen)="held.set($event)" />
+            <yb-choice
+              class="grow"
+              label="Held at"
+              [options]="ends"
+              [value]="held()"
+              (chosen)="held.set($event)"
+            />
           </div>
         }
         @case ('line') {
@@ -230,9 +268,12 @@ export class ModulePanel {
     Math.min(most, Math.max(least, Math.round(value)));
 
   protected async pickCut(): Promise<void> {
-    const picked = await this.picking.ask('Pick where it is cut: on the piece, on one beside it, or on the ground.', {
-      ground: true,
-    });
+    const picked = await this.picking.ask(
+      'Pick where it is cut: on the piece, on one beside it, or on the ground.',
+      {
+        ground: true,
+      },
+    );
     if (picked) this.at.set(dot(subtract(picked.at, this.origin()), AXES[this.axis()]));
   }
 
@@ -291,7 +332,9 @@ export class ModulePanel {
   protected async pickLine(): Promise<void> {
     const points: Vec3[] = [];
     for (;;) {
-      const next = points.length ? 'Pick the next point, or press Escape when the line ends.' : 'Pick where the line begins.';
+      const next = points.length
+        ? 'Pick the next point, or press Escape when the line ends.'
+        : 'Pick where the line begins.';
       const picked = await this.picking.ask(next, { ground: true });
       if (!picked) break;
       points.push(picked.at);

@@ -426,7 +426,13 @@ describe('Parts', () => {
     it('are projected, brought to a density, unwrapped for baked light, and removed', async () => {
       const page = await bench.show(UvLayPanel);
       await page.press('Project UVs');
-      expect(lastOperation()).toEqual({ op: 'project-uvs', parts: [], metresPerPicture: 1, by: 'box', axis: 1 });
+      expect(lastOperation()).toEqual({
+        op: 'project-uvs',
+        parts: [],
+        metresPerPicture: 1,
+        by: 'box',
+        axis: 1,
+      });
       const { rules } = bench.store.piece.yard;
       await page.press('Set the density');
       expect(lastOperation()).toEqual({

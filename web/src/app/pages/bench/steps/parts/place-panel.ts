@@ -223,7 +223,9 @@ export class PlacePanel {
     if (!(await this.operations.make({ op: 'duplicate', parts: this.chosen.ids() }))) return;
     const made = this.bench.document.nodes.filter(({ id }) => !before.has(id));
     const ids = new Set(made.map(({ id }) => id));
-    const tops = made.filter(({ parent }) => parent === null || !ids.has(this.bench.document.nodes[parent]!.id));
+    const tops = made.filter(
+      ({ parent }) => parent === null || !ids.has(this.bench.document.nodes[parent]!.id),
+    );
     this.chosen.choose(tops.map(({ id }) => id));
     this.view.set({ draggingParts: true });
   }
@@ -244,7 +246,15 @@ export class PlacePanel {
     return [sideOf(bounds, 0, 0), sideOf(bounds, 1, -1), sideOf(bounds, 2, 0)];
   }
 
-  private move({ by = NO_MOVE, turn = NO_ROTATION as Quat, scale }: { by?: Vec3; turn?: Quat; scale?: Vec3 }): void {
+  private move({
+    by = NO_MOVE,
+    turn = NO_ROTATION as Quat,
+    scale,
+  }: {
+    by?: Vec3;
+    turn?: Quat;
+    scale?: Vec3;
+  }): void {
     this.make({
       op: 'move',
       parts: this.chosen.ids(),

@@ -51,11 +51,19 @@ describe('placing parts', () => {
     const page = await bench.show(PlacePanel);
     expect(page.text).toContain('Choose one part to type its rotation');
     await page.type('Position x of the piece', '7');
-    expect(last()).toEqual(jasmine.objectContaining({ op: 'move', parts: [], by: [7 - bench.store.document.pivot.position[0], 0, 0] }));
+    expect(last()).toEqual(
+      jasmine.objectContaining({
+        op: 'move',
+        parts: [],
+        by: [7 - bench.store.document.pivot.position[0], 0, 0],
+      }),
+    );
     await choose(page, 'n2');
     expect(page.text).toContain('“leaf”');
     await page.type('Position y of the part', '0.5');
-    expect(last()).toEqual(jasmine.objectContaining({ op: 'move', parts: ['n2'], by: [0, 0.5, 0], alone: false }));
+    expect(last()).toEqual(
+      jasmine.objectContaining({ op: 'move', parts: ['n2'], by: [0, 0.5, 0], alone: false }),
+    );
     await page.type('Rotation y of the part', '90');
     expect(last()['turn'].map((v: number) => Math.round(v * 1e6) / 1e6)).toEqual([0, 0.707107, 0, 0.707107]);
     await page.type('Scale x of the part', '2');
@@ -224,7 +232,11 @@ describe('a module', () => {
     await page.press('Stretch');
     await page.type('Whole length', '5');
     expect(last()).toEqual(
-      jasmine.objectContaining({ op: 'stretch', metres: 4, module: jasmine.objectContaining({ from: from + 0.5 }) }),
+      jasmine.objectContaining({
+        op: 'stretch',
+        metres: 4,
+        module: jasmine.objectContaining({ from: from + 0.5 }),
+      }),
     );
   });
 

@@ -35,12 +35,24 @@ export function uvRows(
   return reports.flatMap((report): LongRow[] => {
     const part = names.get(report.part) ?? '';
     if (!report.sets.length)
-      return [{ id: `${report.part} 0`, bad: true, cells: { part, set: '', density: 'no UVs', fault: lightText(report) } }];
+      return [
+        {
+          id: `${report.part} 0`,
+          bad: true,
+          cells: { part, set: '', density: 'no UVs', fault: lightText(report) },
+        },
+      ];
     return report.sets.map((set, i) => setRow(report, set, i, part, wanted));
   });
 }
 
-function setRow(report: UvReport, set: UvSetReport, number: number, part: string, wanted: WantedPixels): LongRow {
+function setRow(
+  report: UvReport,
+  set: UvSetReport,
+  number: number,
+  part: string,
+  wanted: WantedPixels,
+): LongRow {
   const faults = faultsOf(report, set, number, wanted);
   return {
     id: `${report.part} ${number}`,
@@ -57,7 +69,12 @@ function setRow(report: UvReport, set: UvSetReport, number: number, part: string
   };
 }
 
-function densityText(report: UvReport, { density }: UvSetReport, number: number, wanted: WantedPixels): string {
+function densityText(
+  report: UvReport,
+  { density }: UvSetReport,
+  number: number,
+  wanted: WantedPixels,
+): string {
   if (density === null) return 'none';
   // Light is baked by the second set: which picture it needs is what counts.
   if (number > 0) return `${countText(sideFor(density, wanted.baked))} px`;

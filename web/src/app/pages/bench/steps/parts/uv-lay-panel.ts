@@ -35,9 +35,19 @@ const USUAL_PICTURE_TEXELS = 1024;
       <h3>Lay UVs of {{ chosen.words() }}</h3>
       <div class="row">
         <button type="button" class="act" (click)="project()">Project UVs</button>
-        <yb-choice label="How UVs are projected" [options]="projections" [value]="by()" (chosen)="by.set($event)" />
+        <yb-choice
+          label="How UVs are projected"
+          [options]="projections"
+          [value]="by()"
+          (chosen)="by.set($event)"
+        />
         @if (by() !== 'box') {
-          <yb-choice label="Axis of the projection" [options]="axes" [value]="axis()" (chosen)="axis.set($event)" />
+          <yb-choice
+            label="Axis of the projection"
+            [options]="axes"
+            [value]="axis()"
+            (chosen)="axis.set($event)"
+          />
         }
         <span class="labelled"
           ><yb-number
@@ -54,7 +64,12 @@ const USUAL_PICTURE_TEXELS = 1024;
       <p class="faded">The checker in the view shows the repeat: one picture is eight of its squares wide.</p>
       <div class="row">
         <button type="button" class="act" (click)="density()">Set the density</button>
-        <yb-choice label="Set whose density is set" [options]="sets" [value]="set()" (chosen)="set.set($event)" />
+        <yb-choice
+          label="Set whose density is set"
+          [options]="sets"
+          [value]="set()"
+          (chosen)="set.set($event)"
+        />
         <span>to</span>
         <yb-number
           [value]="texels()"
@@ -76,7 +91,9 @@ const USUAL_PICTURE_TEXELS = 1024;
         />
       </div>
       <div class="row">
-        <button type="button" class="act" (click)="unwrap()" data-testid="unwrap">Second set for baked light</button>
+        <button type="button" class="act" (click)="unwrap()" data-testid="unwrap">
+          Second set for baked light
+        </button>
         <yb-number
           [value]="baked()"
           (changed)="baked.set($event)"
@@ -99,7 +116,11 @@ const USUAL_PICTURE_TEXELS = 1024;
         <span>apart</span>
       </div>
       <div class="row">
-        <button type="button" class="act" (click)="propose({ op: 'remove-uvs', parts: chosen.ids(), set: set() })">
+        <button
+          type="button"
+          class="act"
+          (click)="propose({ op: 'remove-uvs', parts: chosen.ids(), set: set() })"
+        >
           Remove set {{ set() + 1 }}
         </button>
       </div>

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { artKey, type UvReport } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
@@ -32,7 +40,8 @@ const PAINTS: readonly Option<Painted>[] = [
           <p data-testid="uv-note">{{ note }}</p>
         }
         <p class="faded">
-          Density: pixels a metre; metres a picture where there is none; for baked light the picture that it needs.
+          Density: pixels a metre; metres a picture where there is none; for baked light the picture that it
+          needs.
         </p>
       } @else {
         <p class="faded" role="status">Measuring …</p>
@@ -47,7 +56,12 @@ const PAINTS: readonly Option<Painted>[] = [
           (chosen)="paint($event)"
         />
         <span>of</span>
-        <yb-choice label="UV set that is painted" [options]="sets()" [value]="set()" (chosen)="takeSet($event)" />
+        <yb-choice
+          label="UV set that is painted"
+          [options]="sets()"
+          [value]="set()"
+          (chosen)="takeSet($event)"
+        />
       </div>
     </section>
   `,

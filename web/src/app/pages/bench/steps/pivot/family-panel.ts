@@ -1,7 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { artBounds, currentDocument, diagonalOf, eldestOf, type FamilyBy, joinFamily, lengthText, type MatchingShift, pivotLike } from '@yard-brace/core';
+import {
+  artBounds,
+  currentDocument,
+  diagonalOf,
+  eldestOf,
+  type FamilyBy,
+  joinFamily,
+  lengthText,
+  type MatchingShift,
+  pivotLike,
+} from '@yard-brace/core';
 import { AutoComplete } from 'primeng/autocomplete';
 import { Api } from '../../../../api/api';
 import { Notices } from '../../../../state/notices';
@@ -179,7 +189,9 @@ export class FamilyPanel {
     if (!edit.pivot) return { by: 'origin' };
     const bounds = artBounds(this.bench.document);
     const near = edit.pivot.position.every(
-      (v, k) => v >= bounds.min[k]! - diagonalOf(bounds) * NEAR_SHARE && v <= bounds.max[k]! + diagonalOf(bounds) * NEAR_SHARE,
+      (v, k) =>
+        v >= bounds.min[k]! - diagonalOf(bounds) * NEAR_SHARE &&
+        v <= bounds.max[k]! + diagonalOf(bounds) * NEAR_SHARE,
     );
     return { by: near && edit.feature ? 'origin' : 'bounds' };
   }

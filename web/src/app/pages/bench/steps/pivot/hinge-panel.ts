@@ -1,7 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { hingeBetween, lengthText, normalized, type Pivot, scaled, turnAbout, type Vec3 } from '@yard-brace/core';
+import {
+  hingeBetween,
+  lengthText,
+  normalized,
+  type Pivot,
+  scaled,
+  turnAbout,
+  type Vec3,
+} from '@yard-brace/core';
 import { Slider } from 'primeng/slider';
 import { Notices } from '../../../../state/notices';
 import { Operations } from '../../../../state/operations';
@@ -28,7 +36,13 @@ type Kind = 'turns' | 'slides';
     <section class="panel">
       <h3>Hinge, axle or slide</h3>
       <div class="row">
-        <button type="button" class="act" [disabled]="whose.locked()" (click)="throughRound()" data-testid="axle">
+        <button
+          type="button"
+          class="act"
+          [disabled]="whose.locked()"
+          (click)="throughRound()"
+          data-testid="axle"
+        >
           Through a round …
         </button>
         <button
@@ -153,7 +167,9 @@ export class HingePanel {
   }
 
   protected async throughRound(): Promise<void> {
-    const picked = await this.picking.ask('Click a bore, a pin, a rim or a tread: the axis runs through its middle.');
+    const picked = await this.picking.ask(
+      'Click a bore, a pin, a rim or a tread: the axis runs through its middle.',
+    );
     const round = picked?.face === undefined ? null : await this.operations.roundAxis(picked.face);
     if (!round) return;
     this.put({ anchor: 'hinge', position: round.center, axis: round.axis });
@@ -178,7 +194,11 @@ export class HingePanel {
 
   protected along(axis: 0 | 1 | 2): void {
     if (!this.whose.locked())
-      this.put({ anchor: this.whose.pivot().anchor, position: this.whose.pivot().position, axis: [...AXES[axis]] });
+      this.put({
+        anchor: this.whose.pivot().anchor,
+        position: this.whose.pivot().position,
+        axis: [...AXES[axis]],
+      });
   }
 
   protected typeAxis(number: number, value: number): void {

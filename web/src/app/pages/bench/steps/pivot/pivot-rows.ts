@@ -1,4 +1,12 @@
-import { artNodes, distance, lengthText, partBounds, partPivot, type PieceDocument, type Vec3 } from '@yard-brace/core';
+import {
+  artNodes,
+  distance,
+  lengthText,
+  partBounds,
+  partPivot,
+  type PieceDocument,
+  type Vec3,
+} from '@yard-brace/core';
 import type { LongColumn, LongRow } from '../../../../ui/long-table';
 import { pivotWords } from './anchor-words';
 

@@ -121,7 +121,18 @@ describe('the pivot step', () => {
   it('a hinge runs along an edge of the piece or through two points, is tried, kept as a pose, and taken away', async () => {
     await page.choose('Whose pivot', 'leaf');
     await page.press('Along an edge');
-    await answer(picked({ feature: [[0, 0, 0], [0, 2, 0]], edge: [[0, 0, 0], [1, 2, 0]] }));
+    await answer(
+      picked({
+        feature: [
+          [0, 0, 0],
+          [0, 2, 0],
+        ],
+        edge: [
+          [0, 0, 0],
+          [1, 2, 0],
+        ],
+      }),
+    );
     expect(pivotOfPart('n2')!.hinge!.axis).toEqual([0, 1, 0]);
     // An edge between triangles only is none.
     await page.press('Along an edge');
@@ -266,6 +277,25 @@ describe('the pivot step', () => {
     await page.choose('Copy the pivot of a piece', 'Near post');
     await page.press('Copy');
     expect(bench.proposals.proposal!.title).toContain('to where Near post has it');
+  });
+
+  it('a second pivot for presentation is put, typed and taken away, and the own one stays', async () => {
+    const own = pivot();
+    const presentation = () => bench.store.document.presentation;
+    await page.press('At the centre');
+    expect([presentation()!.anchor, presentation()!.position]).toEqual(['centre', [1, 1, 1]]);
+    await page.press('At the base centre');
+    expect(presentation()!.position).toEqual([1, 0, 1]);
+    await page.type('Presentation pivot y', '2.5');
+    expect(presentation()!.position).toEqual([1, 2.5, 1]);
+    await page.press('Pick a place …');
+    await answer(picked({ at: [7, 8, 9] }));
+    expect(presentation()!.position).toEqual([7, 8, 9]);
+    expect(pivot()).toEqual(own);
+    await page.press('Remove');
+    expect(presentation()).toBeNull();
+    bench.store.undo();
+    expect(presentation()!.position).toEqual([7, 8, 9]);
   });
 
   it('shows the pivots of all parts', async () => {

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   applyEdit,
@@ -76,7 +84,9 @@ function turnToUp(up: Vec3): Quat {
       </div>
       <div class="row">
         @for (quarter of quarters; track quarter.label) {
-          <button type="button" class="act" (click)="turn(quarter.turn, quarter.label)">{{ quarter.label }}</button>
+          <button type="button" class="act" (click)="turn(quarter.turn, quarter.label)">
+            {{ quarter.label }}
+          </button>
         }
       </div>
       <p class="faded">
@@ -98,14 +108,18 @@ export class AxesPanel {
   private readonly found = signal<Awaited<ReturnType<Operations['likelyAxes']>>>(null);
   private readonly art = computed(() => (this.document() ? artKey(this.document()!) : ''));
   protected readonly target = computed(() => (this.document(), this.bench.profile.name));
-  protected readonly forward = computed(() => (this.document(), this.bench.profile.space.forward.toUpperCase().replace('-', '−')));
+  protected readonly forward = computed(
+    () => (this.document(), this.bench.profile.space.forward.toUpperCase().replace('-', '−')),
+  );
   /** what the art itself says of up, with its reason */
   protected readonly likely = computed(() => {
     const found = this.found();
     if (!found) return null;
     const { up, now, forward } = found;
     const share = (value: number) => `${Math.round(value * 100)} %`;
-    const front = forward ? ` It is the same to both sides across ${'x z'[forward.mirrored]}, so its front looks along ${forward.mirrored === 0 ? 'z' : 'x'}.` : '';
+    const front = forward
+      ? ` It is the same to both sides across ${'x z'[forward.mirrored]}, so its front looks along ${forward.mirrored === 0 ? 'z' : 'x'}.`
+      : '';
     if (up.up[1] === 1 || up.standsOn - now.standsOn < MIN_GAIN)
       return { says: `It stands on ${share(now.standsOn)} of its surface as it is.${front}`, turn: null };
     const axis = `${up.up.some((v) => v < 0) ? '−' : ''}${'XYZ'[up.up.findIndex((v) => v !== 0)]}`;
@@ -126,7 +140,6 @@ export class AxesPanel {
     const found = await this.operations.likelyAxes();
     if (art === this.art()) this.found.set(found);
   }
-
 
   protected turn(turn: Quat, label: string): void {
     const { document } = this.bench;

@@ -209,10 +209,11 @@ export class ClearancesPanel {
     });
     this.proposals.propose({
       source: 'size',
-      title: [
-        `Grown by ${percent} the ${agent.name} passes, with ${lengthText(Math.min(widthLeft, heightLeft))} to spare`,
-        ...beside,
-      ].join('; ') + '.',
+      title:
+        [
+          `Grown by ${percent} the ${agent.name} passes, with ${lengthText(Math.min(widthLeft, heightLeft))} to spare`,
+          ...beside,
+        ].join('; ') + '.',
       keepLabel: 'Keep the size',
       edit,
       figures: artFigures(document, preview),

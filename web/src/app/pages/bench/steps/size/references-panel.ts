@@ -58,7 +58,12 @@ const MAX_CUBES = 100;
         @if (kind() === 'picture') {
           <label class="act file">
             Choose a picture …
-            <input type="file" accept="image/*" aria-label="Picture to stand beside" (change)="addPicture($event)" />
+            <input
+              type="file"
+              accept="image/*"
+              aria-label="Picture to stand beside"
+              (change)="addPicture($event)"
+            />
           </label>
         } @else {
           <button type="button" class="act" (click)="add()">Stand it beside</button>
@@ -151,9 +156,12 @@ export class ReferencesPanel {
   }
 
   protected async place(id: string): Promise<void> {
-    const picked = await this.picking.ask('Pick where it stands: on the piece, on one beside it, or on the ground.', {
-      ground: true,
-    });
+    const picked = await this.picking.ask(
+      'Pick where it stands: on the piece, on one beside it, or on the ground.',
+      {
+        ground: true,
+      },
+    );
     if (picked) this.view.placeReference(id, picked.at);
   }
 

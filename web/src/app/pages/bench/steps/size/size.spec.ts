@@ -100,7 +100,9 @@ describe('the size step', () => {
         : node,
     );
     await open({ ...document, nodes });
-    expect(transformRows(bench.store.document).map(({ id, bad, cells }) => [id, bad, ...Object.values(cells)])).toEqual([
+    expect(
+      transformRows(bench.store.document).map(({ id, bad, cells }) => [id, bad, ...Object.values(cells)]),
+    ).toEqual([
       ['n1', false, 'frame', '0, 0, 0', '0°', '1'],
       ['n2', true, 'leaf', '1, 2, 3', '90°', '1'],
       ['n3', false, 'sill', '0, 0, 0', '0°', '1'],
@@ -125,7 +127,9 @@ describe('the size step', () => {
 
   it('transforms are told where the piece has them, however it was turned', async () => {
     const document = threeParts();
-    const nodes = document.nodes.map((node, i) => (i === 1 ? { ...node, translation: [1, 2, 3] as Vec3 } : node));
+    const nodes = document.nodes.map((node, i) =>
+      i === 1 ? { ...node, translation: [1, 2, 3] as Vec3 } : node,
+    );
     const turned = { ...document.placing, turn: quatAbout([0, 1, 0], Math.PI / 2) };
     const [, leaf] = transformRows({ ...document, nodes, placing: turned });
     expect(leaf!.cells['position']).toBe('3, 2, -1');
@@ -150,7 +154,17 @@ describe('the size step', () => {
     expect(page.one('[data-testid=reading]').textContent).toContain('1.2500 m square to that face');
     expect(bench.jobs['extent']!.calls.mostRecent().args[1]).toEqual([0, 0, 1]);
     await page.press('Angle');
-    await pick({ ...at(0, 0, 0), kind: 'edge' }, { ...at(0, 0, 0), kind: 'edge', edge: [[0, 0, 0], [1, 1, 0]] });
+    await pick(
+      { ...at(0, 0, 0), kind: 'edge' },
+      {
+        ...at(0, 0, 0),
+        kind: 'edge',
+        edge: [
+          [0, 0, 0],
+          [1, 1, 0],
+        ],
+      },
+    );
     expect(page.all('[data-testid=reading]')[1]!.textContent).toContain('45.00° between them');
   });
 
@@ -170,7 +184,9 @@ describe('the size step', () => {
     });
     bench.store.apply({ kind: 'resize', factor: 2, about: [0, 0, 0] });
     await page.rest();
-    expect(page.one('[data-testid=likely-up]').textContent).toContain('Z is likely up: it would stand on 30 %');
+    expect(page.one('[data-testid=likely-up]').textContent).toContain(
+      'Z is likely up: it would stand on 30 %',
+    );
     await page.press('Turn it so');
     const { turn } = bench.proposals.proposal!.edit as { turn: number[] };
     expect(turn.map((v) => Math.round(v * 1e6) / 1e6)).toEqual([-0.707107, 0, 0, 0.707107]);
@@ -201,7 +217,9 @@ describe('the size step', () => {
     await pick(at(0, 0, 0), at(0.66, 1.9, 0));
     await page.press('Grow by 6.1 % for the deckhand');
     expect(title()).toMatch(/^Grown by 6.1 % the deckhand passes, with 0\.\d+ mm to spare\.$|to spare/);
-    expect(bench.proposals.proposal!.edit).toEqual(jasmine.objectContaining({ kind: 'resize', factor: 1.061 }));
+    expect(bench.proposals.proposal!.edit).toEqual(
+      jasmine.objectContaining({ kind: 'resize', factor: 1.061 }),
+    );
   });
 
   it('steps and slopes of art and shapes are compared with each agent', () => {

@@ -1,6 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { artKey, distance, dot, measuredText, normalized, ownSides, sizeText, subtract, type Vec3 } from '@yard-brace/core';
+import {
+  artKey,
+  distance,
+  dot,
+  measuredText,
+  normalized,
+  ownSides,
+  sizeText,
+  subtract,
+  type Vec3,
+} from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
 import { Picking } from '../../../../state/picking';
@@ -92,7 +102,9 @@ export class TapePanel {
   /** How far the piece reaches along an edge, or square to a face. */
   protected async along(what: 'edge' | 'face'): Promise<void> {
     const picked = await this.picking.ask(
-      what === 'edge' ? 'Pick the edge along which is measured.' : 'Pick the face that is measured square to.',
+      what === 'edge'
+        ? 'Pick the edge along which is measured.'
+        : 'Pick the face that is measured square to.',
     );
     if (!picked) return;
     const [a, b] = picked.feature ?? picked.edge;

@@ -1,4 +1,11 @@
-import { decomposeMatrix, placedMatrices, type PieceDocument, shearOf, transformedNodes, turnDegrees } from '@yard-brace/core';
+import {
+  decomposeMatrix,
+  placedMatrices,
+  type PieceDocument,
+  shearOf,
+  transformedNodes,
+  turnDegrees,
+} from '@yard-brace/core';
 import type { LongColumn, LongRow } from '../../../../ui/long-table';
 
 export const TRANSFORM_COLUMNS: readonly LongColumn[] = [
@@ -37,7 +44,10 @@ export function transformRows(document: PieceDocument): LongRow[] {
       sort: {
         position: Math.hypot(...translation),
         rotation: degrees,
-        scale: Math.max(...own.map((s) => Math.abs(Math.log(Math.abs(s) || 1e-9)))) + (sheared ? 100 : 0) + (own.some((s) => s < 0) ? 50 : 0),
+        scale:
+          Math.max(...own.map((s) => Math.abs(Math.log(Math.abs(s) || 1e-9)))) +
+          (sheared ? 100 : 0) +
+          (own.some((s) => s < 0) ? 50 : 0),
       },
     };
   });
