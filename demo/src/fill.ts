@@ -57,7 +57,11 @@ async function call(
   const response = await fetch(address + path, {
     method,
     body: body as string | Uint8Array<ArrayBuffer>,
-    headers: { 'content-type': typeof body === 'string' ? 'application/json' : 'application/octet-stream' },
+    headers: {
+      'content-type': typeof body === 'string' ? 'application/json' : 'application/octet-stream',
+      // A piece can take longer to read than the server keeps an idle connection.
+      connection: 'close',
+    },
   });
   if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
   return response.status === 204 ? null : response.json();

@@ -44,31 +44,31 @@ export function borderGaps(
       if (known) known.add(w);
       else beside.set(v, new Set([w]));
     }
-  const reach = CLOSE_SHARE * Math.max(0, ...shortest.values());
-  if (!(reach > 0)) return { seamEdges: 0, seamGap: 0 };
-  const cellOf = (v: number) =>
-    [0, 1, 2].map((k) => Math.floor(at(v, k) / reach)) as [number, number, number];
-  const cells = new Map<string, number[]>();
-  for (const v of shortest.keys()) {
-    const key = cellOf(v).join();
-    const known = cells.get(key);
-    if (known) known.push(v);
-    else cells.set(key, [v]);
-  }
   const gaps = new Map<number, number>();
-  for (const [v, edge] of shortest) {
-    const [x, y, z] = cellOf(v);
-    let least = edge * CLOSE_SHARE;
-    let found = false;
-    for (let i = 0; i < 27; i++) {
-      const key = [x + (i % 3) - 1, y + (((i / 3) | 0) % 3) - 1, z + ((i / 9) | 0) - 1].join();
-      for (const w of cells.get(key) ?? []) {
-        if (w === v || beside.get(v)!.has(w)) continue;
-        const d = apart(v, w);
-        if (d < least) [least, found] = [d, true];
-      }
+  for (const [cell, queries] of bySize(shortest)) {
+    const cells = new Map<string, number[]>();
+    const cellOf = (v: number) =>
+      [0, 1, 2].map((k) => Math.floor(at(v, k) / cell)) as [number, number, number];
+    for (const v of shortest.keys()) {
+      const key = cellOf(v).join();
+      const known = cells.get(key);
+      if (known) known.push(v);
+      else cells.set(key, [v]);
     }
-    if (found) gaps.set(v, least);
+    for (const v of queries) {
+      const [x, y, z] = cellOf(v);
+      let least = shortest.get(v)! * CLOSE_SHARE;
+      let found = false;
+      for (let i = 0; i < 27; i++) {
+        const key = [x + (i % 3) - 1, y + (((i / 3) | 0) % 3) - 1, z + ((i / 9) | 0) - 1].join();
+        for (const w of cells.get(key) ?? []) {
+          if (w === v || beside.get(v)!.has(w)) continue;
+          const d = apart(v, w);
+          if (d < least) [least, found] = [d, true];
+        }
+      }
+      if (found) gaps.set(v, least);
+    }
   }
   let [seamEdges, seamGap] = [0, 0];
   for (const [a, b] of ends) {
@@ -78,4 +78,20 @@ export function borderGaps(
     seamGap = Math.max(seamGap, p, q);
   }
   return { seamEdges, seamGap };
+}
+
+/**
+ * Vertices by how far each looks, in powers of two: one long edge must not make the cells of all short ones so wide that
+ * every vertex lies in one of them.
+ */
+function bySize(shortest: ReadonlyMap<number, number>): Map<number, number[]> {
+  const sizes = new Map<number, number[]>();
+  for (const [v, edge] of shortest) {
+    if (!(edge > 0)) continue;
+    const cell = 2 ** Math.ceil(Math.log2(edge * CLOSE_SHARE));
+    const known = sizes.get(cell);
+    if (known) known.push(v);
+    else sizes.set(cell, [v]);
+  }
+  return sizes;
 }

@@ -15,7 +15,7 @@ import {
   plainNode,
   type Scene,
 } from '../piece/index.js';
-import { pieceOf } from './documents.js';
+import { type pieceOf } from './documents.js';
 import { boxMesh, sceneOf } from './meshes.js';
 
 export type Piece = ReturnType<typeof pieceOf>;
