@@ -1,5 +1,6 @@
 import type { Mesh } from './mesh.js';
 import { faceNeighbours, NO_NEIGHBOUR } from './face-neighbours.js';
+import { pointGrid } from './point-grid.js';
 import { weld, type Weld } from './weld.js';
 
 /** Open edges that only look closed: another border lies close along them. */
@@ -45,28 +46,19 @@ export function borderGaps(
       else beside.set(v, new Set([w]));
     }
   const gaps = new Map<number, number>();
+  const border = Uint32Array.from(shortest.keys());
+  const places = Float64Array.from({ length: border.length * 3 }, (_, i) => at(border[(i / 3) | 0]!, i % 3));
   for (const [cell, queries] of bySize(shortest)) {
-    const cells = new Map<string, number[]>();
-    const cellOf = (v: number) =>
-      [0, 1, 2].map((k) => Math.floor(at(v, k) / cell)) as [number, number, number];
-    for (const v of shortest.keys()) {
-      const key = cellOf(v).join();
-      const known = cells.get(key);
-      if (known) known.push(v);
-      else cells.set(key, [v]);
-    }
+    const near = pointGrid(places, cell);
     for (const v of queries) {
-      const [x, y, z] = cellOf(v);
       let least = shortest.get(v)! * CLOSE_SHARE;
       let found = false;
-      for (let i = 0; i < 27; i++) {
-        const key = [x + (i % 3) - 1, y + (((i / 3) | 0) % 3) - 1, z + ((i / 9) | 0) - 1].join();
-        for (const w of cells.get(key) ?? []) {
-          if (w === v || beside.get(v)!.has(w)) continue;
-          const d = apart(v, w);
-          if (d < least) [least, found] = [d, true];
-        }
-      }
+      near([at(v, 0), at(v, 1), at(v, 2)], (i) => {
+        const w = border[i]!;
+        if (w === v || beside.get(v)!.has(w)) return;
+        const d = apart(v, w);
+        if (d < least) [least, found] = [d, true];
+      });
       if (found) gaps.set(v, least);
     }
   }

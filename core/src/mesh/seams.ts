@@ -1,5 +1,6 @@
 import { distance, type Vec3 } from '../math/index.js';
 import type { Mesh } from './mesh.js';
+import { pointGrid } from './point-grid.js';
 import { weld } from './weld.js';
 
 /** A vertex of one mesh and the one of another that it should meet. Lengths are in the unit of the positions. */
@@ -67,27 +68,16 @@ function places(mesh: Mesh): { points: Vec3[]; normals: Vec3[] } {
   return { points, normals };
 }
 
-/** For each point the number of the nearest other within reach; -1 for none. By cells as wide as the reach. */
+/** For each point the number of the nearest other within reach, the first of equals; -1 for none. */
 function nearest(points: readonly Vec3[], others: readonly Vec3[], reach: number): Int32Array {
-  const cellOf = (p: Vec3) => p.map((v) => Math.floor(v / reach)) as Vec3;
-  const cells = new Map<string, number[]>();
-  others.forEach((p, i) => {
-    const key = cellOf(p).join();
-    const known = cells.get(key);
-    if (known) known.push(i);
-    else cells.set(key, [i]);
-  });
+  const near = pointGrid(Float64Array.from(others.flat()), reach);
   return Int32Array.from(points, (p) => {
-    const [x, y, z] = cellOf(p);
     let best = -1;
     let least = reach;
-    for (let dx = -1; dx <= 1; dx++)
-      for (let dy = -1; dy <= 1; dy++)
-        for (let dz = -1; dz <= 1; dz++)
-          for (const i of cells.get([x + dx, y + dy, z + dz].join()) ?? []) {
-            const d = distance(p, others[i]!);
-            if (d < least || (d === least && (best < 0 || i < best))) [least, best] = [d, i];
-          }
+    near(p, (i) => {
+      const d = distance(p, others[i]!);
+      if (d < least || (d === least && (best < 0 || i < best))) [least, best] = [d, i];
+    });
     return best;
   });
 }
