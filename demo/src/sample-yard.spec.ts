@@ -1,11 +1,14 @@
 import {
   artBounds,
+  artMesh,
   applyEdit,
   checkRulesOf,
   compareNewArt,
+  composeMatrix,
   meshReader,
   type Finding,
   findingsOf,
+  likelierUp,
   type Intake,
   memoryFile,
   meshNameFrom,
@@ -13,10 +16,12 @@ import {
   pieceDocumentSchema,
   piecesIn,
   PREFIX_TAGS,
+  type Quat,
   readFile,
   setApart,
   sizeOf,
   takeIn,
+  transformMesh,
 } from '@yard-brace/core';
 import { changedPieces, type SamplePiece, samplePieces } from './sample-yard.js';
 
@@ -144,6 +149,32 @@ describe('the sample yard', () => {
       'Sluice gate': 'Frame same, Leaf changed, Handwheel same, Stem same, SluiceGate_LOD0 same',
       'Boat cradle': 'base same, side same, chocks new, side.001 gone',
     });
+  });
+
+  it('stands up as it is, and what is laid on its back is told to stand up again', () => {
+    const quarter: Quat = [Math.SQRT1_2, 0, 0, Math.SQRT1_2];
+    const stoodUp: string[] = [];
+    for (const [name, { document, blobs }] of pieces) {
+      const mesh = artMesh(document, meshReader(blobs));
+      expect(likelierUp(mesh).likelier).withContext(name).toBeNull();
+      const laid = composeMatrix({ translation: [0, 0, 0], rotation: quarter, scale: [1, 1, 1] });
+      const { likelier } = likelierUp(transformMesh(mesh, laid));
+      if (!likelier) continue;
+      // Up was Y and is Z now. A trolley stands on little of its wheels, and would lie on much of its deck.
+      expect(likelier.up)
+        .withContext(name)
+        .toEqual([0, 0, name === 'Slip trolley' ? -1 : 1]);
+      stoodUp.push(name);
+    }
+    expect(stoodUp).toEqual([
+      'Bollard',
+      'Quay stair',
+      'Sluice gate',
+      'Gangway',
+      'Slip winch',
+      'Boat cradle',
+      'Slip trolley',
+    ]);
   });
 
   it('is the same every time', async () => {

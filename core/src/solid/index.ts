@@ -5,7 +5,7 @@ export * from './faults.js';
 export { findOpenings, type FindOpeningsOptions, type FoundOpening } from './find-openings.js';
 export * from './first-hit.js';
 export * from './hidden-faces.js';
-export { likelyForward, type LikelyForward, type LikelyUp, likelyUps } from './likely-axes.js';
+export { likelierUp, likelyForward, type LikelyForward, type LikelyUp, likelyUps } from './likely-axes.js';
 export * from './survey.js';
 export { walkable, type Walkable } from './walkable.js';
 export * from './winding.js';

@@ -29,6 +29,8 @@ const DIRECTIONS: readonly Vec3[] = [
 /** Within this share of the height of the lowest place a face is in contact with the ground. */
 const CONTACT_SHARE = 0.01;
 const SQUARE_COSINE = 0.98;
+/** A mesh of which so many vertices have one opposite is mirrored. */
+const MIRRORED_SHARE = 0.9;
 
 /**
  * The six directions as up, the likeliest first: by the flat surface that would stand on the ground, and by what looks
@@ -64,8 +66,41 @@ export function likelyUps(mesh: Mesh): LikelyUp[] {
     .map(({ each }) => each);
 }
 
+/** So much more of the surface, and so many times as much, has to stand on the ground. */
+const LEAST_GAIN = 0.03;
+const LEAST_RATIO = 4;
+
+/**
+ * A direction that is likelier up than the one that is, or null. It has to stand on a good deal more of its surface; things
+ * seldom come in upside down, and seldom are the same above and below: a direction across which the mesh is mirrored is
+ * none, unless it is mirrored across the present one, too.
+ */
+export function likelierUp(mesh: Mesh): { now: LikelyUp; likelier: LikelyUp | null } {
+  const ups = likelyUps(mesh);
+  const now = ups.find(({ up }) => up[1] === 1)!;
+  const gains = ups.filter(
+    ({ up, standsOn }) =>
+      up[1] === 0 && standsOn - now.standsOn >= LEAST_GAIN && standsOn >= now.standsOn * LEAST_RATIO,
+  );
+  if (!gains.length) return { now, likelier: null };
+  const shares = ([0, 1, 2] as const).map((axis) => mirroredShare(mesh, axis));
+  const mirrored = (axis: number) => shares[axis]! >= MIRRORED_SHARE;
+  const likelier = gains.find(({ up }) => mirrored(1) || !mirrored(up.findIndex((v) => v !== 0)));
+  return { now, likelier: likelier ?? null };
+}
+
 /** Whether the mesh is the same to the left and right across x or z, by its vertices; null when it is across neither. */
-export function likelyForward(mesh: Mesh, leastShare = 0.9): LikelyForward | null {
+export function likelyForward(mesh: Mesh): LikelyForward | null {
+  const shares = ([0, 2] as const).map((axis) => ({ mirrored: axis, share: mirroredShare(mesh, axis) }));
+  const [x, z] = shares as [LikelyForward, LikelyForward];
+  // The same across both says nothing about what is ahead.
+  if (x.share >= MIRRORED_SHARE && z.share >= MIRRORED_SHARE) return null;
+  const best = x.share >= z.share ? x : z;
+  return best.share >= MIRRORED_SHARE ? best : null;
+}
+
+/** Share of the vertices that have one opposite, across the middle of the bounds. */
+function mirroredShare(mesh: Mesh, axis: 0 | 1 | 2): number {
   const { min, max } = meshBounds(mesh);
   const size = Math.max(...max.map((v, k) => v - min[k]!)) || 1;
   const cell = size * 2e-3;
@@ -73,19 +108,12 @@ export function likelyForward(mesh: Mesh, leastShare = 0.9): LikelyForward | nul
   const used = new Set(mesh.indices);
   const places = [...used].map((v) => [0, 1, 2].map((k) => mesh.positions[v * 3 + k]!));
   const known = new Set(places.map(key));
-  const shares = ([0, 2] as const).map((axis) => {
-    const middle = min[axis]! + max[axis]!;
-    const opposite = places.filter((p) => {
-      const mirrored = p.map((v, k) => (k === axis ? middle - v : v));
-      return [-1, 0, 1].some((d) => known.has(key(mirrored.map((v, k) => (k === axis ? v + d * cell : v)))));
-    });
-    return { mirrored: axis, share: opposite.length / (places.length || 1) };
+  const middle = min[axis]! + max[axis]!;
+  const opposite = places.filter((p) => {
+    const mirrored = p.map((v, k) => (k === axis ? middle - v : v));
+    return [-1, 0, 1].some((d) => known.has(key(mirrored.map((v, k) => (k === axis ? v + d * cell : v)))));
   });
-  const [x, z] = shares as [LikelyForward, LikelyForward];
-  // The same across both says nothing about what is ahead.
-  if (x.share >= leastShare && z.share >= leastShare) return null;
-  const best = x.share >= z.share ? x : z;
-  return best.share >= leastShare ? best : null;
+  return opposite.length / (places.length || 1);
 }
 
 function areasOf({ positions: p, indices }: Mesh): Float64Array {

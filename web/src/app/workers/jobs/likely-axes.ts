@@ -1,8 +1,8 @@
 import {
+  likelierUp,
   likelyForward,
   type LikelyForward,
   type LikelyUp,
-  likelyUps,
   type PieceDocument,
 } from '@yard-brace/core';
 import type { Progress } from '../messages';
@@ -14,7 +14,6 @@ export async function likelyAxes(
   progress: Progress,
 ): Promise<{ up: LikelyUp; now: LikelyUp; forward: LikelyForward | null }> {
   const { mesh } = await placedOf(document, (share) => progress(share * 0.5, 'Looking for up'));
-  const ups = likelyUps(mesh);
-  const now = ups.find(({ up }) => up[1] === 1)!;
-  return { up: ups[0]!, now, forward: likelyForward(mesh) };
+  const { now, likelier } = likelierUp(mesh);
+  return { up: likelier ?? now, now, forward: likelyForward(mesh) };
 }

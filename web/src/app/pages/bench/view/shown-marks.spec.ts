@@ -51,6 +51,14 @@ describe('what is drawn over a piece', () => {
     });
   });
 
+  it('the pivot for presentation, by its words', () => {
+    const position: Vec3 = [0, 3, 0];
+    const presentation = { ...postDocument(2).pivot, position };
+    const { points, labels } = marks({ document: { ...postDocument(2), presentation } });
+    expect(points).toEqual([position]);
+    expect(labels).toEqual([{ text: 'pivot for presentation', at: position }]);
+  });
+
   it('pivots of all parts when they are asked for, and the hinge of the first part that has one', () => {
     const { pivots, hinge } = marks({ document: hinged(), pivots: true });
     expect(pivots.length).toBe(3);

@@ -85,7 +85,9 @@ export function marksOf({
     tapes,
     links: [...linksOf(document, chosen), ...(front ? [frontLine(document)] : [])],
     ridden: document.riddenEdges.map(({ line }) => line),
-    points: [point, place, shift?.at ?? null].filter((at) => at !== null),
+    points: [point, place, shift?.at ?? null, document.presentation?.position ?? null].filter(
+      (at) => at !== null,
+    ),
     clearances: document.clearances.map((clearance) => ({
       ...clearance,
       passes: agents.some((agent) => passageOf(clearance, agent, margin).passes),
@@ -98,6 +100,9 @@ export function marksOf({
       ...(point && pointWord ? [{ text: pointWord, at: point }] : []),
       ...(front ? [{ text: `front, ${front}`, at: frontLine(document)[1] }] : []),
       ...(shift ? [{ text: shift.said, at: shift.at }] : []),
+      ...(document.presentation
+        ? [{ text: 'pivot for presentation', at: document.presentation.position }]
+        : []),
       ...(pivots ? pivotLabels(document) : []),
     ],
   };

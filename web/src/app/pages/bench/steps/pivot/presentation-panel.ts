@@ -12,24 +12,29 @@ import { AmountField } from '../../../../ui/amount-field';
   imports: [AmountField],
   template: `
     <section class="panel">
-      <h3>Pivot for presentation: leaves only where a delivery asks for it</h3>
+      <h3>Pivot for presentation</h3>
+      <p class="faded">It leaves only where a delivery asks for it.</p>
       @if (pivot(); as pivot) {
         <div class="row">
           @for (axis of axes; track axis; let i = $index) {
-            <yb-amount
-              [value]="pivot.position[i]!"
-              [label]="'Presentation pivot ' + axis"
-              [width]="80"
-              (changed)="type(i, $event)"
-            />
+            <span class="labelled"
+              >{{ axis }}
+              <yb-amount
+                [value]="pivot.position[i]!"
+                [label]="'Presentation pivot ' + axis"
+                [width]="80"
+                (changed)="type(i, $event)"
+            /></span>
           }
-          <button type="button" class="act" (click)="put(null)">Remove</button>
         </div>
       }
       <div class="row">
         <button type="button" class="act" (click)="atCentre()">At the centre</button>
         <button type="button" class="act" (click)="atBase()">At the base centre</button>
         <button type="button" class="act" (click)="pick()">Pick a place …</button>
+        @if (pivot()) {
+          <button type="button" class="act" (click)="put(null)">Remove</button>
+        }
       </div>
     </section>
   `,

@@ -52,9 +52,6 @@ const QUARTERS: { label: string; turn: Quat }[] = (
   })),
 );
 
-/** Another axis is proposed as up when the piece stands on so much more of its surface then. */
-const MIN_GAIN = 0.05;
-
 /** The turn that brings a direction up the shortest way; half a turn about x for what is upside down. */
 function turnToUp(up: Vec3): Quat {
   if (up[1] === -1) return quatAbout([1, 0, 0], Math.PI);
@@ -89,10 +86,10 @@ function turnToUp(up: Vec3): Quat {
           </button>
         }
       </div>
-      <p class="faded">
-        The front is +Z here and {{ forward() }} in {{ target() }}.
+      <div class="row">
+        <span class="faded">The front is +Z here and {{ forward() }} in {{ target() }}.</span>
         <yb-check [checked]="settings().forward" (changed)="view.set({ forward: $event })">show it</yb-check>
-      </p>
+      </div>
     </section>
   `,
 })
@@ -120,7 +117,7 @@ export class AxesPanel {
     const front = forward
       ? ` It is the same to both sides across ${'x z'[forward.mirrored]}, so its front looks along ${forward.mirrored === 0 ? 'z' : 'x'}.`
       : '';
-    if (up.up[1] === 1 || up.standsOn - now.standsOn < MIN_GAIN)
+    if (up.up[1] === 1)
       return { says: `It stands on ${share(now.standsOn)} of its surface as it is.${front}`, turn: null };
     const axis = `${up.up.some((v) => v < 0) ? '−' : ''}${'XYZ'[up.up.findIndex((v) => v !== 0)]}`;
     return {

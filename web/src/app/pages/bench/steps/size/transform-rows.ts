@@ -9,10 +9,10 @@ import {
 import type { LongColumn, LongRow } from '../../../../ui/long-table';
 
 export const TRANSFORM_COLUMNS: readonly LongColumn[] = [
-  { field: 'node', label: 'Node', width: '32%' },
+  { field: 'node', label: 'Node', width: '24%' },
   { field: 'position', label: 'Position', figures: true },
-  { field: 'rotation', label: 'Turn', figures: true, width: '56px' },
-  { field: 'scale', label: 'Scale', figures: true, width: '92px' },
+  { field: 'rotation', label: 'Turn', figures: true, width: '52px' },
+  { field: 'scale', label: 'Scale', figures: true, width: '70px' },
 ];
 
 const short = (values: readonly number[]): string =>
