@@ -235,6 +235,7 @@ test('the winch: slots are added and removed, one set of faces takes a second sl
   await openStep(page, 'parts');
   await openParts(page, 'Materials');
   const slots = page.locator('yb-materials-panel .list li');
+  await expect(slots.nth(0)).toContainText(/\d faces/);
   const [, count] = /([\d,]+) faces/.exec((await slots.nth(0).textContent())!)!;
   await expect(page.getByLabel('Assign galvanised')).toBeDisabled();
   await page.getByRole('button', { name: 'Remove 1 unused' }).click();

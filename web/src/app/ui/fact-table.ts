@@ -33,9 +33,11 @@ export interface Fact {
       }
       <ng-template #body let-fact>
         <tr [attr.data-row]="fact.name" [class.bad]="fact.bad">
-          <td [class.half]="wraps()">{{ fact.name }}</td>
+          <td [class.half]="wraps() && !heads()?.[2]" [class.third]="wraps() && heads()?.[2]">
+            {{ fact.name }}
+          </td>
           @if (heads()?.[2]) {
-            <td class="number figures">{{ fact.now }}</td>
+            <td class="number figures" [class.wraps]="wraps()">{{ fact.now }}</td>
           }
           <td class="number figures" [class.good]="fact.good" [class.wraps]="wraps()">{{ fact.text }}</td>
         </tr>
@@ -51,7 +53,10 @@ export interface Fact {
     .half {
       width: 52%;
     }
-    .wraps {
+    .third {
+      width: 34%;
+    }
+    .number.wraps {
       white-space: normal;
       overflow-wrap: anywhere;
     }
