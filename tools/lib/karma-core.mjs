@@ -27,18 +27,22 @@ await build({
   bundle: true,
   format: 'iife',
   platform: 'browser',
-  external: ['node:fs', 'node:path', 'fs', 'path'],
+  external: ['node:fs', 'node:path', 'fs', 'path', 'module'],
+  // Where watlas looks for its WebAssembly: beside the page.
+  define: { 'import.meta.url': 'location.href' },
   logLevel: 'error',
   ignoreAnnotations: true,
 });
 
+const wasm = inHouse('node_modules/watlas/dist/watlas.wasm');
 const config = karma.config.parseConfig(
   null,
   {
     basePath: folder,
     frameworks: ['jasmine'],
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
-    files: [bundle],
+    files: [bundle, { pattern: wasm, included: false }],
+    proxies: { '/watlas.wasm': `/absolute${wasm}` },
     reporters: ['dots'],
     browsers: ['Chromium'],
     customLaunchers: require('./karma-browser.cjs'),
