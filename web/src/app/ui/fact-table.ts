@@ -33,9 +33,7 @@ export interface Fact {
       }
       <ng-template #body let-fact>
         <tr [attr.data-row]="fact.name" [class.bad]="fact.bad">
-          <td [class.half]="wraps() && !heads()?.[2]" [class.third]="wraps() && heads()?.[2]">
-            {{ fact.name }}
-          </td>
+          <td [class]="nameWidth()">{{ fact.name }}</td>
           @if (heads()?.[2]) {
             <td class="number figures" [class.wraps]="wraps()">{{ fact.now }}</td>
           }
@@ -75,4 +73,6 @@ export class FactTable {
   readonly heads = input<readonly string[] | null>(null);
   readonly wraps = input(false);
   protected readonly items = computed(() => [...this.facts()]);
+  /** what wraps shares the width evenly */
+  protected readonly nameWidth = computed(() => (this.wraps() ? (this.heads()?.[2] ? 'third' : 'half') : ''));
 }
