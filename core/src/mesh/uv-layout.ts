@@ -1,4 +1,4 @@
-import { UnionFind } from '../math/index.js';
+import { triangleArea, UnionFind } from '../math/index.js';
 import type { Mesh } from './mesh.js';
 import { weld } from './weld.js';
 
@@ -41,7 +41,7 @@ export function uvLayout(mesh: Mesh, set: number, texels: number): UvLayout | nu
   let [area, outside, empty] = [0, 0, 0];
   for (let f = 0; f < mesh.indices.length; f += 3) {
     const [a, b, c] = [mesh.indices[f]!, mesh.indices[f + 1]!, mesh.indices[f + 2]!];
-    const own = surfaceArea(mesh.positions, a, b, c);
+    const own = triangleArea(mesh.positions, a * 3, b * 3, c * 3);
     area += own;
     const corners = [a, b, c].map((v) => [uv[v * 2]!, uv[v * 2 + 1]!] as const);
     const [p, q, r] = corners as [Point, Point, Point];
@@ -74,15 +74,6 @@ export function uvLayout(mesh: Mesh, set: number, texels: number): UvLayout | nu
 type Point = readonly [number, number];
 
 const scaledGap = (gap: number | null, scale: number): number | null => gap && gap * scale;
-
-function surfaceArea(p: Float64Array, a: number, b: number, c: number): number {
-  const u = [0, 1, 2].map((k) => p[b * 3 + k]! - p[a * 3 + k]!);
-  const v = [0, 1, 2].map((k) => p[c * 3 + k]! - p[a * 3 + k]!);
-  return (
-    Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!) /
-    2
-  );
-}
 
 /** Faces that share an edge in the picture, not only in space. */
 function islandsOf(mesh: Mesh, uv: Float32Array): { of: Int32Array; count: number } {

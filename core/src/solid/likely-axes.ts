@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.js';
+import { triangleArea, type Vec3 } from '../math/index.js';
 import { type Mesh, meshBounds, unitFaceNormals } from '../mesh/index.js';
 
 /** A direction of a mesh that is likely up, and what speaks for it; shares are 0 to 1. */
@@ -116,17 +116,9 @@ function mirroredShare(mesh: Mesh, axis: 0 | 1 | 2): number {
   return opposite.length / (places.length || 1);
 }
 
-function areasOf({ positions: p, indices }: Mesh): Float64Array {
-  return Float64Array.from({ length: indices.length / 3 }, (_, f) => {
-    const [a, b, c] = [0, 1, 2].map((k) => indices[f * 3 + k]! * 3) as [number, number, number];
-    const u = [0, 1, 2].map((k) => p[b + k]! - p[a + k]!);
-    const v = [0, 1, 2].map((k) => p[c + k]! - p[a + k]!);
-    return (
-      Math.hypot(
-        u[1]! * v[2]! - u[2]! * v[1]!,
-        u[2]! * v[0]! - u[0]! * v[2]!,
-        u[0]! * v[1]! - u[1]! * v[0]!,
-      ) / 2
-    );
-  });
+/** [t] */
+function areasOf({ positions, indices }: Mesh): Float64Array {
+  return Float64Array.from({ length: indices.length / 3 }, (_, f) =>
+    triangleArea(positions, indices[f * 3]! * 3, indices[f * 3 + 1]! * 3, indices[f * 3 + 2]! * 3),
+  );
 }
