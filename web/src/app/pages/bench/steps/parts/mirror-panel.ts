@@ -101,16 +101,13 @@ export class MirrorPanel {
 
   private async point(): Promise<Vec3 | null> {
     const { document } = this.bench;
-    const [first] = this.chosen.ids();
     switch (this.through()) {
       case 'pivot':
         return pivotOf(document, null).position;
       case 'middle':
         return centreOf(artBounds(document));
       case 'own':
-        return first === undefined
-          ? centreOf(artBounds(document))
-          : centreOf(boundsOfParts(document, this.chosen.ids()));
+        return centreOf(boundsOfParts(document, this.chosen.ids()));
       case 'picked': {
         const picked = await this.picking.ask('Pick a point that the mirror runs through.', { ground: true });
         return picked && picked.at;
