@@ -122,4 +122,10 @@ export async function keep(page: Page): Promise<void> {
   await expect(page.getByTestId('proposal')).toHaveCount(0);
 }
 
-export const saved = (page: Page) => expect(page.getByTestId('saving')).toHaveText(/^Saved/);
+/** The last change is with the server. What was just clicked is on screen a frame later: an older “Saved” is not it. */
+export async function saved(page: Page): Promise<void> {
+  await page.evaluate(
+    () => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))),
+  );
+  await expect(page.getByTestId('saving')).toHaveText(/^Saved/);
+}
