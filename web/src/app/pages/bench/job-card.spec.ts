@@ -53,6 +53,20 @@ describe('JobCard', () => {
     expect(pointed).toBeNull();
   });
 
+  it('takes no choice of one piece over to the next', async () => {
+    await key(String(stepNumber('parts')));
+    await page.press('Module');
+    await page.press('Bend');
+    await page.type('Bend by', '30');
+    const typed = () => page.one<HTMLInputElement>('input[aria-label="Bend by"]').value;
+    expect(typed()).toContain('30');
+    await bench.store.open(2);
+    await page.rest();
+    expect(page.button('Cut').getAttribute('aria-pressed')).toBe('true');
+    await page.press('Bend');
+    expect(typed()).toContain('90');
+  });
+
   it('confirms the unit from its finding', async () => {
     expect(page.text).toContain('read in cm its longest side is 2.00 m');
     await page.press('Confirm cm');

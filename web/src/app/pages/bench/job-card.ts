@@ -39,7 +39,10 @@ import { STEPS } from './steps/registry';
           </p-accordion-header>
           <p-accordion-content>
             @if (step.id === open()) {
-              <ng-container *ngComponentOutlet="step.component" />
+              <!-- Made anew for each piece: what was chosen for one is no choice for the next. -->
+              @for (piece of pieces(); track piece?.id) {
+                <ng-container *ngComponentOutlet="step.component" />
+              }
             }
           </p-accordion-content>
         </p-accordion-panel>
@@ -89,6 +92,8 @@ export class JobCard {
   private readonly judged = toSignal(this.bench.judged$);
   private readonly lastDelivery = toSignal(this.bench.delivered$);
   private readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
+  private readonly piece = toSignal(this.bench.piece$, { requireSync: true });
+  protected readonly pieces = computed(() => [this.piece()]);
   private readonly accordion = viewChild.required<Accordion>('accordion');
   protected readonly open = signal<WorkingStep>('intake');
 

@@ -1,8 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { counted, piecesIn } from '@yard-brace/core';
-import { map } from 'rxjs';
 import { BenchStore } from '../../../../state/bench-store';
 import { Notices } from '../../../../state/notices';
 import { ShelfStore } from '../../../../state/shelf-store';
@@ -37,9 +36,8 @@ export class SeveralPiecesPanel {
   private readonly notices = inject(Notices);
   private readonly router = inject(Router);
   private readonly document = toSignal(this.bench.document$);
-  private readonly pieceId = toSignal(this.bench.piece$.pipe(map((piece) => piece?.id)));
   protected readonly pieces = computed(() => (this.document() ? piecesIn(this.document()!).length : 1));
-  protected readonly removing = linkedSignal({ source: this.pieceId, computation: () => false });
+  protected readonly removing = signal(false);
 
   /** Each piece gets a card of its own; this one stays unless the person says otherwise. */
   protected async split(): Promise<void> {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { alignTo, artBounds, boundsOfParts, nodeById, partBounds, type Side, sideOf } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
@@ -57,17 +57,12 @@ export class AlignPanel {
   private readonly bench = inject(BenchStore);
   private readonly operations = inject(Operations);
   private readonly document = toSignal(this.bench.document$);
-  private readonly piece = toSignal(this.bench.piece$);
   private readonly beside = toSignal(inject(ArtStore).beside$, { requireSync: true });
   protected readonly chosen = chosenParts();
   protected readonly sides = NUMBERED;
   protected readonly own = signal(3);
   protected readonly other = signal(3);
-  /** a part of one piece is none of the next */
-  protected readonly target = linkedSignal<number | undefined, string>({
-    source: computed(() => this.piece()?.id),
-    computation: () => 'ground',
-  });
+  protected readonly target = signal('ground');
   protected readonly met = computed(() =>
     NUMBERED.filter(({ value }) => SIDES[value]!.axis === SIDES[this.own()]!.axis),
   );

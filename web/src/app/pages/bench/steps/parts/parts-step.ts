@@ -10,7 +10,7 @@ import { FacesPanel } from './faces-panel';
 import { MaterialsPanel } from './materials-panel';
 import { MendPanel } from './mend-panel';
 import { MirrorPanel } from './mirror-panel';
-import { ModulePanel } from './module-panel';
+import { ModulePanel } from './module/module-panel';
 import { PlacePanel } from './place-panel';
 import { ReducePanel } from './reduce-panel';
 import { SplitPanel } from './split-panel';

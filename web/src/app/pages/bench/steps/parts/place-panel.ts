@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   artNodes,
@@ -144,16 +144,11 @@ export class PlacePanel {
   protected readonly view = inject(ViewSettingsStore);
   protected readonly settings = toSignal(this.view.settings$, { requireSync: true });
   private readonly document = toSignal(this.bench.document$);
-  private readonly piece = toSignal(this.bench.piece$);
-  private readonly pieceId = computed(() => this.piece()?.id);
   protected readonly chosen = chosenParts();
   protected readonly axes = AXIS_NAMES;
   protected readonly alone = signal(false);
   protected readonly turnDegrees = signal(90);
-  protected readonly like = linkedSignal<number | undefined, string | null>({
-    source: this.pieceId,
-    computation: () => null,
-  });
+  protected readonly like = signal<string | null>(null);
 
   /** the one part that is chosen */
   private readonly part = computed(() => (this.chosen.ids().length === 1 ? this.chosen.ids()[0]! : null));

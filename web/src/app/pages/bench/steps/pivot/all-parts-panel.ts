@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { artNodes, followPivot, type PivotRule, pivotsByRule } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { Check } from '../../../../ui/check';
@@ -62,14 +61,9 @@ const RULES: { rule: PivotRule; name: string }[] = [
 export class AllPartsPanel {
   protected readonly whose = inject(WhosePivot);
   private readonly bench = inject(BenchStore);
-  private readonly piece = toSignal(this.bench.piece$);
-  private readonly pieceId = computed(() => this.piece()?.id);
   protected readonly rules = RULES;
   protected readonly hinges = signal(false);
-  protected readonly excepted = linkedSignal<number | undefined, ReadonlySet<string>>({
-    source: this.pieceId,
-    computation: () => new Set(),
-  });
+  protected readonly excepted = signal<ReadonlySet<string>>(new Set());
   protected readonly columns = PIVOT_COLUMNS;
   protected readonly parts = computed(() => {
     const { nodes } = this.whose.document();

@@ -114,8 +114,8 @@ export class FamilyPanel {
   protected readonly other = signal<number | null>(null);
   protected readonly suggestions = signal<string[]>([]);
   /** the family that is about to be joined, and by what */
-  protected readonly joining = linkedSignal<unknown, Joining | null>({
-    source: () => [this.piece()?.id, this.family()].join(),
+  protected readonly joining = linkedSignal<string, Joining | null>({
+    source: this.family,
     computation: () => null,
   });
   protected readonly commons = computed((): Option<FamilyBy['by']>[] => [

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
@@ -43,15 +43,11 @@ export class BakePanel {
   private readonly selection = inject(Selection);
   private readonly bench = inject(BenchStore);
   private readonly document = toSignal(this.bench.document$);
-  private readonly piece = toSignal(this.bench.piece$);
   protected readonly columns = TRANSFORM_COLUMNS;
   protected readonly position = signal(true);
   protected readonly rotation = signal(true);
-  /** ids of nodes that keep their transforms; another piece has others */
-  protected readonly excepted = linkedSignal<number | undefined, ReadonlySet<string>>({
-    source: () => this.piece()?.id,
-    computation: () => new Set(),
-  });
+  /** ids of nodes that keep their transforms */
+  protected readonly excepted = signal<ReadonlySet<string>>(new Set());
   protected readonly rows = computed(() => (this.document() ? transformRows(this.document()!) : []));
   protected readonly included = computed(() => {
     const excepted = this.excepted();

@@ -75,11 +75,9 @@ export class TapePanel {
   private readonly operations = inject(Operations);
   private readonly bench = inject(BenchStore);
   private readonly document = toSignal(this.bench.document$);
-  private readonly piece = toSignal(this.bench.piece$);
-  private readonly pieceId = computed(() => this.piece()?.id);
   /** what was read off the piece last; other art, other readings */
   protected readonly readings = linkedSignal<unknown, readonly string[]>({
-    source: () => `${this.pieceId()} ${this.document() ? artKey(this.document()!) : ''}`,
+    source: () => this.document() && artKey(this.document()!),
     computation: () => [],
   });
   protected readonly own = computed(() => (this.document() ? sizeText(ownSides(this.document()!)) : ''));
