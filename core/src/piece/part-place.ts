@@ -68,6 +68,17 @@ export function boundsOfParts(document: PieceDocument, parts: readonly string[])
   return bounds;
 }
 
+/**
+ * What parts are turned about and grown from: the pivot of the one part, the middle of several where they stand, the
+ * piece's pivot for none.
+ */
+export function centerOfParts(document: PieceDocument, parts: readonly string[]): Vec3 {
+  if (parts.length === 0) return document.pivot.position;
+  if (parts.length === 1) return partPlace(document, parts[0]!).position;
+  const bounds = boundsOfParts(document, parts);
+  return [sideOf(bounds, 0, 0), sideOf(bounds, 1, -1), sideOf(bounds, 2, 0)];
+}
+
 /** Where along an axis bounds are laid hold of: their least, middle or greatest place. */
 export type Side = -1 | 0 | 1;
 

@@ -39,7 +39,7 @@ type PartLook = 'whole' | 'faint' | 'gone';
 
 const bare = (): Mesh<BufferGeometry, MeshStandardMaterial[]> => new Mesh(new BufferGeometry(), []);
 
-/** The art as three.js draws it: its faces, its inked edges, and what of it is hidden, faint, cut away or swung. */
+/** The art as three.js draws it: its faces, its inked edges, and what of it is hidden, faint, cut away or drawn elsewhere. */
 export class ArtObject {
   readonly group = new Group();
   readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial[]>;
@@ -48,7 +48,7 @@ export class ArtObject {
   private readonly faint = bare();
   private readonly ink: LineSegments<BufferGeometry, LineBasicMaterial>;
   private wire: LineSegments<BufferGeometry, LineBasicMaterial> | undefined;
-  private swung: Mesh<BufferGeometry, MeshStandardMaterial[]> | undefined;
+  private moved: Mesh<BufferGeometry, MeshStandardMaterial[]> | undefined;
   private painted: Mesh<BufferGeometry, MeshStandardMaterial> | undefined;
   private whole: ((face: number) => boolean) | null = null;
   private clip: Plane | null = null;
@@ -130,23 +130,23 @@ export class ArtObject {
     this.ink.visible = !looks;
   }
 
-  /** Draw some parts turned about a point, the rest where it stands; null puts all back. */
-  swing(parts: ((part: number) => boolean) | null, turn?: Matrix4): void {
-    if (this.swung) {
-      this.group.remove(this.swung);
-      this.swung.geometry.dispose();
-      this.swung = undefined;
+  /** Draw some parts elsewhere, the rest where it stands; null puts all back. */
+  move(parts: ((part: number) => boolean) | null, matrix?: Matrix4): void {
+    if (this.moved) {
+      this.group.remove(this.moved);
+      this.moved.geometry.dispose();
+      this.moved = undefined;
     }
     this.showParts(parts && ((part) => (parts(part) ? 'gone' : 'whole')));
-    if (!parts || !turn) return;
-    this.swung = new Mesh(this.facesWhere(parts), this.mesh.material);
+    if (!parts || !matrix) return;
+    this.moved = new Mesh(this.facesWhere(parts), this.mesh.material);
     const { x, y, z } = this.group.position;
-    this.swung.matrixAutoUpdate = false;
-    this.swung.matrix
+    this.moved.matrixAutoUpdate = false;
+    this.moved.matrix
       .makeTranslation(-x, -y, -z)
-      .multiply(turn)
+      .multiply(matrix)
       .multiply(new Matrix4().makeTranslation(x, y, z));
-    this.group.add(this.swung);
+    this.group.add(this.moved);
   }
 
   look({ facing, checker, wire }: ArtLook): void {
@@ -190,7 +190,7 @@ export class ArtObject {
     this.paint(null);
     if (this.mesh.geometry !== this.geometry.faces) this.mesh.geometry.dispose();
     this.faint.geometry.dispose();
-    this.swung?.geometry.dispose();
+    this.moved?.geometry.dispose();
     this.ink.material.dispose();
     this.wire?.geometry.dispose();
     this.wire?.material.dispose();

@@ -1,6 +1,7 @@
 import { AroundStore } from './around-store';
 import { ArtLooks } from './art-looks';
 import { ArtStore } from './art-store';
+import { InHand } from './in-hand';
 import { PartDrag } from './part-drag';
 import { BenchStore } from './bench-store';
 import { ChosenAreas } from './chosen-areas';
@@ -46,6 +47,7 @@ export const BENCH_STORES = [
   Operations,
   ArtLooks,
   PartDrag,
+  InHand,
   ShapeEditor,
   DragExcess,
   AroundStore,

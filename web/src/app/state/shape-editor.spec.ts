@@ -4,6 +4,7 @@ import { settle } from '../testing/hand-clock';
 import { shown } from '../testing/shown';
 import { gate } from '../testing/stand-in-worker';
 import { DragExcess } from './drag-excess';
+import { InHand } from './in-hand';
 import { ShapeEditor } from './shape-editor';
 
 const box = (x: number): Shape => ({
@@ -17,6 +18,7 @@ const up = (shape: Shape) => [moveShape(shape, [0, 1, 0])];
 describe('shapes changed by hand', () => {
   let bench: TestBench;
   let editor: ShapeEditor;
+  const tabs = () => shown(bench.get(InHand).inHand$)?.handles ?? [];
   const kept = () => bench.store.document.proxies;
   const heights = () => kept().map(({ shape }) => 'center' in shape && shape.center[1]);
   const chosen = () => editor.chosen.map(({ id }) => id);
@@ -85,7 +87,7 @@ describe('shapes changed by hand', () => {
     editor.show({ shapes: new Map([['a', up(box(0))[0]!]]), handle: '+y', said: '1.00 m' });
     expect([kept(), shown(editor.drag$)?.said]).toEqual([before, '1.00 m']);
     // Tabs go with what is dragged.
-    expect(shown(editor.handles$)!.find(({ id }) => id === '+y')!.at[1]).toBe(2);
+    expect(tabs().find(({ id }) => id === '+y')!.at[1]).toBe(2);
     editor.cancel();
     expect([kept(), shown(editor.drag$)]).toEqual([before, null]);
     editor.drop();
@@ -99,9 +101,9 @@ describe('shapes changed by hand', () => {
 
   it('are not in the hand while something is proposed, or once they are gone', () => {
     editor.choose('a');
-    expect(shown(editor.handles$)!.length).toBe(6);
+    expect(tabs().length).toBe(6);
     editor.choose('b', { more: true });
-    expect(shown(editor.handles$)).toEqual([]);
+    expect(tabs()).toEqual([]);
     bench.proposals.propose({ title: 'Other', edit: replaceProxies([]), source: 'ladder' });
     expect([editor.chosen, shown(editor.chosen$)]).toEqual([[], []]);
     editor.remove();

@@ -7,7 +7,6 @@ import {
   changeProxies,
   type Clearance,
   clearanceShape,
-  cornerHandles,
   countText,
   documentFault,
   type Isometry,
@@ -21,7 +20,6 @@ import {
   type PutProxies,
   type Shape,
   type ShapeChange,
-  shapeHandles,
   type SnapPlane,
   unlinked,
   useProxies,
@@ -37,9 +35,6 @@ import { Proposals } from './proposals';
 import { Selection } from './selection';
 import { ViewSettingsStore } from './view-settings';
 
-/** Tabs of one shape: those of a hull's largest faces. */
-const MAX_TABS = 24;
-
 /** Shapes while they are dragged, and what is said beside the pointer. */
 export interface ShapeDrag {
   shapes: ReadonlyMap<string, Shape>;
@@ -53,6 +48,15 @@ export interface ShapeDrag {
 /** A shape, or an opening as its box. */
 export type Held = Pick<Proxy, 'id' | 'shape'>;
 
+/** Who is told of a drag by a tab, and says what catches it. */
+export interface DragHand {
+  planesAcross(direction: Readonly<Vec3>, dragged: ReadonlySet<string>): SnapPlane[];
+  anglesAcross(axis: Readonly<Vec3>): number[];
+  show(drag: ShapeDrag): void;
+  drop(): void;
+  cancel(): void;
+}
+
 /** Under which id an opening is dragged: shapes have others. */
 export const heldId = ({ id }: Pick<Clearance, 'id'>): string => `opening ${id}`;
 
@@ -61,7 +65,7 @@ export const TURN_HANDLE = 'turn';
 
 /** Shapes changed by hand: those that are chosen, and one drag of them at a time. */
 @Injectable()
-export class ShapeEditor {
+export class ShapeEditor implements DragHand {
   private readonly bench = inject(BenchStore);
   private readonly arts = inject(ArtStore);
   private readonly selection = inject(Selection);
@@ -113,21 +117,6 @@ export class ShapeEditor {
     }),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-
-  /** its shape, as it is while it is dragged */
-  readonly inHand$ = combineLatest([this.held$, this.now$]).pipe(
-    map(([held, drag]) => held && (drag?.shapes.get(held.id) ?? held.shape)),
-    distinctUntilChanged(),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
-
-  /** the faces and radii by which it is dragged */
-  readonly handles$ = this.inHand$.pipe(
-    map((shape) => (shape ? shapeHandles(shape).slice(0, MAX_TABS) : [])),
-  );
-
-  /** the corners by which a box is grown; those of other kinds would hang in the air */
-  readonly corners$ = this.inHand$.pipe(map((shape) => (shape?.kind === 'box' ? cornerHandles(shape) : [])));
 
   get chosen(): readonly Proxy[] {
     if (this.proposals.proposal) return [];

@@ -60,6 +60,8 @@ export interface ViewSettings {
   uvPaint: { set: number; what: UvPaint } | null;
   /** chosen parts are dragged in the view */
   draggingParts: boolean;
+  /** parts are placed without what hangs below */
+  partsAlone: boolean;
   choosing: boolean;
   chooseBy: ChooseBy;
   /** box and lasso take what is behind, too */
@@ -113,6 +115,7 @@ const AT_FIRST: ViewSettings = {
   turning: false,
   uvPaint: null,
   draggingParts: false,
+  partsAlone: false,
   choosing: false,
   chooseBy: 'face',
   through: false,
@@ -218,6 +221,7 @@ export class ViewSettingsStore {
       cut: null,
       choosing: false,
       draggingParts: false,
+      partsAlone: false,
       turning: false,
       uvPaint: null,
       referencePlaces: new Map(),

@@ -1,5 +1,5 @@
-import { type Bounds, boundsOf, type Vec3 } from '@yard-brace/core';
-import { Group, Matrix4, type Plane, type Raycaster, Vector3 } from 'three';
+import { type Bounds, boundsOf, type Matrix, type Vec3 } from '@yard-brace/core';
+import { Group, Matrix4, type Plane, type Raycaster } from 'three';
 import { type ArtLook, ArtObject } from '../../drawing/art-object';
 import type { ArtOfPiece, ArtToDraw } from '../../drawing/art-to-draw';
 import type { Deviations } from '../../state/deviation-store';
@@ -22,22 +22,12 @@ export interface ShownParts {
   alone: ReadonlySet<string> | null;
 }
 
-/** Parts turned about an axis for a look. */
-export interface SwungParts {
+/** Parts drawn elsewhere for a look. */
+export interface MovedParts {
   part: (number: number) => boolean;
-  about: Vec3;
-  axis: Vec3;
-  degrees: number;
-  /** shifted after that: metres */
-  by?: Vec3;
+  /** from where they stand to where they are drawn, in the piece's space */
+  matrix: Matrix;
 }
-
-/** What a swing does to what it turns. */
-export const swingMatrix = ({ about, axis, degrees, by = [0, 0, 0] }: Omit<SwungParts, 'part'>): Matrix4 =>
-  new Matrix4()
-    .makeTranslation(about[0] + by[0], about[1] + by[1], about[2] + by[2])
-    .multiply(new Matrix4().makeRotationAxis(new Vector3(...axis), (degrees * Math.PI) / 180))
-    .multiply(new Matrix4().makeTranslation(-about[0], -about[1], -about[2]));
 
 /** The art of the piece on the bench. */
 export class ArtLayer implements PickableLayer<FaceHit> {
@@ -98,11 +88,11 @@ export class ArtLayer implements PickableLayer<FaceHit> {
     return !!fits;
   }
 
-  /** What is hidden or faint; with a swing everything else is drawn where it stands. */
-  showParts({ hidden, alone }: ShownParts, swing: SwungParts | null): void {
-    if (swing) this.swing(swing);
+  /** What is hidden or faint; while parts are drawn elsewhere everything else is drawn where it stands. */
+  showParts({ hidden, alone }: ShownParts, moved: MovedParts | null): void {
+    if (moved) this.shown?.move(moved.part, new Matrix4().fromArray(moved.matrix));
     else {
-      this.shown?.swing(null);
+      this.shown?.move(null);
       const ids = this.art?.document.nodes.map(({ id }) => id) ?? [];
       const look = (part: number) =>
         hidden.has(ids[part]!) ? 'gone' : alone && !alone.has(ids[part]!) ? 'faint' : 'whole';
@@ -120,10 +110,6 @@ export class ArtLayer implements PickableLayer<FaceHit> {
 
   dispose(): void {
     this.clear();
-  }
-
-  private swing(swung: SwungParts): void {
-    this.shown?.swing(swung.part, swingMatrix(swung));
   }
 
   private faceHit(face: number, at: Vec3): FaceHit {

@@ -1,4 +1,4 @@
-import { FIRST_AGENTS, type Pivot, type Vec3 } from '@yard-brace/core';
+import { FIRST_AGENTS, type Pivot, placeMatrix, quatAbout, type Vec3 } from '@yard-brace/core';
 import { type LineSegments, Mesh, type Object3D, Raycaster, Vector3 } from 'three';
 import { boxRound, crateArt } from '../../testing/crate';
 import { ArtLayer } from './art-layer';
@@ -74,7 +74,7 @@ describe('layers', () => {
     ]);
   });
 
-  it('proxies: what is hidden or locked is passed by, and shapes swing with their part', () => {
+  it('proxies: what is hidden or locked is passed by, and shapes move with their part', () => {
     const layer = new ProxiesLayer(changed);
     layer.set([{ id: 'a', number: 1, shape: boxRound([0, 0, 0], 1) }]);
     const look = {
@@ -91,9 +91,10 @@ describe('layers', () => {
     layer.show({ ...look, hidden: new Set(['a']) });
     expect([layer.pick(down(0.5)), layer.places().length]).toEqual([null, 0]);
     layer.show(look);
-    layer.swing({ ids: new Set(['a']), about: [10, 0, 0], axis: [0, 1, 0], degrees: 90 });
+    const turn = quatAbout([0, 1, 0], Math.PI / 2);
+    layer.move({ ids: new Set(['a']), matrix: placeMatrix({ by: [0, 0, 0], turn, about: [10, 0, 0] }) });
     expect(layer.pick(down(0.5))).toBeNull();
-    layer.swing(null);
+    layer.move(null);
     expect(layer.pick(down(0.5))).toBe('a');
   });
 

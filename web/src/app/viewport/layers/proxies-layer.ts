@@ -1,7 +1,7 @@
 import { type Shape, shapeBounds, type Vec3 } from '@yard-brace/core';
 import { Group, type Raycaster } from 'three';
 import type { PickableLayer, Place } from '../layer';
-import type { SwungParts } from './art-layer';
+import type { MovedParts } from './art-layer';
 import { ShapeObject } from './shape-object';
 
 export interface NumberedShape {
@@ -27,8 +27,8 @@ export interface ProxyLook {
   outlined: boolean;
 }
 
-/** Shapes turned about an axis for a look. */
-export interface SwungShapes extends Pick<SwungParts, 'about' | 'axis' | 'degrees' | 'by'> {
+/** Shapes drawn elsewhere for a look. */
+export interface MovedShapes extends Pick<MovedParts, 'matrix'> {
   ids: ReadonlySet<string>;
 }
 
@@ -39,7 +39,7 @@ export class ProxiesLayer implements PickableLayer<string> {
   readonly object = new Group();
   private kept: readonly NumberedShape[] = [];
   private shapes: ShapeObject[] = [];
-  private swung: SwungShapes | null = null;
+  private moved: MovedShapes | null = null;
   private look: ProxyLook = {
     strength: 1,
     lit: null,
@@ -72,14 +72,14 @@ export class ProxiesLayer implements PickableLayer<string> {
   }
 
   /** Some shapes turned about an axis for a look, with the parts they belong to; null when all stand where they are. */
-  swing(swing: SwungShapes | null): void {
-    this.swung = swing;
+  move(moved: MovedShapes | null): void {
+    this.moved = moved;
     this.show(this.look);
   }
 
   show(look: ProxyLook): void {
     this.look = look;
-    for (const shape of this.shapes) shape.swing(this.swung?.ids.has(shape.id) ? this.swung : null);
+    for (const shape of this.shapes) shape.move(this.moved?.ids.has(shape.id) ? this.moved.matrix : null);
     this.object.updateMatrixWorld(true);
     const lit = this.shapes.some(({ id }) => id === look.lit) ? look.lit : null;
     for (const shape of this.shapes)

@@ -9,10 +9,9 @@ import {
   LineSegments,
   Mesh,
   MeshBasicMaterial,
-  Quaternion,
-  Vector3,
+  Matrix4,
 } from 'three';
-import type { Vec3 } from '@yard-brace/core';
+import type { Matrix, Vec3 } from '@yard-brace/core';
 import { tintOf } from './tints';
 
 const INK = new Color('#1E2A2F');
@@ -68,7 +67,8 @@ export class ShapeObject {
     this.lines.renderOrder = 3;
     this.mesh.userData['shape'] = this;
     this.group.add(this.mesh, this.lines);
-    this.group.position.set(...origin);
+    this.group.matrixAutoUpdate = false;
+    this.move(null);
     this.tagAt = [origin[0], max[1], origin[2]];
   }
 
@@ -82,18 +82,10 @@ export class ShapeObject {
     this.lines.material.color.copy(changed ? VERMILION : chosen ? INK : this.edge);
   }
 
-  /** Turned about an axis for a look; null where it is. */
-  swing(swing: { about: Vec3; axis: Vec3; degrees: number; by?: Vec3 } | null): void {
-    const turn = new Quaternion();
-    const at = new Vector3(...this.origin);
-    if (swing) {
-      turn.setFromAxisAngle(new Vector3(...swing.axis).normalize(), (swing.degrees * Math.PI) / 180);
-      const about = new Vector3(...swing.about);
-      at.sub(about).applyQuaternion(turn).add(about);
-      if (swing.by) at.add(new Vector3(...swing.by));
-    }
-    this.group.quaternion.copy(turn);
-    this.group.position.copy(at);
+  /** Drawn elsewhere for a look, by a matrix of the piece's space; null where it is. */
+  move(matrix: Matrix | null): void {
+    this.group.matrix.makeTranslation(...this.origin);
+    if (matrix) this.group.matrix.premultiply(new Matrix4().fromArray(matrix));
   }
 
   dispose(): void {

@@ -1,4 +1,4 @@
-import { FIRST_AGENTS } from '@yard-brace/core';
+import { FIRST_AGENTS, placeMatrix, quatAbout } from '@yard-brace/core';
 import { boxRound, canvasOnPage, crateArt } from '../../../testing/crate';
 import { NO_MARKS } from '../../../viewport/layers/marks-layer';
 import { alike, BenchScene } from './bench-scene';
@@ -67,8 +67,9 @@ describe('BenchScene', () => {
     scene.art.showParts({ ...SHOWN, alone: new Set(['another']) }, null);
     expect(scene.pick(MIDDLE)).toBeNull();
     // Turned aside about a point far to the right, nothing is left in the middle.
-    const swing = { part: () => true, degrees: 90 };
-    scene.art.showParts(SHOWN, { ...swing, about: [10010, 1, 0], axis: [0, 1, 0] });
+    const turn = quatAbout([0, 1, 0], Math.PI / 2);
+    const matrix = placeMatrix({ by: [0, 0, 0], turn, about: [10010, 1, 0] });
+    scene.art.showParts(SHOWN, { part: () => true, matrix });
     expect(scene.pick(MIDDLE)).toBeNull();
     scene.art.showParts(SHOWN, null);
     expect(artAt()).not.toBeNull();

@@ -5,6 +5,7 @@ import { ArtLooks } from '../../../state/art-looks';
 import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { DeviationStore } from '../../../state/deviation-store';
+import { InHand } from '../../../state/in-hand';
 import { PartDrag } from '../../../state/part-drag';
 import { Selection } from '../../../state/selection';
 import { SetPlaces } from '../../../state/set-places';
@@ -16,7 +17,7 @@ import type { MarksToDraw } from '../../../viewport/layers/marks-layer';
 import type { Reference } from '../../../viewport/layers/references-layer';
 import type { BenchScene } from './bench-scene';
 import { protractorOf, turnAxis } from './shape-drags';
-import { numberedShapes, shiftedParts, shownLenses, swungParts, swungShapes } from './shown-marks';
+import { numberedShapes, shiftedParts, shownLenses, shapesOfMoved, swungParts } from './shown-marks';
 
 export interface BoundScene {
   scene: Signal<BenchScene | null>;
@@ -49,9 +50,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     setPlaces: toSignal(inject(SetPlaces).places$, { requireSync: true }),
     selected: toSignal(selection.selected$, { requireSync: true }),
     drag: toSignal(inject(ShapeEditor).drag$, { requireSync: true }),
-    handles: toSignal(inject(ShapeEditor).handles$, { initialValue: [] }),
-    corners: toSignal(inject(ShapeEditor).corners$, { initialValue: [] }),
-    inHand: toSignal(inject(ShapeEditor).inHand$, { initialValue: null }),
+    inHand: toSignal(inject(InHand).inHand$, { initialValue: null }),
   };
   const settings = toSignal(view.settings$, { requireSync: true });
   const { art } = stores;
@@ -114,9 +113,9 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
 
   const from = computed(() => settings().from);
   draw((s) => {
-    const shape = stores.inHand();
-    const turn = shape && protractorOf(shape, turnAxis(LOOKED_FROM[from()]), stores.drag()?.turned ?? null);
-    s.handles.set(stores.handles(), stores.corners(), turn);
+    const hand = stores.inHand();
+    const turn = hand && protractorOf(hand, turnAxis(LOOKED_FROM[from()]));
+    s.handles.set(hand?.handles ?? [], hand?.corners ?? [], turn);
   });
   draw((s) => {
     if (s.viewport.rig.from === from()) return;
@@ -137,10 +136,10 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     const drawn = art();
     const document = stores.document();
     const shifted = drawn && shiftedParts(drawn.document, stores.shift());
-    const swung = shifted ?? (drawn && document && swungParts(document, drawn.document, stores.swing()));
-    s.art.showParts(parts(), swung);
-    s.proxies.swing(
-      swung && document && drawn && { ...swung, ids: swungShapes(document, drawn.document, swung) },
+    const moved = shifted ?? (drawn && document && swungParts(document, drawn.document, stores.swing()));
+    s.art.showParts(parts(), moved);
+    s.proxies.move(
+      moved && document && drawn && { ...moved, ids: shapesOfMoved(document, drawn.document, moved) },
     );
   });
   draw((s) => (art(), s.setHardEdges(stores.hardEdges())));

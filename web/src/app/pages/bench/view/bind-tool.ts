@@ -55,10 +55,12 @@ export function bindTool({ scene, read }: BoundTool): void {
         if (!begins) return from && s.dragTo(at, from);
         from = null;
         const grabbed = s.grabAt(at);
-        const parts = selection.selected.parts;
+        const parts = [...selection.selected.parts];
         const drawn = arts.art?.document;
         const node = grabbed && drawn?.nodes[grabbed.part];
-        if (!grabbed || !drawn || !node || !idsBelow(drawn, [...parts]).includes(node.id)) return null;
+        if (!grabbed || !drawn || !node) return null;
+        const moves = view.settings.partsAlone ? parts : idsBelow(drawn, parts);
+        if (!moves.includes(node.id)) return null;
         from = grabbed.at;
         return { at: grabbed.at, caught: null };
       },

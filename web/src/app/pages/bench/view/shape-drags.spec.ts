@@ -67,7 +67,7 @@ describe('dragging a shape', () => {
   const face = (id: string) => {
     const [proxy] = editor.chosen;
     return faceDrag(
-      { view: view(null), editor },
+      { view: view(null), hand: editor },
       proxy!,
       shapeHandles(proxy!.shape).find((each) => each.id === id)!,
     );
@@ -122,7 +122,7 @@ describe('dragging a shape', () => {
   });
 
   it('by its tag moves it over the ground, and its sides are caught', () => {
-    const drag = moveDrag({ view: view(null), editor }, editor.chosen);
+    const drag = moveDrag({ view: view(null), hand: editor }, editor.chosen);
     drag.down(at(0, 0));
     drag.move(at(110, 33, { alt: true }));
     expect(said()).toMatch(/^1\.148[45] m$/);
@@ -139,7 +139,7 @@ describe('dragging a shape', () => {
 
   it('from the front moves it in that plane, and all that are chosen alike', () => {
     editor.choose('b', { more: true });
-    const drag = moveDrag({ view: view([0, 0, -1]), editor }, editor.chosen);
+    const drag = moveDrag({ view: view([0, 0, -1]), hand: editor }, editor.chosen);
     drag.down(at(0, 0));
     drag.move(at(40, -30, { alt: true }));
     drag.up();
@@ -153,7 +153,7 @@ describe('dragging a shape', () => {
 
   it('by its protractor turns it about the upright axis, caught square to the art and at steps', () => {
     spyOn(editor, 'anglesAcross').and.returnValue([20]);
-    const drag = turnDrag({ view: view(null), editor }, editor.chosen);
+    const drag = turnDrag({ view: view(null), hand: editor }, editor.chosen);
     // About (0, 0.5): from the way along x, a quarter turn's share towards z is a turn the other way about y.
     const on = (degrees: number, over: Partial<PointerAt> = {}) => {
       const angle = (-degrees * Math.PI) / 180;
@@ -179,7 +179,7 @@ describe('dragging a shape', () => {
   it('by a corner grows it in the plane that is looked at, the corner across stays, and faces catch it', () => {
     const [proxy] = editor.chosen;
     const corner = cornerHandles(proxy!.shape).find(({ id }) => id === 'corner+++')!;
-    const drag = cornerDrag({ view: view(null), editor }, proxy!, corner);
+    const drag = cornerDrag({ view: view(null), hand: editor }, proxy!, corner);
     drag.down(at(50, 100));
     drag.move(at(165, 133, { alt: true }));
     expect(said()).toBe('2.15 × 1.00 × 1.33 m');
@@ -192,10 +192,12 @@ describe('dragging a shape', () => {
   });
 
   it('shows a protractor at its foot, none where turning changes nothing', () => {
-    const found = protractorOf({ ...kept(0), halfExtents: [3, 1, 4] }, [0, 1, 0], null)!;
+    const still = { drag: null, parts: null };
+    const found = protractorOf({ shape: { ...kept(0), halfExtents: [3, 1, 4] }, ...still }, [0, 1, 0])!;
     expect(found.center).toEqual([0, -0.5, 0.5]);
     expect(found.radius).toBeCloseTo(5 * 1.08, 9);
-    expect(protractorOf({ kind: 'sphere', center: [0, 0, 0], radius: 1 }, [0, 1, 0], null)).toBeNull();
+    const ball: Shape = { kind: 'sphere', center: [0, 0, 0], radius: 1 };
+    expect(protractorOf({ shape: ball, ...still }, [0, 1, 0])).toBeNull();
   });
 
   it('is an opening as well: its sides, its place and its turn change by hand, one step each', () => {
@@ -212,7 +214,7 @@ describe('dragging a shape', () => {
     expect(editor.chosen).toEqual([]);
     const held = () => shown(editor.held$)!;
     const opening = () => bench.store.document.clearances[0]!;
-    const side = faceDrag({ view: view(null), editor }, held(), shapeHandles(held().shape)[0]!);
+    const side = faceDrag({ view: view(null), hand: editor }, held(), shapeHandles(held().shape)[0]!);
     side.down(at(50, 300));
     side.move(at(80, 300, { alt: true }));
     expect(
@@ -224,7 +226,7 @@ describe('dragging a shape', () => {
       '0.650',
       '0.150',
     ]);
-    const move = moveDrag({ view: view(null), editor }, [held()]);
+    const move = moveDrag({ view: view(null), hand: editor }, [held()]);
     move.down(at(0, 0));
     move.move(at(100, 0, { alt: true }));
     move.up();

@@ -16,6 +16,7 @@ import {
   quatAbout,
   rotate,
   scaled,
+  scaleShape,
   type Shape,
   shapeBounds,
   type ShapeHandle,
@@ -26,7 +27,8 @@ import {
   type Vec3,
 } from '@yard-brace/core';
 import { alongLine, onPlane } from '../../../drawing/along-line';
-import { type Held, type ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
+import type { InTheHand } from '../../../state/in-hand';
+import { type DragHand, type Held, TURN_HANDLE } from '../../../state/shape-editor';
 import type { Protractor } from '../../../viewport/layers/handles-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { DragTool } from '../../../viewport/tools/drag-tool';
@@ -60,12 +62,12 @@ interface AlongFace {
 
 interface Dragging {
   view: DragView;
-  editor: ShapeEditor;
+  hand: DragHand;
 }
 
 /** Drags a face or a radius along its normal: what it meets is named, and how far it is to the next thing. */
-export function faceDrag({ view, editor }: Dragging, proxy: Held, handle: ShapeHandle): DragTool<AlongFace> {
-  const planes = editor.planesAcross(handle.normal, new Set([proxy.id]));
+export function faceDrag({ view, hand }: Dragging, proxy: Held, handle: ShapeHandle): DragTool<AlongFace> {
+  const planes = hand.planesAcross(handle.normal, new Set([proxy.id]));
   const start = dot(handle.at, handle.normal);
   const within = view.metresPerPixel(handle.at) * CATCH_PIXELS;
   return new DragTool<AlongFace>({
@@ -85,21 +87,21 @@ export function faceDrag({ view, editor }: Dragging, proxy: Held, handle: ShapeH
         signed(metres),
         caught?.name ?? gapText(start + metres, planes),
       ];
-      editor.show({
+      hand.show({
         shapes: new Map([[proxy.id, shape]]),
         handle: handle.id,
         said: said.filter(Boolean).join(', '),
       });
     },
-    drop: () => editor.drop(),
-    cancel: () => editor.cancel(),
+    drop: () => hand.drop(),
+    cancel: () => hand.cancel(),
   });
 }
 
 /** Moves shapes over the ground, or in the plane that is looked at straight: the faces of the first one are caught. */
-export function moveDrag({ view, editor }: Dragging, proxies: readonly Held[]): DragTool<Vec3> {
+export function moveDrag({ view, hand }: Dragging, proxies: readonly Held[]): DragTool<Vec3> {
   const dragged = new Set(proxies.map(({ id }) => id));
-  const planes = AXES.map((axis) => editor.planesAcross(axis, dragged));
+  const planes = AXES.map((axis) => hand.planesAcross(axis, dragged));
   const bounds = shapeBounds(proxies[0]!.shape);
   const { center } = ownFrame(proxies[0]!.shape);
   const normal: Vec3 = view.looking ?? [0, 1, 0];
@@ -119,10 +121,10 @@ export function moveDrag({ view, editor }: Dragging, proxies: readonly Held[]): 
         }
       const shapes = new Map(proxies.map(({ id, shape }): [string, Shape] => [id, moveShape(shape, by)]));
       const said = [measuredText(Math.hypot(...by)), ...names].join(', ');
-      editor.show({ shapes, handle: null, said });
+      hand.show({ shapes, handle: null, said });
     },
-    drop: () => editor.drop(),
-    cancel: () => editor.cancel(),
+    drop: () => hand.drop(),
+    cancel: () => hand.cancel(),
   });
 }
 
@@ -130,11 +132,20 @@ export function moveDrag({ view, editor }: Dragging, proxies: readonly Held[]): 
 const TURN_STEP_DEGREES = 15;
 const CATCH_DEGREES = 2;
 
-/** Turns shapes about the upright axis through the first one, or about the way that is looked straight along. */
-export function turnDrag({ view, editor }: Dragging, proxies: readonly Held[]): DragTool<number> {
+/**
+ * Turns shapes about the upright axis, or about the way that is looked straight along.
+ *
+ * @param about a point of the axis; the middle of the first shape for none
+ */
+export function turnDrag(
+  { view, hand }: Dragging,
+  proxies: readonly Held[],
+  about?: Readonly<Vec3>,
+): DragTool<number> {
   const axis = turnAxis(view.looking);
-  const { center, rotation } = ownFrame(proxies[0]!.shape);
-  const art = editor.anglesAcross(axis);
+  const { center: middle, rotation } = ownFrame(proxies[0]!.shape);
+  const center: Vec3 = [...(about ?? middle)];
+  const art = hand.anglesAcross(axis);
   const [first] = axesAcross(axis);
   const sideways = rotate(rotation, [1, 0, 0]);
   // What has no direction of its own counts its turn from nothing.
@@ -155,10 +166,10 @@ export function turnDrag({ view, editor }: Dragging, proxies: readonly Held[]): 
         proxies.map(({ id, shape }): [string, Shape] => [id, turnShapeAbout(shape, turn, center)]),
       );
       const said = [`${degrees < 0 ? '−' : '+'}${degreesText(Math.abs(degrees))}`, caught?.name];
-      editor.show({ shapes, handle: TURN_HANDLE, said: said.filter(Boolean).join(', '), turned: degrees });
+      hand.show({ shapes, handle: TURN_HANDLE, said: said.filter(Boolean).join(', '), turned: degrees });
     },
-    drop: () => editor.drop(),
-    cancel: () => editor.cancel(),
+    drop: () => hand.drop(),
+    cancel: () => hand.cancel(),
   });
 }
 
@@ -173,10 +184,15 @@ const TURN_TAB_DEGREES = 22.5;
 /** Its circle runs round the corners, with some room. */
 const PROTRACTOR_ROOM = 1.08;
 
-/** The protractor at the foot of a shape; null for what looks the same however it is turned. */
-export function protractorOf(shape: Shape, axis: Vec3, turned: number | null): Protractor | null {
+/** The protractor at the foot of what is in the hand; null for what looks the same however it is turned. */
+export function protractorOf(
+  { shape, drag, parts }: Pick<InTheHand, 'shape' | 'drag' | 'parts'>,
+  axis: Vec3,
+): Protractor | null {
   if (shape.kind === 'sphere' || shape.kind === 'surface') return null;
-  const { center, rotation } = ownFrame(shape);
+  const turned = drag?.turned ?? null;
+  const { center: middle, rotation } = ownFrame(shape);
+  const center = parts?.about ?? middle;
   const corners = cornerHandles(shape).map(({ at }) => subtract(at, center));
   const foot = Math.min(...corners.map((corner) => dot(corner, axis)));
   const aside = corners.map((corner) => Math.hypot(...subtract(corner, scaled(axis, dot(corner, axis)))));
@@ -197,8 +213,8 @@ const withinTurn = (degrees: number): number => ((((degrees + 180) % 360) + 360)
 const degreesText = (degrees: number): string => `${degrees.toFixed(1)}°`;
 
 /** Grows a shape by a corner, in the plane of its side that is looked at; the corner across from it stays. */
-export function cornerDrag({ view, editor }: Dragging, proxy: Held, corner: CornerHandle): DragTool<Vec3> {
-  const planes = AXES.map((axis) => editor.planesAcross(axis, new Set([proxy.id])));
+export function cornerDrag({ view, hand }: Dragging, proxy: Held, corner: CornerHandle): DragTool<Vec3> {
+  const planes = AXES.map((axis) => hand.planesAcross(axis, new Set([proxy.id])));
   const within = view.metresPerPixel(corner.at) * CATCH_PIXELS;
   // In the view's own plane a thin shape would lose its thickness unseen.
   const normal = sideLookedAt(proxy.shape, view.towards(corner.at));
@@ -220,10 +236,34 @@ export function cornerDrag({ view, editor }: Dragging, proxy: Held, corner: Corn
         }
       const shape = dragCorner(proxy.shape, corner.id, subtract(inPlane(add(corner.at, by)), corner.at));
       const said = [sizeText(ownFrame(shape).size), ...names].join(', ');
-      editor.show({ shapes: new Map([[proxy.id, shape]]), handle: corner.id, said });
+      hand.show({ shapes: new Map([[proxy.id, shape]]), handle: corner.id, said });
     },
-    drop: () => editor.drop(),
-    cancel: () => editor.cancel(),
+    drop: () => hand.drop(),
+    cancel: () => hand.cancel(),
+  });
+}
+
+/** Shares of its size that a growth alike in all directions is caught at. */
+const GROWTH_STEP = 0.05;
+
+/** Grows something alike in all directions by a corner; the corner across from it stays. */
+export function growDrag({ view, hand }: Dragging, held: Held, corner: CornerHandle): DragTool<Vec3> {
+  const { center, size } = ownFrame(held.shape);
+  const diagonal = scaled(subtract(corner.at, center), 2);
+  const across = subtract(corner.at, diagonal);
+  const normal = view.towards(corner.at);
+  return new DragTool<Vec3>({
+    where: (at) => onPlane(view.sightline(at), corner.at, normal),
+    move: (from, to, free) => {
+      const along = 1 + dot(subtract(to, from), diagonal) / dot(diagonal, diagonal);
+      const wanted = free ? along : Math.round(along / GROWTH_STEP) * GROWTH_STEP;
+      const factor = Number(Math.max(GROWTH_STEP, wanted).toPrecision(6));
+      const shape = moveShape(scaleShape(held.shape, factor), scaled(across, 1 - factor));
+      const said = `× ${factor}, ${sizeText(scaled(size, factor))}`;
+      hand.show({ shapes: new Map([[held.id, shape]]), handle: corner.id, said });
+    },
+    drop: () => hand.drop(),
+    cancel: () => hand.cancel(),
   });
 }
 

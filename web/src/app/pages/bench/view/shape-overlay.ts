@@ -7,12 +7,13 @@ import { BenchStore } from '../../../state/bench-store';
 import { DragExcess } from '../../../state/drag-excess';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
-import { type Held, ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
+import { InHand, type InTheHand } from '../../../state/in-hand';
+import { type DragHand, ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
 import { ViewSettingsStore } from '../../../state/view-settings';
 import type { Tool } from '../../../viewport/tool';
 import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import type { BenchScene } from './bench-scene';
-import { cornerDrag, faceDrag, labelPlace, moveDrag, turnDrag } from './shape-drags';
+import { cornerDrag, faceDrag, growDrag, labelPlace, moveDrag, turnDrag } from './shape-drags';
 import { ViewMarks } from '../../../state/view-marks';
 import { numberedShapes } from './shown-marks';
 
@@ -55,7 +56,7 @@ export const DEFAULT_GRID_METRES = 4;
           [class.corner]="tab.id.startsWith('corner')"
           [class.turn]="tab.id === turnHandle"
           [attr.title]="titleOf(tab.id)"
-          [class.held]="drag()?.handle === tab.id"
+          [class.held]="inHand()?.drag?.handle === tab.id"
           [attr.data-tab]="tab.id"
           [style.transform]="placed(tab)"
           (pointerdown)="grabTab(tab.id, $event)"
@@ -65,7 +66,7 @@ export const DEFAULT_GRID_METRES = 4;
     }
     @if (saidAt(); as place) {
       <span class="said figures" [style.transform]="placed(place)" data-testid="drag-said"
-        >{{ drag()?.said }}{{ excessText() }}</span
+        >{{ said() }}{{ excessText() }}</span
       >
     }
   `,
@@ -200,16 +201,17 @@ export class ShapeOverlay {
   private readonly document = toSignal(inject(ArtStore).shown$, { initialValue: null });
   protected readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   protected readonly pointed = toSignal(this.selection.pointed$, { requireSync: true });
-  protected readonly drag = toSignal(this.editor.drag$, { requireSync: true });
+  private readonly shapesDrag = toSignal(this.editor.drag$, { requireSync: true });
+  /** several shapes are dragged while none of them is in the hand */
+  private readonly drag = computed(() => this.inHand()?.drag ?? this.shapesDrag());
+  protected readonly said = computed(() => this.drag()?.said ?? '');
   private readonly excess = toSignal(inject(DragExcess).excess$, { requireSync: true });
   protected readonly excessText = computed(() => {
     const excess = this.excess();
     return excess === null ? '' : `, stands out ${lengthText(excess)}`;
   });
   private readonly chosen = toSignal(this.editor.chosen$, { initialValue: [] });
-  private readonly held = toSignal(this.editor.held$, { initialValue: null });
-  private readonly handles = toSignal(this.editor.handles$, { initialValue: [] });
-  private readonly corners = toSignal(this.editor.corners$, { initialValue: [] });
+  protected readonly inHand = toSignal(inject(InHand).inHand$, { initialValue: null });
   protected readonly turnHandle = TURN_HANDLE;
   protected readonly chosenIds = computed(() => new Set(this.chosen().map(({ id }) => id)));
   /** what was read back is only looked at */
@@ -233,7 +235,7 @@ export class ShapeOverlay {
     if (!drag || !shape || !scene) return null;
     const at = labelPlace(
       shape,
-      this.handles().find(({ id }) => id === drag.handle),
+      this.inHand()?.handles.find(({ id }) => id === drag.handle),
     );
     return scene.viewport.project({ id: 'said', at });
   });
@@ -260,15 +262,15 @@ export class ShapeOverlay {
     if (event.button !== 0 || !scene) return;
     event.preventDefault();
     this.selection.chooseClearance(clearance);
-    const held = this.held();
+    const held = this.inHand()?.held;
     if (held) scene.viewport.grab(moveDrag(this.dragging(scene), [held]), event);
   }
 
   /** A tab drags its face, its corner, or turns the shape. */
   protected grabTab(id: string, event: PointerEvent): void {
-    const [scene, held] = [this.scene(), this.held()];
-    if (event.button !== 0 || !scene || !held) return;
-    const tool = this.toolOf(id, held, this.dragging(scene));
+    const [scene, inHand] = [this.scene(), this.inHand()];
+    if (event.button !== 0 || !scene || !inHand) return;
+    const tool = this.toolOf(id, inHand, this.dragging(scene, inHand.hand));
     if (!tool) return;
     event.preventDefault();
     scene.viewport.grab(tool, event);
@@ -279,17 +281,21 @@ export class ShapeOverlay {
     return id.startsWith('corner') ? 'Drag to grow; Alt drags freely' : '';
   }
 
-  private toolOf(id: string, held: Held, dragging: ReturnType<ShapeOverlay['dragging']>): Tool | null {
-    if (id === TURN_HANDLE) return turnDrag(dragging, [held]);
-    const corner = this.corners().find((each) => each.id === id);
-    if (corner) return cornerDrag(dragging, held, corner);
-    const handle = this.handles().find((each) => each.id === id);
+  private toolOf(
+    id: string,
+    { held, handles, corners, parts }: InTheHand,
+    dragging: ReturnType<ShapeOverlay['dragging']>,
+  ): Tool | null {
+    if (id === TURN_HANDLE) return turnDrag(dragging, [held], parts?.about);
+    const corner = corners.find((each) => each.id === id);
+    if (corner) return (parts ? growDrag : cornerDrag)(dragging, held, corner);
+    const handle = handles.find((each) => each.id === id);
     return handle ? faceDrag(dragging, held, handle) : null;
   }
 
-  private dragging(scene: BenchScene) {
+  private dragging(scene: BenchScene, hand: DragHand = this.editor) {
     const grid = this.piece()?.yard.rules.gridMetres ?? DEFAULT_GRID_METRES;
     const view = scene.dragView(this.settings.settings.snapMetres ?? grid);
-    return { view, editor: this.editor };
+    return { view, hand };
   }
 }

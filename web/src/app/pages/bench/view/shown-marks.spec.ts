@@ -1,4 +1,4 @@
-import { FIRST_AGENTS, type PieceDocument, type Vec3 } from '@yard-brace/core';
+import { applyMatrix, FIRST_AGENTS, type PieceDocument, type Quat, type Vec3 } from '@yard-brace/core';
 import { boxRound } from '../../../testing/crate';
 import { postDocument, threeParts } from '../../../testing/post';
 import {
@@ -9,7 +9,7 @@ import {
   shiftedParts,
   shownLenses,
   swungParts,
-  swungShapes,
+  shapesOfMoved,
 } from './shown-marks';
 
 const marks = (change: Partial<MarksOf> = {}) =>
@@ -80,8 +80,11 @@ describe('what is drawn over a piece', () => {
 
   it('what is caught is named, the front is marked, dragged parts go along with what is said of them', () => {
     const shift = {
-      parts: new Set(['n1']),
+      parts: ['n1'],
+      alone: false,
       by: [1, 0, 0] as Vec3,
+      turn: [0, 0, 0, 1] as Quat,
+      about: [0, 0, 0] as Vec3,
       said: '1.00 m, vertex',
       at: [1, 1, 1] as Vec3,
     };
@@ -93,14 +96,16 @@ describe('what is drawn over a piece', () => {
     ]);
     expect(links.length).toBe(1);
     const moved = shiftedParts(threeParts(), shift)!;
-    expect([moved.part(0), moved.part(1), moved.part(2), moved.by]).toEqual([true, true, false, [1, 0, 0]]);
+    expect([0, 1, 2].map((part) => moved.part(part))).toEqual([true, true, false]);
+    expect(applyMatrix(moved.matrix, [0, 2, 0])).toEqual([1, 2, 0]);
+    expect(shiftedParts(threeParts(), { ...shift, alone: true })!.part(1)).toBeFalse();
     expect(shiftedParts(threeParts(), null)).toBeNull();
   });
 
   it('what slides is shifted along its axis', () => {
     const document = hinged();
     const slid = swungParts(document, document, { part: 'n2', degrees: 0, metres: 0.5 })!;
-    expect(slid.by).toEqual([0, 0.5, 0]);
+    expect(applyMatrix(slid.matrix, [7, 0, 0])).toEqual([7, 0.5, 0]);
   });
 
   it('tapes with their length at their middle, the point that a click would take, dimensions at the edges', () => {
@@ -166,11 +171,13 @@ describe('a swing', () => {
     const document = hinged();
     const swung = swungParts(document, document, { part: 'n2', degrees: 30 })!;
     expect([0, 1, 2].map((part) => swung.part(part))).toEqual([false, true, false]);
-    expect([swung.about, swung.axis, swung.degrees]).toEqual([[1, 0, 0], [0, 1, 0], 30]);
+    expect(applyMatrix(swung.matrix, [1, 5, 0])).toEqual([1, 5, 0]);
+    expect(applyMatrix(swung.matrix, [2, 5, 0])[0]).toBeCloseTo(1 + Math.cos(Math.PI / 6), 9);
   });
 
   it('turns about a hinge that is newer than the art on show', () => {
-    expect(swungParts(hinged(), threeParts(), { part: 'n2', degrees: 30 })!.about).toEqual([1, 0, 0]);
+    const { matrix } = swungParts(hinged(), threeParts(), { part: 'n2', degrees: 30 })!;
+    expect(applyMatrix(matrix, [1, 0, 0])).toEqual([1, 0, 0]);
   });
 
   it('turns nothing without a hinge, and everything about the hinge of the piece', () => {
@@ -216,7 +223,7 @@ describe('a swing', () => {
       ],
     };
     const swung = swungParts(owned, owned, { part: leaf, degrees: 30 })!;
-    expect([...swungShapes(owned, owned, swung)]).toEqual(['b']);
-    expect([...swungShapes(owned, owned, { ...swung, part: () => true })]).toEqual(['a', 'b', 'c']);
+    expect([...shapesOfMoved(owned, owned, swung)]).toEqual(['b']);
+    expect([...shapesOfMoved(owned, owned, { ...swung, part: () => true })]).toEqual(['a', 'b', 'c']);
   });
 });

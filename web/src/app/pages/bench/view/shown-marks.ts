@@ -14,10 +14,12 @@ import {
   ownFrame,
   partBounds,
   partPivot,
+  placeMatrix,
   passageOf,
   type PieceDocument,
   type Proxy,
   type Pivot,
+  quatAbout,
   scaled,
   sizeOf,
   sizeText,
@@ -27,7 +29,7 @@ import {
 import type { PartShift } from '../../../state/part-drag';
 import { heldId } from '../../../state/shape-editor';
 import type { Swing, Tape } from '../../../state/view-marks';
-import type { SwungParts } from '../../../viewport/layers/art-layer';
+import type { MovedParts } from '../../../viewport/layers/art-layer';
 import type { Label, MarksToDraw } from '../../../viewport/layers/marks-layer';
 import type { NumberedShape } from '../../../viewport/layers/proxies-layer';
 
@@ -85,7 +87,7 @@ export function marksOf({
     tapes,
     links: [...linksOf(document, chosen), ...(front ? [frontLine(document)] : [])],
     ridden: document.riddenEdges.map(({ line }) => line),
-    points: [point, place, shift?.at ?? null, document.presentation?.position ?? null].filter(
+    points: [point, place, shift?.said ? shift.at : null, document.presentation?.position ?? null].filter(
       (at) => at !== null,
     ),
     clearances: document.clearances.map((clearance) => ({
@@ -99,7 +101,7 @@ export function marksOf({
       ...(dimensions ? dimensionLabels(document) : []),
       ...(point && pointWord ? [{ text: pointWord, at: point }] : []),
       ...(front ? [{ text: `front, ${front}`, at: frontLine(document)[1] }] : []),
-      ...(shift ? [{ text: shift.said, at: shift.at }] : []),
+      ...(shift?.said ? [{ text: shift.said, at: shift.at }] : []),
       ...(document.presentation
         ? [{ text: 'pivot for presentation', at: document.presentation.position }]
         : []),
@@ -217,7 +219,7 @@ function dimensionLabels(document: PieceDocument): Label[] {
 }
 
 /**
- * The parts that a swing turns, and about what; null where there is no hinge to turn about.
+ * The parts that a swing turns or slides; null where there is no hinge for it.
  *
  * @param drawn the document that the art on show was drawn from: its hinges may be older, its nodes are those of the art
  */
@@ -225,7 +227,7 @@ export function swungParts(
   document: PieceDocument,
   drawn: PieceDocument,
   swing: Swing | null,
-): SwungParts | null {
+): MovedParts | null {
   if (!swing) return null;
   const node = nodeById(document, swing.part);
   const { hinge, position } = node < 0 ? document.pivot : partPivot(document, node);
@@ -233,31 +235,28 @@ export function swungParts(
   const turns = node < 0 ? null : nodesBelow(drawn, [swing.part]);
   return {
     part: (number) => !turns || turns[number] === 1,
-    about: position,
-    axis: hinge.axis,
-    degrees: swing.degrees,
-    ...(swing.metres ? { by: scaled(hinge.axis, swing.metres) } : {}),
+    matrix: placeMatrix({
+      by: scaled(hinge.axis, swing.metres ?? 0),
+      turn: quatAbout(hinge.axis, (swing.degrees * Math.PI) / 180),
+      about: position,
+    }),
   };
 }
 
-/** Parts that are dragged, with all below them, as something that is shifted. */
-export function shiftedParts(drawn: PieceDocument, shift: PartShift | null): SwungParts | null {
+/** Parts that are dragged, with all below them. */
+export function shiftedParts(drawn: PieceDocument, shift: PartShift | null): MovedParts | null {
   if (!shift) return null;
-  const moves = nodesBelow(drawn, [...shift.parts]);
-  return {
-    part: (number) => moves[number] === 1,
-    about: [0, 0, 0],
-    axis: [0, 1, 0],
-    degrees: 0,
-    by: shift.by,
-  };
+  const ids = new Set(shift.parts);
+  const below = nodesBelow(drawn, shift.parts);
+  const moves = (number: number) => (shift.alone ? ids.has(drawn.nodes[number]!.id) : below[number] === 1);
+  return { part: moves, matrix: placeMatrix(shift) };
 }
 
-/** Ids of the shapes that go with swung parts: those that belong to them, or all when the whole piece is swung. */
-export function swungShapes(
+/** Ids of the shapes that go with moved parts: those that belong to them, or all when the whole piece moves. */
+export function shapesOfMoved(
   document: PieceDocument,
   drawn: PieceDocument,
-  { part }: SwungParts,
+  { part }: MovedParts,
 ): ReadonlySet<string> {
   const whole = drawn.nodes.every((_, i) => part(i));
   return new Set(

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   artNodes,
-  boundsOfParts,
+  centerOfParts,
   copyPlace,
   moveTo,
   NO_ROTATION,
@@ -10,7 +10,6 @@ import {
   partPlace,
   type Quat,
   quatAbout,
-  sideOf,
   subtract,
   type Vec3,
 } from '@yard-brace/core';
@@ -128,7 +127,9 @@ const NO_MOVE: Vec3 = [0, 0, 0];
           Copy its place
         </button>
       </div>
-      <yb-check [checked]="!alone()" (changed)="alone.set(!$event)">with what hangs below</yb-check>
+      <yb-check [checked]="!settings().partsAlone" (changed)="view.set({ partsAlone: !$event })"
+        >with what hangs below</yb-check
+      >
     </section>
   `,
   styles: `
@@ -146,7 +147,6 @@ export class PlacePanel {
   private readonly document = toSignal(this.bench.document$);
   protected readonly chosen = chosenParts();
   protected readonly axes = AXIS_NAMES;
-  protected readonly alone = signal(false);
   protected readonly turnDegrees = signal(90);
   protected readonly like = signal<string | null>(null);
 
@@ -185,13 +185,20 @@ export class PlacePanel {
   protected turnAxis(axis: number, degrees: number): void {
     const next: Vec3 = [...this.degrees()];
     next[axis] = degrees;
-    this.make(moveTo(this.bench.document, this.part()!, { rotation: turnOfDegrees(next) }, this.alone()));
+    this.make(
+      moveTo(
+        this.bench.document,
+        this.part()!,
+        { rotation: turnOfDegrees(next) },
+        this.settings().partsAlone,
+      ),
+    );
   }
 
   protected scaleAxis(axis: number, factor: number): void {
     const scale: Vec3 = [...this.place()!.scale];
     scale[axis] = factor;
-    this.make(moveTo(this.bench.document, this.part()!, { scale }, this.alone()));
+    this.make(moveTo(this.bench.document, this.part()!, { scale }, this.settings().partsAlone));
   }
 
   protected turnAbout(axis: 0 | 1 | 2): void {
@@ -228,17 +235,14 @@ export class PlacePanel {
   protected copy(): void {
     const [part, like] = [this.part(), this.like()];
     if (part !== null && like !== null)
-      this.make(copyPlace(this.bench.document, part, partPlace(this.bench.document, like), this.alone()));
-  }
-
-  /** About the pivot of the one part, or the middle of several on the ground they stand on. */
-  private about(): Vec3 {
-    const place = this.place();
-    if (place) return place.position;
-    const { document } = this.bench;
-    if (this.chosen.none()) return document.pivot.position;
-    const bounds = boundsOfParts(document, this.chosen.ids());
-    return [sideOf(bounds, 0, 0), sideOf(bounds, 1, -1), sideOf(bounds, 2, 0)];
+      this.make(
+        copyPlace(
+          this.bench.document,
+          part,
+          partPlace(this.bench.document, like),
+          this.settings().partsAlone,
+        ),
+      );
   }
 
   private move({
@@ -255,9 +259,9 @@ export class PlacePanel {
       parts: this.chosen.ids(),
       by: [...by],
       turn: [...turn],
-      about: this.about(),
+      about: centerOfParts(this.bench.document, this.chosen.ids()),
       ...(scale ? { scale } : {}),
-      alone: this.alone(),
+      alone: this.settings().partsAlone,
     });
   }
 

@@ -1,7 +1,6 @@
 import { Router } from '@angular/router';
 import type { Seam } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
-import { PartDrag } from '../../../../state/part-drag';
 import { type Picked, Picking } from '../../../../state/picking';
 import { ShelfStore } from '../../../../state/shelf-store';
 import { ViewMarks } from '../../../../state/view-marks';
@@ -86,26 +85,6 @@ describe('placing parts', () => {
     await page.choose('Part whose place is copied', 'sill');
     await page.press('Copy its place');
     expect(last()).toEqual(jasmine.objectContaining({ op: 'move', parts: ['n2'] }));
-  });
-
-  it('are dragged: what is caught takes the grabbed point, in the open by steps, one operation a drag', async () => {
-    const drag = bench.get(PartDrag);
-    bench.selection.chooseParts(new Set(['n2']));
-    drag.move([0, 0, 0], { at: [1.03, 0, 0], caught: null }, false);
-    // A tenth of the yard's grid of four metres.
-    expect(shown(drag.shift$)!.by).toEqual([1.2, 0, 0]);
-    drag.move([0, 0, 0], { at: [1.03, 0, 0], caught: null }, true);
-    expect(shown(drag.shift$)!.by).toEqual([1.03, 0, 0]);
-    drag.move([0, 0, 0], { at: [1.03, 0.2, 0], caught: 'Coping 02, vertex' }, false);
-    expect(shown(drag.shift$)!.said).toBe('1.05 m, Coping 02, vertex');
-    bench.jobs['operate']!.and.rejectWith(new Error('enough'));
-    await drag.drop();
-    expect(last()).toEqual(jasmine.objectContaining({ op: 'move', parts: ['n2'], by: [1.03, 0.2, 0] }));
-    expect(shown(drag.shift$)).toBeNull();
-    drag.move([0, 0, 0], { at: [0, 0, 0], caught: 'vertex' }, false);
-    const before = bench.jobs['operate']!.calls.count();
-    await drag.drop();
-    expect(bench.jobs['operate']!.calls.count()).toBe(before);
   });
 
   it('are aligned by a side to the ground, the grid, the piece, a part, or a piece beside', async () => {
