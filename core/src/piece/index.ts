@@ -20,6 +20,7 @@ export { type NewArtFor, newArtFor } from './new-art-for.js';
 export * from './nodes.js';
 export * from './openable.js';
 export * from './pack-up.js';
+export * from './coming-apart.js';
 export * from './part-place.js';
 export * from './picture-size.js';
 export * from './pieces-in.js';

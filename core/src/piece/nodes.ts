@@ -1,4 +1,5 @@
 import type { PieceDocument, PieceNode } from './document.js';
+import { artNodes } from './geometry.js';
 import { turnDegrees } from './pivot-rules.js';
 
 type Tree = Pick<PieceDocument, 'nodes'>;
@@ -17,6 +18,15 @@ export function nodesBelow({ nodes }: Tree, ids: readonly string[]): Uint8Array 
 export function idsBelow(document: Tree, ids: readonly string[]): string[] {
   const marks = nodesBelow(document, ids);
   return document.nodes.flatMap(({ id }, i) => (marks[i] ? [id] : []));
+}
+
+/** Numbers of the parts named, or of all art when none is; groups stand for the parts below them. */
+export function partsNamed({ nodes }: Tree, ids: readonly string[]): number[] {
+  if (ids.length === 0) return artNodes(nodes);
+  const named = new Set(ids);
+  const groups = nodes.flatMap(({ id, mesh }) => (mesh === null && named.has(id) ? [id] : []));
+  const below = nodesBelow({ nodes }, groups);
+  return nodes.flatMap(({ id, mesh }, i) => (mesh !== null && (below[i] || named.has(id)) ? [i] : []));
 }
 
 /** The id of the part of the art with the most triangles. */

@@ -22,6 +22,7 @@ import type { Edit } from '../edits/index.js';
 import type { ShapesOfSet } from '../edits/reshape.js';
 import { packUp } from '../pack-up.js';
 import { artNodes, fileToPiece, nodeById, worldMatrices } from '../geometry.js';
+import { partsNamed } from '../nodes.js';
 import { boundsUnder } from '../intake.js';
 import type { Intent } from '../edits/intent.js';
 import { ReshapeError } from './operation.js';
@@ -78,14 +79,10 @@ export class Reshaping {
 
   /** The numbers of the parts named, or of all art when none is; groups stand for the parts below them. */
   parts(ids: readonly string[]): number[] {
-    const all = artNodes(this.nodes);
-    if (ids.length === 0) return all;
-    const numbers = ids.map((id) => this.number(id));
-    const groups = this.below(numbers.filter((i) => this.nodes[i]!.mesh === null));
-    const found = this.nodes.flatMap((node, i) =>
-      node.mesh !== null && (groups[i] || numbers.includes(i)) ? [i] : [],
-    );
-    if (found.length === 0) throw new ReshapeError('What is chosen has no faces; choose a part.');
+    for (const id of ids) this.number(id);
+    const found = partsNamed(this, ids);
+    if (found.length === 0 && ids.length)
+      throw new ReshapeError('What is chosen has no faces; choose a part.');
     return found;
   }
 

@@ -1,13 +1,5 @@
 import { add, axesAcross, cross, dot, normalized, scaled, subtract, type Vec3 } from '../../math/index.js';
-import {
-  shellsOf,
-  type Shells,
-  cutByPlane,
-  facesWhere,
-  type Mesh,
-  topologyOf,
-  weld,
-} from '../../mesh/index.js';
+import { shellsOf, cutByPlane, facesWhere, type Mesh, topologyOf, weld } from '../../mesh/index.js';
 import { cutShape } from '../../edit-shape/index.js';
 import { withoutLink } from '../linked-shapes.js';
 import { countUp } from './names.js';
@@ -59,12 +51,11 @@ export function splitShells(
   let specks = 0;
   for (const node of work.parts(parts)) {
     const mesh = work.mesh(node);
-    const all = shellsOf(mesh, weld(mesh.positions));
-    const { owner, count } = withoutCrumbs(mesh, all, smallest / work.metresOf(node));
+    const { owner, count, small } = shellsToSplit(mesh, smallest / work.metresOf(node));
     if (count < 2) continue;
     names.push(work.nodes[node]!.name);
     shells += count;
-    specks += all.count - count;
+    specks += small.reduce((sum, s) => sum + s, 0);
     const sizes = new Float64Array(count);
     for (const o of owner) sizes[o]!++;
     // The largest shell stays what the part was.
@@ -86,13 +77,28 @@ export function splitShells(
 const oneOf = (work: Reshaping, ids: readonly string[]): string =>
   ids.length === 1 ? `“${work.nodes[work.number(ids[0]!)]!.name}”` : 'Each of these parts';
 
-function withoutCrumbs(mesh: Mesh, shells: Shells, smallest: number): { owner: Uint32Array; count: number } {
+/** What a mesh falls into by its shells. */
+export interface ShellsToSplit {
+  /** [t]: the piece that each triangle goes to */
+  owner: Uint32Array;
+  /** how many pieces there are */
+  count: number;
+  /** [t]: the shell that each triangle belongs to */
+  ofTriangle: Uint32Array;
+  /** [shells]: 1 for those that are too small to be a piece, and go with the nearest one */
+  small: Uint8Array;
+}
+
+/** @param smallest longest side below which a shell is no piece, in the units of the mesh */
+export function shellsToSplit(mesh: Mesh, smallest: number): ShellsToSplit {
+  const shells = shellsOf(mesh, weld(mesh.positions));
+  const { ofTriangle } = shells;
   const boxes = Array.from({ length: shells.count }, () => ({
     min: [Infinity, Infinity, Infinity],
     max: [-Infinity, -Infinity, -Infinity],
   }));
   mesh.indices.forEach((v, i) => {
-    const box = boxes[shells.ofTriangle[(i / 3) | 0]!]!;
+    const box = boxes[ofTriangle[(i / 3) | 0]!]!;
     for (let k = 0; k < 3; k++) {
       box.min[k] = Math.min(box.min[k]!, mesh.positions[v * 3 + k]!);
       box.max[k] = Math.max(box.max[k]!, mesh.positions[v * 3 + k]!);
@@ -100,7 +106,8 @@ function withoutCrumbs(mesh: Mesh, shells: Shells, smallest: number): { owner: U
   });
   const size = boxes.map(({ min, max }) => Math.max(...max.map((v, k) => v - min[k]!)));
   const large = [...boxes.keys()].filter((s) => size[s]! >= smallest);
-  if (large.length === 0) return { owner: new Uint32Array(shells.ofTriangle.length), count: 1 };
+  const small = Uint8Array.from(size, (side) => (side < smallest ? 1 : 0));
+  if (large.length === 0) return { owner: new Uint32Array(ofTriangle.length), count: 1, ofTriangle, small };
   const number = new Map(large.map((s, i) => [s, i]));
   const away = (a: number, b: number) =>
     Math.hypot(
@@ -113,7 +120,12 @@ function withoutCrumbs(mesh: Mesh, shells: Shells, smallest: number): { owner: U
     if (own !== undefined) return own;
     return number.get(large.reduce((best, other) => (away(s, other) < away(s, best) ? other : best)))!;
   });
-  return { owner: shells.ofTriangle.map((s) => owner[s]!), count: large.length };
+  return {
+    owner: ofTriangle.map((s) => owner[s]!),
+    count: large.length,
+    ofTriangle,
+    small,
+  };
 }
 
 /** One part a material, of every part named. */

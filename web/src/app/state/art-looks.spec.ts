@@ -2,6 +2,7 @@ import { type TestBench, testBench } from '../testing/bench';
 import { settle } from '../testing/hand-clock';
 import { shown } from '../testing/shown';
 import { stripArt } from '../testing/strip';
+import { apartColors } from '../viewport/apart-colors';
 import { UV_LEGEND, uvColors } from '../viewport/uv-colors';
 import { ArtLooks, paintedUvs } from './art-looks';
 import { ViewSettingsStore } from './view-settings';
@@ -44,6 +45,15 @@ describe('looks of the art', () => {
     expect(bench.jobs['uvPaint']!.calls.mostRecent().args[1]).toBe(1);
     // The middle of the scale of densities is the median of what has any.
     expect(paintedUvs(values, 'density').middle).toBe(2);
+  });
+
+  it('pieces that come apart have a tint each, specks stand out, and what stays one is pale', () => {
+    const piece = (speck: boolean) => ({ part: 'n1', faces: 1, metres: 1, speck });
+    const ofFace = Int32Array.of(0, 1, 2, -1, 0);
+    const colors = apartColors({ pieces: [piece(false), piece(false), piece(true)], ofFace });
+    const face = (f: number) => colors.subarray(f * 9, f * 9 + 9).join();
+    expect(new Set([0, 1, 2, 3].map(face)).size).toBe(4);
+    expect(face(4)).toBe(face(0));
   });
 
   it('each face has one colour of the legend: twice the middle is one step on, nothing is grey', () => {

@@ -1,4 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
+import type { ComingApart, SplitToTry } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, distinctUntilChanged, map, Subscription } from 'rxjs';
 import type { ArtOfPiece } from '../drawing/art-to-draw';
 import type { UvValues } from '../workers/messages';
@@ -26,6 +27,11 @@ export class ArtLooks implements OnDestroy {
   /** [6e] pairs of points from the art's origin; null while they are not lit */
   readonly hardEdges$ = this.edges$.asObservable();
   readonly uvs$ = this.painted$.asObservable();
+  private readonly pieces$ = new BehaviorSubject<ComingApart | null>(null);
+  /** what would come apart by the split that is looked at */
+  readonly apart$ = this.pieces$.asObservable();
+  /** the art that what comes apart was told on */
+  private apartOf: ArtOfPiece | null = null;
   private readonly subscription = new Subscription();
 
   constructor() {
@@ -41,6 +47,11 @@ export class ArtLooks implements OnDestroy {
         ([art, paint]) => void this.paint(paint && art, paint),
       ),
     );
+    this.subscription.add(
+      combineLatest([this.arts.art$, settings(({ apart }) => apart)]).subscribe(
+        ([art, split]) => void this.tellApart(art, split),
+      ),
+    );
   }
 
   ngOnDestroy(): void {
@@ -52,6 +63,16 @@ export class ArtLooks implements OnDestroy {
     if (!art) return;
     const found = await this.operations.hardEdges();
     if (found && art === this.arts.art && this.view.settings.hardEdges) this.edges$.next(found.edges);
+  }
+
+  /** What is shown stays until the next answer: a number that is typed is followed without a flicker. */
+  private async tellApart(art: ArtOfPiece | null, split: SplitToTry | null): Promise<void> {
+    if (this.pieces$.value && (!art || !split || this.apartOf !== art)) this.pieces$.next(null);
+    if (!art || !split) return;
+    const found = await this.operations.comingApart(split);
+    if (!found || art !== this.arts.art || this.view.settings.apart !== split) return;
+    this.apartOf = art;
+    this.pieces$.next(found);
   }
 
   private async paint(art: ArtOfPiece | null, paint: { set: number; what: UvPaint } | null): Promise<void> {

@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import {
   artKey,
+  type ComingApart,
   type FaultKind,
   type LikelyForward,
   type LikelyUp,
@@ -13,6 +14,7 @@ import {
   type PieceDocument,
   type RoundFit,
   type Seam,
+  type SplitToTry,
   type UvReport,
   type Vec3,
   type Walkable,
@@ -163,6 +165,11 @@ export class Operations {
   uvPaint(set: number): Promise<UvValues | null> {
     const { document } = this.art;
     return this.asked((jobs, progress) => jobs.uvPaint(document, set, progress));
+  }
+
+  comingApart(split: SplitToTry): Promise<ComingApart | null> {
+    const { document } = this.art;
+    return this.asked((jobs, progress) => jobs.comingApart(document, split, progress));
   }
 
   walk(): Promise<{ art: Walkable; shapes: Walkable | null } | null> {

@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import type { Vec3 } from '@yard-brace/core';
+import type { SplitToTry, Vec3 } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 import type { ChooseBy } from '../drawing/face-selection';
 
@@ -58,6 +58,8 @@ export interface ViewSettings {
   turning: boolean;
   /** a UV set painted on the art; null for none */
   uvPaint: { set: number; what: UvPaint } | null;
+  /** a split is looked at before it is made: its pieces are told apart on the art */
+  apart: SplitToTry | null;
   /** chosen parts are dragged in the view */
   draggingParts: boolean;
   /** parts are placed without what hangs below */
@@ -114,6 +116,7 @@ const AT_FIRST: ViewSettings = {
   hardEdges: false,
   turning: false,
   uvPaint: null,
+  apart: null,
   draggingParts: false,
   partsAlone: false,
   choosing: false,
@@ -224,6 +227,7 @@ export class ViewSettingsStore {
       partsAlone: false,
       turning: false,
       uvPaint: null,
+      apart: null,
       referencePlaces: new Map(),
       from: 'free',
     });

@@ -67,6 +67,7 @@ const JOBS = [
   'materialUses',
   'hardEdges',
   'uvPaint',
+  'comingApart',
   'walk',
   'extent',
   'likelyAxes',

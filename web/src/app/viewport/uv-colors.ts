@@ -17,6 +17,11 @@ export const UV_LEGEND: readonly string[] = Array.from(
   (_, i) => `#${toned(i - STEPS).getHexString()}`,
 );
 
+/** Give all three corners of a face one colour. */
+export function putTone(colors: Float32Array, face: number, { r, g, b }: Color): void {
+  for (let corner = 0; corner < 3; corner++) colors.set([r, g, b], face * 9 + corner * 3);
+}
+
 /** [9t]: a colour for each corner of each face. */
 export function uvColors({ values, middle }: Pick<PaintedUvs, 'values' | 'middle'>): Float32Array {
   const tones = Array.from({ length: 2 * STEPS + 1 }, (_, i) => toned(i - STEPS));
@@ -24,7 +29,7 @@ export function uvColors({ values, middle }: Pick<PaintedUvs, 'values' | 'middle
   for (let f = 0; f < values.length; f++) {
     const step = Math.round(Math.log2(values[f]! / middle));
     const tone = values[f]! > 0 ? tones[Math.min(STEPS, Math.max(-STEPS, step)) + STEPS]! : NONE;
-    for (let corner = 0; corner < 3; corner++) colors.set([tone.r, tone.g, tone.b], f * 9 + corner * 3);
+    putTone(colors, f, tone);
   }
   return colors;
 }

@@ -13,6 +13,7 @@ import { measure, shapeExcess } from './jobs/measure';
 import { measuredPivot } from './jobs/measured-pivot';
 import { newArt } from './jobs/new-art';
 import { openings } from './jobs/openings';
+import { comingApart } from './jobs/coming-apart';
 import { operate, tryOperation } from './jobs/operate';
 import { picture } from './jobs/picture';
 import { readBackFiles } from './jobs/read-back-files';
@@ -55,6 +56,7 @@ const jobs = {
   openings,
   operate,
   tryOperation,
+  comingApart,
   faults,
   edgeRun,
   riddenEdge,

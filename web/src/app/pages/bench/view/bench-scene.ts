@@ -3,7 +3,6 @@ import { onPlane } from '../../../drawing/along-line';
 import type { ArtOfPiece } from '../../../drawing/art-to-draw';
 import { facesInArea, isInside } from '../../../drawing/screen-area';
 import { snapOnFace } from '../../../drawing/snap';
-import type { PaintedUvs } from '../../../state/art-looks';
 import type { DragPlace } from '../../../state/part-drag';
 import type { Deviations } from '../../../state/deviation-store';
 import type { Cut } from '../../../state/view-settings';
@@ -18,7 +17,7 @@ import { OverlayLayer } from '../../../viewport/layers/overlay-layer';
 import { PaintedLayer } from '../../../viewport/layers/painted-layer';
 import { PivotLayer } from '../../../viewport/layers/pivot-layer';
 import { ProxiesLayer, type ProxyLook } from '../../../viewport/layers/proxies-layer';
-import { UvLayer } from '../../../viewport/layers/uv-layer';
+import { TintedFacesLayer } from '../../../viewport/layers/tinted-faces-layer';
 import { type Reference, ReferencesLayer } from '../../../viewport/layers/references-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { CutTool } from '../../../viewport/tools/cut-tool';
@@ -65,7 +64,7 @@ export class BenchScene {
   private readonly bare: OverlayLayer;
   private readonly lenses: LensesLayer;
   private readonly hardEdges: OverlayLayer;
-  private readonly uvs: UvLayer;
+  private readonly tinted: TintedFacesLayer;
   private drawn: { art: ArtOfPiece; piece: number } | null = null;
   private painted = false;
   private look: ShapesLook = {
@@ -93,7 +92,7 @@ export class BenchScene {
     this.bare = new OverlayLayer('#C8412B', 0.9, changed, { hatched: true });
     this.lenses = new LensesLayer(changed);
     this.hardEdges = new OverlayLayer('#C8412B', 1, changed);
-    this.uvs = new UvLayer(changed);
+    this.tinted = new TintedFacesLayer(changed);
     this.viewport.add(
       this.art,
       this.neighbours,
@@ -104,7 +103,7 @@ export class BenchScene {
       this.faults,
       this.bare,
       this.lenses,
-      this.uvs,
+      this.tinted,
       this.hardEdges,
       this.cut,
       this.marks,
@@ -164,8 +163,9 @@ export class BenchScene {
     this.hardEdges.show(edges ? (this.drawn?.art.art ?? null) : null, null, edges);
   }
 
-  setUvs(painted: PaintedUvs | null): void {
-    this.uvs.set(this.drawn?.art.art ?? null, painted);
+  /** @param colors of each corner of each face of the art; null for its own */
+  setTints(colors: Float32Array | null): void {
+    this.tinted.set(this.drawn?.art.art ?? null, colors);
   }
 
   /** What a drag of parts has hold of at a point: a place of the piece, or null beside it. */

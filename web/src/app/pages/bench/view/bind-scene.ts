@@ -12,7 +12,9 @@ import { SetPlaces } from '../../../state/set-places';
 import { ShapeEditor } from '../../../state/shape-editor';
 import { ViewMarks } from '../../../state/view-marks';
 import { ViewSettingsStore } from '../../../state/view-settings';
+import { apartColors } from '../../../viewport/apart-colors';
 import { LOOKED_FROM } from '../../../viewport/camera-rig';
+import { uvColors } from '../../../viewport/uv-colors';
 import type { MarksToDraw } from '../../../viewport/layers/marks-layer';
 import type { Reference } from '../../../viewport/layers/references-layer';
 import type { BenchScene } from './bench-scene';
@@ -44,6 +46,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     shift: toSignal(inject(PartDrag).shift$, { requireSync: true }),
     hardEdges: toSignal(inject(ArtLooks).hardEdges$, { requireSync: true }),
     uvs: toSignal(inject(ArtLooks).uvs$, { requireSync: true }),
+    apart: toSignal(inject(ArtLooks).apart$, { requireSync: true }),
     faults: toSignal(inject(ViewMarks).faults$, { requireSync: true }),
     readBack: toSignal(inject(ViewMarks).readBack$, { requireSync: true }),
     place: toSignal(inject(ViewMarks).place$, { requireSync: true }),
@@ -143,7 +146,11 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     );
   });
   draw((s) => (art(), s.setHardEdges(stores.hardEdges())));
-  draw((s) => (art(), s.setUvs(stores.uvs())));
+  const tints = computed(() => {
+    const [apart, uvs] = [stores.apart(), stores.uvs()];
+    return apart ? apartColors(apart) : uvs && uvColors(uvs);
+  });
+  draw((s) => (art(), s.setTints(tints())));
   const turning = computed(() => settings().turning);
   draw((s) => s.viewport.setTurning(turning()));
   const references = computed(

@@ -106,6 +106,6 @@ export class PartsStep {
   }
 
   private leave(): void {
-    this.view.set({ draggingParts: false, hardEdges: false, turning: false, uvPaint: null });
+    this.view.set({ draggingParts: false, hardEdges: false, turning: false, uvPaint: null, apart: null });
   }
 }

@@ -1,10 +1,12 @@
 import { applyEdit, type Edit, type Outcome, type UvReport, type UvSetReport } from '@yard-brace/core';
+import { ArtLooks } from '../../../../state/art-looks';
 import { ArtStore } from '../../../../state/art-store';
 import { Operations } from '../../../../state/operations';
 import { ViewSettingsStore } from '../../../../state/view-settings';
 import { type TestBench, testBench, type TestPage } from '../../../../testing/bench';
 import { settle } from '../../../../testing/hand-clock';
 import { postPiece, threeParts } from '../../../../testing/post';
+import { shown } from '../../../../testing/shown';
 import { stripArt } from '../../../../testing/strip';
 import { Stopped } from '../../../../workers/compute';
 import { Told } from '../../../../api/told';
@@ -248,6 +250,35 @@ describe('Parts', () => {
       await page.press('Clear');
       expect(page.text).toContain('Choose a way');
     });
+  });
+
+  it('a split is looked at before it is made: pieces and specks in a list, each chosen by a click', async () => {
+    bench = await testBench(undefined, (jobs) =>
+      jobs['draw']!.and.callFake(async () => ({ ...stripArt().art })),
+    );
+    await settle();
+    const piece = (faces: number, metres: number, speck = false) => ({ part: 'n1', faces, metres, speck });
+    const apart = {
+      pieces: [piece(5, 2), piece(2, 0.4), piece(1, 0.004, true)],
+      ofFace: Int32Array.of(0, 0, 0, 0, 0, 1, 1, 2),
+    };
+    bench.jobs['comingApart']!.and.resolveTo(apart);
+    const page = await bench.show(SplitPanel);
+    const view = bench.get(ViewSettingsStore);
+    expect(bench.jobs['comingApart']).not.toHaveBeenCalled();
+    await page.press('by shell');
+    expect(view.settings.apart).toEqual({ op: 'split-shells', parts: [], smallest: 0.01 });
+    expect(shown(bench.get(ArtLooks).apart$)).toBe(apart);
+    expect(page.text).toContain('3 of');
+    expect(page.one('[data-row="2"]').textContent).toContain('4.0 mm');
+    expect(page.one('[data-row="2"]').textContent).toContain('speck');
+    await page.type('Smallest shell', '2');
+    expect(bench.jobs['comingApart']!.calls.mostRecent().args[1].smallest).toBe(0.002);
+    page.one('[data-row="1"] button').click();
+    await page.rest();
+    expect([...bench.selection.selected.faces!.faces]).toEqual([0, 0, 0, 0, 0, 1, 1, 0]);
+    await page.press('no');
+    expect([view.settings.apart, shown(bench.get(ArtLooks).apart$)]).toEqual([null, null]);
   });
 
   it('splits every chosen part, or all, by shell, by material or along the cut', async () => {

@@ -1,26 +1,71 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { artBounds, type Operation, type Vec3 } from '@yard-brace/core';
+import {
+  artBounds,
+  type ComingApart,
+  countText,
+  lengthText,
+  type Operation,
+  type PieceDocument,
+  type SplitToTry,
+  type Vec3,
+} from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { cutPlace } from '../../../../state/cut-plane';
 import { Operations } from '../../../../state/operations';
 import { ViewSettingsStore } from '../../../../state/view-settings';
+import { LongTable, type LongColumn, type LongRow } from '../../../../ui/long-table';
+import type { Option } from '../../../../ui/choice';
+import { Segments } from '../../../../ui/segments';
+import { ArtLooks } from '../../../../state/art-looks';
+import { Selection } from '../../../../state/selection';
 import { Check } from '../../../../ui/check';
 import { NumberField } from '../../../../ui/number-field';
 import { chosenParts } from './chosen-parts';
 
 const DEFAULT_SPECK_METRES = 0.01;
 
+type Looking = 'no' | 'shells' | 'materials';
+const LOOKS: readonly Option<Looking>[] = [
+  { label: 'no', value: 'no' },
+  { label: 'by shell', value: 'shells' },
+  { label: 'by material', value: 'materials' },
+];
+const COLUMNS: readonly LongColumn[] = [
+  { field: 'piece', label: 'Piece', width: '34%' },
+  { field: 'faces', label: 'Triangles', figures: true },
+  { field: 'size', label: 'Longest side', figures: true },
+  { field: 'note', label: '' },
+];
+
+/** A row for each piece and each speck that stays with one, numbered as they are told apart by colour. */
+function comingRows({ pieces }: ComingApart, document: PieceDocument): LongRow[] {
+  const names = new Map(document.nodes.map(({ id, name }) => [id, name]));
+  return pieces.map(({ part, faces, metres, speck }, n) => ({
+    id: String(n),
+    cells: {
+      piece: `${n + 1} of ${names.get(part) ?? ''}`,
+      faces: countText(faces),
+      size: lengthText(metres),
+      note: speck ? 'speck' : '',
+    },
+    sort: { piece: n, faces, size: metres },
+    bad: speck,
+  }));
+}
+
 /** Parts into more of them: by shell, by material, along the cut. */
 @Component({
   selector: 'yb-split-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Check, NumberField],
+  imports: [Check, LongTable, NumberField, Segments],
   template: `
     <section class="panel">
       <h3>Split {{ chosen.words() }}</h3>
       <div class="row">
-        <button type="button" class="act" (click)="byShells()" data-testid="split-shells">By shell</button>
+        <button type="button" class="act" (click)="propose(splitBy('shells'))" data-testid="split-shells">
+          By shell
+        </button>
         <span class="labelled"
           >keeping specks below
           <yb-number
@@ -34,7 +79,7 @@ const DEFAULT_SPECK_METRES = 0.01;
         /></span>
       </div>
       <div class="row">
-        <button type="button" class="act" (click)="byMaterials()">By material</button>
+        <button type="button" class="act" (click)="propose(splitBy('materials'))">By material</button>
         <button
           type="button"
           class="act"
@@ -46,24 +91,65 @@ const DEFAULT_SPECK_METRES = 0.01;
         </button>
         <yb-check [checked]="closing()" (changed)="closing.set($event)">closed</yb-check>
       </div>
+      <div class="row">
+        <span>Look first</span>
+        <yb-segments
+          label="What would come apart"
+          [options]="looks"
+          [value]="looking()"
+          (chosen)="$event && looking.set($event)"
+        />
+      </div>
+      @if (looking() !== 'no') {
+        @if (rows(); as rows) {
+          @if (rows.length) {
+            <yb-long-table
+              [columns]="columns"
+              [rows]="rows"
+              (chosen)="chooseFaces($event)"
+              data-testid="coming-apart"
+            />
+          } @else {
+            <p class="faded">Nothing comes apart.</p>
+          }
+        } @else {
+          <p class="faded" role="status">Looking …</p>
+        }
+      }
     </section>
   `,
 })
 export class SplitPanel {
   private readonly bench = inject(BenchStore);
   private readonly operations = inject(Operations);
-  protected readonly settings = toSignal(inject(ViewSettingsStore).settings$, { requireSync: true });
+  private readonly selection = inject(Selection);
+  private readonly view = inject(ViewSettingsStore);
+  protected readonly settings = toSignal(this.view.settings$, { requireSync: true });
   private readonly document = toSignal(this.bench.document$);
   protected readonly chosen = chosenParts();
   protected readonly speckMetres = signal(DEFAULT_SPECK_METRES);
   protected readonly closing = signal(true);
+  protected readonly looks = LOOKS;
+  protected readonly columns = COLUMNS;
+  protected readonly looking = signal<Looking>('no');
+  private readonly apart = toSignal(inject(ArtLooks).apart$, { requireSync: true });
+  protected readonly rows = computed(() => {
+    const [apart, document] = [this.apart(), this.document()];
+    return apart && document ? comingRows(apart, document) : null;
+  });
 
-  protected byShells(): void {
-    this.propose({ op: 'split-shells', parts: this.chosen.ids(), smallest: this.speckMetres() });
+  constructor() {
+    effect(() => {
+      const looking = this.looking();
+      this.view.set({ apart: looking === 'no' ? null : this.splitBy(looking) });
+    });
   }
 
-  protected byMaterials(): void {
-    this.propose({ op: 'split-materials', parts: this.chosen.ids() });
+  protected splitBy(how: 'shells' | 'materials'): SplitToTry {
+    const parts = this.chosen.ids();
+    return how === 'materials'
+      ? { op: 'split-materials', parts }
+      : { op: 'split-shells', parts, smallest: this.speckMetres() };
   }
 
   protected alongCut(): void {
@@ -77,7 +163,17 @@ export class SplitPanel {
     this.propose({ op: 'split-plane', parts: this.chosen.ids(), point, normal, close: this.closing() });
   }
 
-  private propose(operation: Operation): void {
+  /** The faces of one piece, to be seen or dealt with by themselves. */
+  protected chooseFaces(piece: string): void {
+    const apart = this.apart();
+    if (apart)
+      this.selection.chooseFaces(
+        Uint8Array.from(apart.ofFace, (of) => (of === Number(piece) ? 1 : 0)),
+        'only',
+      );
+  }
+
+  protected propose(operation: Operation): void {
     void this.operations.propose(operation);
   }
 }

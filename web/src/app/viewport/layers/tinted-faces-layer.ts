@@ -1,25 +1,24 @@
 import { BufferAttribute, BufferGeometry, DoubleSide, Group, Mesh, MeshStandardMaterial } from 'three';
 import type { ArtToDraw } from '../../drawing/art-to-draw';
-import type { PaintedUvs } from '../../state/art-looks';
 import type { Layer } from '../layer';
-import { uvColors } from '../uv-colors';
 import { disposeDrawn } from './dispose-drawn';
 
-/** The faces of the art in the colours of how a UV set lies on them, each in one. */
-export class UvLayer implements Layer {
+/** The faces of the art each in a colour of its own, for a look. */
+export class TintedFacesLayer implements Layer {
   readonly object = new Group();
 
   constructor(private readonly changed: () => void) {}
 
-  set(art: ArtToDraw | null, painted: PaintedUvs | null): void {
+  /** @param colors [9t]: red, green and blue of each corner of each face; null for none */
+  set(art: ArtToDraw | null, colors: Float32Array | null): void {
     disposeDrawn(this.object);
     this.object.clear();
-    if (art && painted && painted.values.length === art.indices.length / 3) {
+    if (art && colors?.length === art.indices.length * 3) {
       const positions = new Float32Array(art.indices.length * 3);
       art.indices.forEach((v, corner) => positions.set(art.positions.subarray(v * 3, v * 3 + 3), corner * 3));
       const geometry = new BufferGeometry();
       geometry.setAttribute('position', new BufferAttribute(positions, 3));
-      geometry.setAttribute('color', new BufferAttribute(uvColors(painted), 3));
+      geometry.setAttribute('color', new BufferAttribute(colors, 3));
       geometry.computeVertexNormals();
       const material = new MeshStandardMaterial({
         vertexColors: true,
