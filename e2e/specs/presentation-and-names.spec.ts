@@ -38,7 +38,7 @@ test('a piece leaves on its pivot for presentation, its slots under the names th
   const name = page.getByLabel('Name of material 1');
   await name.fill('brass');
   await name.press('Enter');
-  await expect(page.getByText('leaves as MI_Brass_Aged')).toBeVisible();
+  await expect(page.getByLabel(/^Name of brass in /)).toHaveValue('MI_Brass_Aged');
 
   await openStep(page, 'pivot');
   const panel = page.locator('yb-presentation-panel');

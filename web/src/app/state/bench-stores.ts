@@ -3,6 +3,7 @@ import { ArtLooks } from './art-looks';
 import { ArtStore } from './art-store';
 import { InHand } from './in-hand';
 import { PartDrag } from './part-drag';
+import { BenchRules } from './bench-rules';
 import { BenchStore } from './bench-store';
 import { ChosenAreas } from './chosen-areas';
 import { DeliveryChoicesStore } from './delivery-choices';
@@ -31,6 +32,7 @@ import { ViewSettingsStore } from './view-settings';
 /** The stores of one bench: they live and go with it. */
 export const BENCH_STORES = [
   BenchStore,
+  BenchRules,
   PieceSaver,
   Proposals,
   Selection,

@@ -18,12 +18,10 @@ import {
   waybillOf,
   type WaybillFile,
   choicesByRules,
-  yardRulesSchema,
 } from '@yard-brace/core';
-import { Api } from '../api/api';
 import type { ToDeliver } from '../workers/jobs/weigh-delivery';
+import { BenchRules } from './bench-rules';
 import { BenchStore } from './bench-store';
-import { Notices } from './notices';
 
 /** A delivery for one target, as it is laid out before it goes. */
 export interface Waybill {
@@ -37,8 +35,7 @@ export interface Waybill {
 @Injectable()
 export class DeliveryChoicesStore {
   private readonly bench = inject(BenchStore);
-  private readonly api = inject(Api);
-  private readonly notices = inject(Notices);
+  private readonly rules = inject(BenchRules);
   private readonly piece = toSignal(this.bench.piece$);
   private readonly document = toSignal(this.bench.document$);
   private readonly made = signal<Readonly<Record<string, DeliveryChoices>>>({});
@@ -103,20 +100,12 @@ export class DeliveryChoicesStore {
 
   /** Keep what is chosen for the target that is shown by a name, for every piece of the yard; one of that name is replaced. */
   async keep(name: string): Promise<void> {
-    const { id, rules, rulesVersion } = this.bench.piece.yard;
     const target = this.shown()!.id;
     const preset = { name, target, choices: this.made()[target] ?? {} };
-    const others = rules.presets.filter((each) => each.name !== name || each.target !== target);
-    const next = yardRulesSchema.safeParse({ ...rules, presets: [...others, preset] });
-    if (!next.success) {
-      this.notices.say(next.error.issues[0]!.message, true);
-      return;
-    }
-    try {
-      this.bench.ruled(await this.api.saveRules(id, rulesVersion, next.data));
-    } catch (error) {
-      this.notices.error(error);
-    }
+    await this.rules.change((rules) => {
+      const others = rules.presets.filter((each) => each.name !== name || each.target !== target);
+      return { ...rules, presets: [...others, preset] };
+    });
   }
 
   /** The piece laid out for a target; null where it cannot be. */

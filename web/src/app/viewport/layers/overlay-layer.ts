@@ -25,7 +25,17 @@ export class OverlayLayer implements Layer {
   ) {
     this.faces = new Mesh(
       new BufferGeometry(),
-      new MeshBasicMaterial({ color, transparent: true, opacity, side: DoubleSide, depthWrite: false }),
+      new MeshBasicMaterial({
+        color,
+        transparent: true,
+        opacity,
+        side: DoubleSide,
+        depthWrite: false,
+        // Over faces that are tinted for a look, too.
+        polygonOffset: true,
+        polygonOffsetFactor: -2,
+        polygonOffsetUnits: -2,
+      }),
     );
     this.lines = new LineSegments(
       new BufferGeometry(),

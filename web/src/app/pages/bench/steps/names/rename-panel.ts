@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { counted, type NamedThing, renameEdit, type RenamedList, renamesBy } from '@yard-brace/core';
 import { Button } from 'primeng/button';
@@ -29,12 +29,14 @@ const THINGS: Record<RenamedList, { thing: NamedThing; usual: string }> = {
       <section class="panel">
         <yb-disclosure more="Rename by a pattern">
           <div class="row">
-            <yb-choice
-              label="What is renamed"
-              [options]="lists"
-              [value]="list()"
-              (chosen)="list.set($event!)"
-            />
+            @if (!only()) {
+              <yb-choice
+                label="What is renamed"
+                [options]="lists"
+                [value]="list()"
+                (chosen)="list.set($event!)"
+              />
+            }
             <input
               pInputText
               pSize="small"
@@ -106,7 +108,9 @@ export class RenamePanel {
   protected readonly document = toSignal(this.bench.document$);
   private readonly chosen = toSignal(inject(Selection).parts$, { initialValue: new Set<string>() });
   protected readonly lists = LISTS;
-  protected readonly list = signal<RenamedList>('parts');
+  /** the one list that can be renamed here; null for all */
+  readonly only = input<RenamedList | null>(null);
+  protected readonly list = linkedSignal<RenamedList>(() => this.only() ?? 'parts');
   /** the yard's own pattern, or one to begin with */
   protected readonly pattern = linkedSignal(() => {
     const { thing, usual } = THINGS[this.list()];

@@ -26,6 +26,8 @@ import { Selection } from '../../../../state/selection';
 import { ViewMarks } from '../../../../state/view-marks';
 import { Choice, type Option } from '../../../../ui/choice';
 import { ChooseFaces } from '../../choose-faces';
+import { RenamePanel } from '../names/rename-panel';
+import { MaterialNamesPanel } from './material-names-panel';
 import { chosenParts } from './chosen-parts';
 import { screenColour } from './screen-colour';
 
@@ -35,7 +37,7 @@ type Material = PieceDocument['materials'][number];
 @Component({
   selector: 'yb-materials-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Choice, ChooseFaces, InputText],
+  imports: [Choice, ChooseFaces, InputText, MaterialNamesPanel, RenamePanel],
   template: `
     <section class="panel">
       <h3>Material slots, in the order that they leave in</h3>
@@ -58,9 +60,6 @@ type Material = PieceDocument['materials'][number];
                 (change)="rename(i, $any($event.target).value)"
               />
               <span class="faded figures" [title]="row.values">{{ row.code }} · {{ row.use }}</span>
-              @if (row.leaves) {
-                <span class="faded figures">leaves as {{ row.leaves }}</span>
-              }
             </span>
             <button
               type="button"
@@ -121,9 +120,11 @@ type Material = PieceDocument['materials'][number];
           <button type="button" class="act" [disabled]="!canMerge()" (click)="merge()">Merge</button>
         </div>
       }
+      <yb-rename-panel only="materials" />
       <h3>Faces that take a material{{ target() ? ': ' + target() : '' }}</h3>
       <yb-choose-faces />
     </section>
+    <yb-material-names-panel [uses]="counts()?.uses ?? []" />
   `,
   styles: `
     i {
@@ -166,19 +167,15 @@ export class MaterialsPanel {
   private readonly marks = inject(ViewMarks);
   private readonly arts = inject(ArtStore);
   private readonly document = toSignal(this.bench.document$);
-  private readonly piece = toSignal(this.bench.piece$);
   private readonly faces = toSignal(this.selection.faces$, { requireSync: true });
   private readonly chosen = chosenParts();
-  private readonly counts = signal<{ uses: MaterialUse[]; none: number } | null>(null);
+  protected readonly counts = signal<{ uses: MaterialUse[]; none: number } | null>(null);
   protected readonly from = signal<number | null>(null);
   protected readonly into = signal<number | null>(null);
   protected readonly rows = computed(() => {
     const document = this.document();
     if (!document) return [];
     const names = new Map(document.nodes.map(({ id, name }) => [id, name]));
-    const { id: target } = this.bench.profile;
-    const named = this.piece()?.yard.rules.materialNames.filter((each) => each.target === target) ?? [];
-    const own = new Map(named.map((each) => [each.slot, each.own]));
     return document.materials.map((material, i) => {
       const use = this.counts()?.uses[i];
       return {
@@ -188,7 +185,6 @@ export class MaterialsPanel {
         values: valuesText(material),
         unused: use?.faces === 0,
         use: use ? useText(use, names) : '…',
-        leaves: own.get(material.name) ?? null,
       };
     });
   });

@@ -1,4 +1,11 @@
-import { applyEdit, type Edit, type Outcome, type UvReport, type UvSetReport } from '@yard-brace/core';
+import {
+  applyEdit,
+  type Edit,
+  type Outcome,
+  plainMaterial,
+  type UvReport,
+  type UvSetReport,
+} from '@yard-brace/core';
 import { ArtLooks } from '../../../../state/art-looks';
 import { ArtStore } from '../../../../state/art-store';
 import { Operations } from '../../../../state/operations';
@@ -398,6 +405,45 @@ describe('Parts', () => {
     await page.rest();
     expect(lastOperation()).toEqual({ op: 'assign-material', material: 0, parts: ['n2'] });
     expect(screenColour([1, 0, 0.2])).toBe('rgb(255, 0, 123)');
+    await page.press('Rename by a pattern');
+    expect(page.has('[aria-label="What is renamed"]')).toBeFalse();
+    await page.press('Rename 2 materials');
+    expect(bench.store.document.materials.map(({ name }) => name)).toEqual([
+      jasmine.stringMatching(/^M_\w+_01$/),
+      jasmine.stringMatching(/^M_\w+_02$/),
+    ]);
+  });
+
+  it('a slot gets its name in the target from the bench, for every piece of the yard', async () => {
+    const oak = { ...plainMaterial('oak'), name: 'oak' };
+    bench = await testBench(postPiece({ ...threeParts(), materials: [oak] }));
+    bench.jobs['materialUses']!.and.resolveTo({
+      uses: [{ faces: 8, parts: ['n1', 'n2', 'n3', 'n1'] }],
+      none: 0,
+    });
+    const page = await bench.show(MaterialsPanel);
+    const target = bench.store.profile;
+    const field = page.one<HTMLInputElement>(`[aria-label="Name of oak in ${target.name}"]`);
+    expect(page.one('yb-material-names-panel').textContent).toContain('and 1 more');
+    const type = async (text: string) => {
+      field.value = text;
+      field.dispatchEvent(new Event('change'));
+      await page.rest();
+    };
+    await type(' MI_Oak ');
+    const kept = () => bench.store.rules.materialNames;
+    expect(kept()).toEqual([{ slot: 'oak', target: target.id, own: 'MI_Oak' }]);
+    expect(bench.api.ruled.rules.materialNames).toEqual(kept());
+    await type('oak');
+    expect(kept()).toEqual([]);
+    await type('x'.repeat(300));
+    expect([kept(), bench.notices.notices.length]).toEqual([[], 1]);
+    const slot = { name: 'physics_proxy', undrawn: '_nodraw' };
+    spyOnProperty(bench.store, 'profile').and.returnValue({
+      ...target,
+      collision: { by: 'child-node', token: '$p', singleToken: null, slot } as never,
+    });
+    expect((await bench.show(MaterialsPanel)).text).toContain('“physics_proxy”, a slot of the shapes’ own');
   });
 
   describe('UVs', () => {

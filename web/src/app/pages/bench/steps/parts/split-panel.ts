@@ -32,9 +32,9 @@ const LOOKS: readonly Option<Looking>[] = [
   { label: 'by material', value: 'materials' },
 ];
 const COLUMNS: readonly LongColumn[] = [
-  { field: 'piece', label: 'Piece', width: '34%' },
-  { field: 'faces', label: 'Triangles', figures: true },
-  { field: 'size', label: 'Longest side', figures: true },
+  { field: 'piece', label: 'Piece', width: '35%' },
+  { field: 'faces', label: 'Triangles', figures: true, width: '21%' },
+  { field: 'size', label: 'Longest', figures: true, width: '26%' },
   { field: 'note', label: '' },
 ];
 
@@ -106,6 +106,7 @@ function comingRows({ pieces }: ComingApart, document: PieceDocument): LongRow[]
             <yb-long-table
               [columns]="columns"
               [rows]="rows"
+              [current]="current()"
               (chosen)="chooseFaces($event)"
               data-testid="coming-apart"
             />
@@ -131,6 +132,7 @@ export class SplitPanel {
   protected readonly closing = signal(true);
   protected readonly looks = LOOKS;
   protected readonly columns = COLUMNS;
+  protected readonly current = signal<string | null>(null);
   protected readonly looking = signal<Looking>('no');
   private readonly apart = toSignal(inject(ArtLooks).apart$, { requireSync: true });
   protected readonly rows = computed(() => {
@@ -166,6 +168,7 @@ export class SplitPanel {
   /** The faces of one piece, to be seen or dealt with by themselves. */
   protected chooseFaces(piece: string): void {
     const apart = this.apart();
+    this.current.set(piece);
     if (apart)
       this.selection.chooseFaces(
         Uint8Array.from(apart.ofFace, (of) => (of === Number(piece) ? 1 : 0)),
