@@ -215,7 +215,15 @@ test('an oyster tray without UVs comes to the density of the yard and gets a sec
   await page.getByRole('button', { name: 'Set the density' }).click();
   // 512 pixels a metre in a picture of 1,024: half of one.
   await expect(proposal(page)).toContainText('0.5 picture widths a metre');
+  // Old and new side by side, under the same checker.
+  await expect(page.getByTestId('before')).toHaveCount(0);
+  await page.getByTestId('as-it-is').click();
+  await expect(page.getByTestId('before')).toBeVisible();
+  const widths = async () =>
+    Promise.all(['before', 'view'].map(async (id) => (await page.getByTestId(id).boundingBox())!.width));
+  await expect.poll(async () => Math.abs((await widths())[0]! - (await widths())[1]!)).toBeLessThan(4);
   await keep(page);
+  await expect(page.getByTestId('before')).toHaveCount(0);
   await expect(table.first()).toContainText('2.00 m');
   await page.getByTestId('unwrap').click();
   await expect(proposal(page)).toContainText(/a second UV set of [\d,]+ islands/, { timeout: 60_000 });
@@ -234,7 +242,7 @@ test('the winch: slots are added and removed, one set of faces takes a second sl
   await onTheBench(page, await sampleFiles('Slip winch'));
   await openStep(page, 'parts');
   await openParts(page, 'Materials');
-  const slots = page.locator('yb-materials-panel .list li');
+  const slots = page.locator('yb-materials-panel > section > .list li');
   await expect(slots.nth(0)).toContainText(/\d faces/);
   const [, count] = /([\d,]+) faces/.exec((await slots.nth(0).textContent())!)!;
   await expect(page.getByLabel('Assign galvanised')).toBeDisabled();
@@ -248,7 +256,7 @@ test('the winch: slots are added and removed, one set of faces takes a second sl
   await expect(page.getByText(/Faces that take a material: [\d,]+ chosen face/)).toBeVisible();
   const chosen = Number(
     /material: ([\d,]+)/
-      .exec((await page.locator('yb-materials-panel h3').last().textContent())!)![1]!
+      .exec((await page.getByText(/Faces that take a material:/).textContent())!)![1]!
       .replace(',', ''),
   );
   await page.getByLabel('Assign brass').click();

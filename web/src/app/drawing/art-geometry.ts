@@ -11,6 +11,9 @@ export interface ArtGeometry {
   tree(): MeshBVH;
 }
 
+/** Names of the UV sets that three.js draws with. */
+const UV_ATTRIBUTES = ['uv', 'uv1', 'uv2', 'uv3'] as const;
+
 const held = new Map<string, { geometry: ArtGeometry; users: number }>();
 
 /** The buffers of an art: those that are there already, or new ones. Each hold is released once. */
@@ -37,7 +40,7 @@ function build(art: ArtToDraw): ArtGeometry {
   faces.setAttribute('position', new BufferAttribute(art.positions, 3));
   faces.setIndex(new BufferAttribute(art.indices, 1));
   if (art.normals) faces.setAttribute('normal', new BufferAttribute(art.normals, 3));
-  if (art.uv) faces.setAttribute('uv', new BufferAttribute(art.uv, 2));
+  art.uvs.forEach((uv, set) => faces.setAttribute(UV_ATTRIBUTES[set]!, new BufferAttribute(uv, 2)));
   if (art.colors) faces.setAttribute('color', new BufferAttribute(art.colors, 4));
   art.groups.forEach(({ start, count }, i) => faces.addGroup(start * 3, count * 3, i));
   const ink = new BufferGeometry();

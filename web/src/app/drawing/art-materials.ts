@@ -12,6 +12,7 @@ import {
   SRGBColorSpace,
   Texture,
 } from 'three';
+import type { ArtLook } from './art-object';
 import type { ArtToDraw } from './art-to-draw';
 
 const WRAPS = { repeat: RepeatWrapping, clamp: ClampToEdgeWrapping, mirror: MirroredRepeatWrapping };
@@ -45,10 +46,13 @@ export class ArtMaterials {
     this.all = art.groups.map(({ material }) => this.material(material));
   }
 
-  look({ facing, checker }: { facing: boolean; checker: boolean }): void {
+  look({ facing, checker, checkerSet = 0 }: Omit<ArtLook, 'wire'>): void {
     this.facing.value = facing ? 1 : 0;
     for (const material of this.all) {
-      material.map = checker && this.art.uv ? this.checkerTexture() : (this.pictures.get(material) ?? null);
+      material.map =
+        checker && this.art.uvs[checkerSet]
+          ? this.checkerOn(checkerSet)
+          : (this.pictures.get(material) ?? null);
       material.needsUpdate = true;
     }
   }
@@ -82,9 +86,10 @@ export class ArtMaterials {
         .replace('#include <opaque_fragment>', FACING);
     };
     const use = source?.pictures.baseColor;
-    if (use && art.uv) {
+    if (use && art.uvs[use.uvSet]) {
       void this.texture(document.pictures[use.picture]!.blob).then(
         (texture) => {
+          texture.channel = use.uvSet;
           texture.wrapS = WRAPS[use.wrap[0]];
           texture.wrapT = WRAPS[use.wrap[1]];
           this.pictures.set(drawn, texture);
@@ -107,6 +112,12 @@ export class ArtMaterials {
     texture.needsUpdate = true;
     this.textures.push(texture);
     return texture;
+  }
+
+  private checkerOn(set: number): DataTexture {
+    const checker = this.checkerTexture();
+    checker.channel = set;
+    return checker;
   }
 
   /** Eight by eight squares a picture, one corner square darker, so that turns and mirrors show. */

@@ -25,6 +25,8 @@ export interface ArtLook {
   facing: boolean;
   /** a checker in place of the pictures */
   checker: boolean;
+  /** the UV set that it lies on */
+  checkerSet?: number;
   wire: boolean;
 }
 
@@ -149,8 +151,8 @@ export class ArtObject {
     this.group.add(this.moved);
   }
 
-  look({ facing, checker, wire }: ArtLook): void {
-    this.materials.look({ facing, checker });
+  look({ wire, ...look }: ArtLook): void {
+    this.materials.look(look);
     if (wire && !this.wire) this.wire = this.wireLines();
     if (this.wire) this.wire.visible = wire;
   }

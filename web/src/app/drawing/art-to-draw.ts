@@ -13,8 +13,8 @@ export interface ArtToDraw {
   indices: Uint32Array<ArrayBuffer>;
   /** [3n]; absent where the art has none, and is drawn with flat faces */
   normals?: Float32Array<ArrayBuffer>;
-  /** [2n] */
-  uv?: Float32Array<ArrayBuffer>;
+  /** [2n] each of the first four sets */
+  uvs: Float32Array<ArrayBuffer>[];
   /** [4n] */
   colors?: Float32Array<ArrayBuffer>;
   groups: { material: number; start: number; count: number }[];

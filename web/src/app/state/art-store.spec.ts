@@ -39,9 +39,16 @@ describe('ArtStore', () => {
     await settle();
     expect(arts.art!.document.placing.factor).toBe(2);
     expect(arts.document.placing.factor).toBe(2);
+    // As it is it can be seen beside that, for as long as it differs.
+    expect(shown(arts.before$)!.document.placing.factor).toBe(1);
     bench.proposals.discard();
     await settle();
-    expect(arts.art!.document.placing.factor).toBe(1);
+    expect([arts.art!.document.placing.factor, shown(arts.before$)]).toEqual([1, null]);
+    bench.proposals.propose({ source: 'size', title: 'Twice.', edit: grow });
+    await settle();
+    bench.proposals.keep();
+    await settle();
+    expect([bench.store.document.placing.factor, shown(arts.before$)]).toEqual([2, null]);
   });
 
   it('keeps what is drawn until the new art is there, and shows the last asked for', async () => {

@@ -37,6 +37,9 @@ export class ArtStore implements OnDestroy {
   /** what is waited for while there is no art */
   readonly waiting$ = this.word$.asObservable();
   readonly beside$ = this.neighbours$.asObservable();
+  private readonly as$ = new BehaviorSubject<DrawnArt | null>(null);
+  /** the art as it is, while a proposal shows another one */
+  readonly before$ = this.as$.asObservable();
   /** the piece as it is, or as a proposal would make it */
   readonly shown$ = combineLatest([this.bench.document$, this.proposals.proposal$]).pipe(
     map(([document, proposal]) => proposal?.preview ?? document),
@@ -87,6 +90,10 @@ export class ArtStore implements OnDestroy {
     this.lastShown = document;
     // It is drawn anew only when what it is made of changes: meshes, nodes, unit.
     const key = artKey(document);
+    const own = artKey(this.bench.document);
+    const drawn = this.drawn$.value;
+    if (key === own) this.as$.next(null);
+    else if (drawn && artKey(drawn.document) === own) this.as$.next(drawn);
     if (key !== this.wanted) {
       this.wanted = key;
       void this.draw(document, id, key);

@@ -35,6 +35,10 @@ export interface ViewSettings {
   wire: boolean;
   facing: boolean;
   checker: boolean;
+  /** the UV set that the checker lies on */
+  checkerSet: number;
+  /** what a proposal changes is shown as it is, too, beside it */
+  asItIs: boolean;
   /** the art painted by how far the proxies lie from it */
   deviation: boolean;
   cut: Cut | null;
@@ -89,6 +93,7 @@ export type Switch =
   | 'wire'
   | 'facing'
   | 'checker'
+  | 'asItIs'
   | 'deviation'
   | 'pivots'
   | 'dimensions'
@@ -103,6 +108,8 @@ const AT_FIRST: ViewSettings = {
   wire: false,
   facing: false,
   checker: false,
+  checkerSet: 0,
+  asItIs: false,
   deviation: false,
   cut: null,
   alone: null,
@@ -228,6 +235,7 @@ export class ViewSettingsStore {
       turning: false,
       uvPaint: null,
       apart: null,
+      checkerSet: 0,
       referencePlaces: new Map(),
       from: 'free',
     });

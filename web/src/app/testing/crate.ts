@@ -35,6 +35,7 @@ export const crateArt = (origin: [number, number, number] = [10000, 1, 0], key =
     origin,
     positions: Float32Array.from(corners),
     indices: Uint32Array.from(triangles),
+    uvs: [],
     groups: [{ material: -1, start: 0, count: 12 }],
     ink: new Float32Array(),
     part: new Uint32Array(12),

@@ -34,6 +34,7 @@ export const stripArt = (): ArtOfPiece => ({
     origin: [10, 0, 0],
     positions: Float32Array.from(points),
     indices: Uint32Array.from(indices),
+    uvs: [],
     groups: mesh.groups,
     ink: new Float32Array(),
     part: new Uint32Array(8),

@@ -1,7 +1,11 @@
 import type { Viewport } from './viewport';
 
-/** Two views that always look from the same place: what is turned in one turns in the other. */
-export function tieViews(a: Viewport, b: Viewport): void {
+/**
+ * Two views that always look from the same place: what is turned in one turns in the other.
+ *
+ * @returns what unties them
+ */
+export function tieViews(a: Viewport, b: Viewport): () => void {
   let following = false;
   const follow = (from: Viewport, to: Viewport) => () => {
     // The other one moves by being told to; that is no reason to be told back.
@@ -13,4 +17,5 @@ export function tieViews(a: Viewport, b: Viewport): void {
   };
   a.onMoved = follow(a, b);
   b.onMoved = follow(b, a);
+  return () => (a.onMoved = b.onMoved = () => undefined);
 }

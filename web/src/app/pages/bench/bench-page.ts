@@ -15,6 +15,7 @@ import { Router } from '@angular/router';
 import { Splitter } from 'primeng/splitter';
 import { ApiError } from '../../api/api';
 import { sentenceOf } from '../../api/told';
+import { ArtStore } from '../../state/art-store';
 import { BenchStore } from '../../state/bench-store';
 import { BENCH_STORES } from '../../state/bench-stores';
 import { ImportReports } from '../../state/import-report';
@@ -22,6 +23,7 @@ import { Importer } from '../../state/importer';
 import { NewArtStore } from '../../state/new-art-store';
 import { ProxyMeasure } from '../../state/proxy-measure';
 import { ShelfStore } from '../../state/shelf-store';
+import { ViewSettingsStore } from '../../state/view-settings';
 import { Ask } from '../../ui/ask';
 import { DropFiles } from '../../ui/drop-files';
 import { FindPiece } from '../../ui/find-piece';
@@ -37,6 +39,7 @@ import { OlderVersions } from './older-versions';
 import { ReadingLine } from './reading-line';
 import { SaveNotice } from './save-notice';
 import { Strip } from './strip';
+import { BeforeView } from './view/before-view';
 import { BenchView } from './view/bench-view';
 
 /** One piece on the bench: the strip, the view, the job card. */
@@ -54,6 +57,7 @@ import { BenchView } from './view/bench-view';
     Gutters,
     Strip,
     BenchView,
+    BeforeView,
     ReadingLine,
     JobCard,
     DropFiles,
@@ -90,7 +94,12 @@ import { BenchView } from './view/bench-view';
             /></ng-template>
             <ng-template #panel>
               <div class="middle">
-                <yb-bench-view (hit)="hit.set($event)" />
+                <div class="views" [class.two]="beside()">
+                  @if (beside()) {
+                    <yb-before-view [beside]="view.scene()" />
+                  }
+                  <yb-bench-view #view (hit)="hit.set($event)" />
+                </div>
                 <yb-reading-line [hit]="hit()" />
               </div>
             </ng-template>
@@ -119,6 +128,10 @@ export class BenchPage implements Leavable {
   protected readonly piece = toSignal(this.bench.piece$, { initialValue: null });
   protected readonly document = toSignal(this.bench.document$);
   private readonly lastDelivery = toSignal(this.bench.delivered$);
+  private readonly before = toSignal(inject(ArtStore).before$, { requireSync: true });
+  private readonly settings = toSignal(inject(ViewSettingsStore).settings$, { requireSync: true });
+  /** what a proposal changes is seen as it is, too */
+  protected readonly beside = computed(() => this.settings().asItIs && this.before() !== null);
   protected readonly hit = signal<FaceHit | null>(null);
   protected readonly missing = signal('');
   protected readonly broken = signal(false);

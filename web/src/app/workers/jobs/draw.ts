@@ -6,6 +6,9 @@ import type { ArtToDraw } from '../../drawing/art-to-draw';
 import type { Progress } from '../messages';
 import { originOf, placedOf } from './art';
 
+/** So many sets can be drawn with. */
+const DRAWN_UV_SETS = 4;
+
 /** The piece's art as the view draws it. */
 export async function draw(document: PieceDocument, progress: Progress): Promise<ArtToDraw> {
   const placed = await placedOf(document, (share) => progress(share * 0.6, `Fetching ${document.name}`));
@@ -15,7 +18,7 @@ export async function draw(document: PieceDocument, progress: Progress): Promise
     drawn.positions,
     drawn.indices,
     drawn.normals,
-    drawn.uv,
+    ...drawn.uvs,
     drawn.colors,
     drawn.ink,
     drawn.part,
@@ -46,7 +49,7 @@ export function toDraw(
     positions,
     indices: Uint32Array.from(art.indices),
     normals: art.normals && Float32Array.from(art.normals),
-    uv: art.uvs[0] && Float32Array.from(art.uvs[0]),
+    uvs: art.uvs.slice(0, DRAWN_UV_SETS).map((uv) => Float32Array.from(uv)),
     colors: art.colors && Float32Array.from(art.colors),
     groups: art.groups,
     ink,

@@ -166,7 +166,7 @@ export class BenchView implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<ProbedCanvas>>('canvas');
   private readonly overlay = viewChild.required(ShapeOverlay);
   private readonly bar = viewChild.required('bar', { read: ElementRef });
-  protected readonly scene = signal<BenchScene | null>(null);
+  readonly scene = signal<BenchScene | null>(null);
   private readonly sizes = new ResizeObserver(() => this.resize());
 
   constructor() {

@@ -126,7 +126,12 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     s.viewport.fit();
   });
   const look = computed(
-    () => ({ wire: settings().wire, facing: settings().facing, checker: settings().checker }),
+    () => ({
+      wire: settings().wire,
+      facing: settings().facing,
+      checker: settings().checker,
+      checkerSet: settings().checkerSet,
+    }),
     { equal: sameFields },
   );
   draw((s) => (art(), s.art.look(look())));

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Button } from 'primeng/button';
+import { ArtStore } from '../../../state/art-store';
+import { ViewSettingsStore } from '../../../state/view-settings';
 import { Proposals } from '../../../state/proposals';
 
 /** The proposal that is shown, wherever it comes from: what it does, its figures beside what is there now, keep or discard. */
@@ -13,6 +15,17 @@ import { Proposals } from '../../../state/proposals';
       <section aria-label="Proposal" data-testid="proposal">
         <div class="line">
           <p role="status"><b>Proposed.</b> {{ proposal.title }}</p>
+          @if (before()) {
+            <button
+              type="button"
+              class="act"
+              [attr.aria-pressed]="settings().asItIs"
+              (click)="view.toggle('asItIs')"
+              data-testid="as-it-is"
+            >
+              Beside as it is
+            </button>
+          }
           <p-button
             [label]="proposal.keepLabel"
             size="small"
@@ -85,5 +98,9 @@ import { Proposals } from '../../../state/proposals';
 })
 export class ProposalBar {
   protected readonly proposals = inject(Proposals);
+  protected readonly view = inject(ViewSettingsStore);
+  protected readonly settings = toSignal(this.view.settings$, { requireSync: true });
+  /** the art as it is, where the proposal changes it */
+  protected readonly before = toSignal(inject(ArtStore).before$, { requireSync: true });
   protected readonly proposal = toSignal(this.proposals.proposal$, { requireSync: true });
 }

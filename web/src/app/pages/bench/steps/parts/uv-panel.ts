@@ -76,7 +76,7 @@ export class UvPanel {
   private readonly chosen = chosenParts();
   protected readonly columns = UV_COLUMNS;
   protected readonly paints = PAINTS;
-  protected readonly set = signal(0);
+  protected readonly set = computed(() => this.settings().checkerSet);
   protected readonly current = computed(() => {
     const [part] = this.chosen.ids();
     return part === undefined ? null : `${part} ${this.set()}`;
@@ -118,9 +118,8 @@ export class UvPanel {
   }
 
   protected takeSet(set: number): void {
-    this.set.set(set);
     const { uvPaint } = this.settings();
-    if (uvPaint) this.view.set({ uvPaint: { ...uvPaint, set } });
+    this.view.set({ checkerSet: set, ...(uvPaint ? { uvPaint: { ...uvPaint, set } } : {}) });
   }
 
   protected paint(what: Painted): void {
