@@ -93,12 +93,18 @@ export class BeforeView {
       if (!view || !scene) return;
       view.viewport.rig.lookAs(scene.viewport.rig);
       onCleanup(tieViews(scene.viewport, view.viewport));
+      // Half as wide as it was, once it is laid out so.
+      const fitting = requestAnimationFrame(() => scene.viewport.fit());
+      onCleanup(() => cancelAnimationFrame(fitting));
     });
     effect(() => {
       const view = this.view();
-      view?.layer.set(this.art());
-      view?.layer.look(this.look());
-      view?.viewport.redraw();
+      const art = this.art();
+      if (!view || !art) return;
+      view.layer.set(art);
+      view.layer.look(this.look());
+      view.viewport.ground.lay(view.viewport.bounds());
+      view.viewport.redraw();
     });
   }
 }

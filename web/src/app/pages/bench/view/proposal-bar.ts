@@ -70,11 +70,13 @@ import { Proposals } from '../../../state/proposals';
     }
     .line {
       display: flex;
+      flex-wrap: wrap;
       align-items: center;
-      gap: 10px;
+      justify-content: end;
+      gap: 6px 10px;
     }
     p {
-      flex: 1;
+      flex: 1 1 260px;
     }
     dl {
       display: flex;

@@ -49,6 +49,10 @@ const NAMED_PARTS = 3;
     }
   `,
   styles: `
+    :host {
+      display: block;
+      margin-top: 14px;
+    }
     .slot {
       flex: 1;
       min-width: 0;
