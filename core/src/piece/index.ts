@@ -7,6 +7,7 @@ export { linkedCopies, unlinked, withLinked, withoutLink } from './linked-shapes
 export { type Make, type MakeOptions, makeSchema, makeShapes, MAX_SURFACE_TRIANGLES } from './make-shapes.js';
 export * from './document.js';
 export * from './edits/index.js';
+export { type Extra, extrasOf, withoutExtras } from './extras.js';
 export * from './family.js';
 export * from './geometry.js';
 export * from './history.js';

@@ -1,8 +1,9 @@
 import { Injectable } from '@angular/core';
-import { counted } from '@yard-brace/core';
+import { counted, type Extra } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 
-export type ImportState = 'waiting' | 'reading' | 'read' | 'known' | 'refused' | 'ignored' | 'stopped';
+export type ImportState =
+  'waiting' | 'reading' | 'choosing' | 'read' | 'known' | 'refused' | 'ignored' | 'stopped';
 
 /** What became of one file. */
 export interface ImportEntry {
@@ -12,6 +13,8 @@ export interface ImportEntry {
   why: string;
   /** the piece that came of it */
   piece: number | null;
+  /** what can be left out of it, while that is asked */
+  extras: readonly Extra[];
 }
 
 /** What became of the files of one import, file by file. */
@@ -33,6 +36,8 @@ export function importSummary({ entries, running }: ImportReport): string {
   return running ? `Importing: ${said}` : said;
 }
 
+const ASKING = 'yard-brace.choose-extras';
+
 /** The report of the last import: it stays until it is dismissed, and can be opened again. */
 @Injectable({ providedIn: 'root' })
 export class ImportReports {
@@ -40,6 +45,33 @@ export class ImportReports {
   private readonly seen$ = new BehaviorSubject<ReportView>('none');
   readonly report$ = this.last$.asObservable();
   readonly view$ = this.seen$.asObservable();
+
+  private readonly asks$ = new BehaviorSubject(localStorage.getItem(ASKING) === 'yes');
+  /** whether it is asked what of a file is taken, where it holds more than its art */
+  readonly asking$ = this.asks$.asObservable();
+  private readonly answers = new Map<ImportEntry, (left: ReadonlySet<string>) => void>();
+
+  get asking(): boolean {
+    return this.asks$.value;
+  }
+
+  ask(asking: boolean): void {
+    localStorage.setItem(ASKING, asking ? 'yes' : 'no');
+    this.asks$.next(asking);
+  }
+
+  /** Ask what of a file is left out. Resolves with the ids of those extras. */
+  choice(entry: ImportEntry, extras: readonly Extra[]): Promise<ReadonlySet<string>> {
+    this.put(entry, { state: 'choosing', extras });
+    this.show();
+    return new Promise((resolve) => this.answers.set(entry, resolve));
+  }
+
+  answer(entry: ImportEntry, left: ReadonlySet<string>): void {
+    this.put(entry, { state: 'reading', extras: [] });
+    this.answers.get(entry)?.(left);
+    this.answers.delete(entry);
+  }
 
   get report(): ImportReport | null {
     return this.last$.value;
@@ -92,4 +124,5 @@ export const importEntry = (name: string, state: ImportState, why = ''): ImportE
   state,
   why,
   piece: null,
+  extras: [],
 });

@@ -1,9 +1,9 @@
 import { inject, Injectable } from '@angular/core';
-import { namedByRules, startHistory } from '@yard-brace/core';
+import { type Extra, extrasOf, namedByRules, type PieceDocument, startHistory } from '@yard-brace/core';
 import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
 import { Compute, Stopped } from '../workers/compute';
-import { importEntry, ImportReports } from './import-report';
+import { type ImportEntry, importEntry, ImportReports } from './import-report';
 import { NewArtDesk } from './new-art-desk';
 import { ShelfStore } from './shelf-store';
 import { sortFiles } from './sort-files';
@@ -43,6 +43,7 @@ export class Importer {
     });
     this.reports.begin([...waiting.map(({ entry }) => entry), ...passed]);
     const added: number[] = [];
+    const asked: Promise<void>[] = [];
     let stopped = false;
     for (const { file, beside, entry } of waiting) {
       if (entry.state === 'known') continue;
@@ -51,26 +52,61 @@ export class Importer {
         continue;
       }
       this.reports.put(entry, { state: 'reading' });
-      try {
+      await this.guarded(entry, async () => {
         const read = await this.compute.run((jobs, progress) => jobs.importFile(file, beside, progress), {
           first: `Reading ${file.name}`,
         });
-        const { yard } = this.shelf;
-        const document = yard?.id === yardId ? namedByRules(read, yard.rules) : read;
-        const piece = await this.api.addPiece(yardId, startHistory(document));
-        added.push(piece.id);
-        this.shelf.appear(yardId, piece);
-        this.reports.put(entry, { state: 'read', piece: piece.id });
-      } catch (error) {
-        stopped = error instanceof Stopped;
-        this.reports.put(
-          entry,
-          stopped ? { state: 'stopped' } : { state: 'refused', why: sentenceOf(error) },
-        );
-      }
+        const extras = this.reports.asking ? extrasOf(read) : [];
+        if (extras.length === 0) added.push(await this.put(yardId, entry, read));
+        // Whoever thinks about one file does not keep the others waiting.
+        else
+          asked.push(
+            this.guarded(entry, async () => {
+              const document = await this.chosenOf(entry, read, extras);
+              added.push(await this.put(yardId, entry, document));
+            }),
+          );
+      });
+      stopped = entry.state === 'stopped';
     }
+    await Promise.all(asked);
     this.reports.end();
     if (added.length) await this.shelf.load(yardId).catch(() => undefined);
     return added;
+  }
+
+  /** The document without what is left out, once that was said. */
+  private async chosenOf(
+    entry: ImportEntry,
+    read: PieceDocument,
+    extras: readonly Extra[],
+  ): Promise<PieceDocument> {
+    const left = await this.reports.choice(entry, extras);
+    if (left.size === 0) return read;
+    return this.compute.run((jobs, progress) => jobs.withoutExtras(read, left, progress), {
+      first: `Leaving out extras of ${entry.name}`,
+    });
+  }
+
+  /** A new piece on the shelf. */
+  private async put(yardId: number, entry: ImportEntry, read: PieceDocument): Promise<number> {
+    const { yard } = this.shelf;
+    const document = yard?.id === yardId ? namedByRules(read, yard.rules) : read;
+    const piece = await this.api.addPiece(yardId, startHistory(document));
+    this.shelf.appear(yardId, piece);
+    this.reports.put(entry, { state: 'read', piece: piece.id });
+    return piece.id;
+  }
+
+  /** What goes wrong with one file is said of it, and the others go on. */
+  private async guarded(entry: ImportEntry, work: () => Promise<void>): Promise<void> {
+    try {
+      await work();
+    } catch (error) {
+      this.reports.put(
+        entry,
+        error instanceof Stopped ? { state: 'stopped' } : { state: 'refused', why: sentenceOf(error) },
+      );
+    }
   }
 }

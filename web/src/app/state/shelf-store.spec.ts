@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { Added } from '@yard-brace/contract';
-import { FIRST_RULES } from '@yard-brace/core';
+import { applyEdit, FIRST_RULES, replaceProxies } from '@yard-brace/core';
 import { Api, ApiError } from '../api/api';
 import { Told } from '../api/told';
 import { FakeApi } from '../testing/fake-api';
@@ -80,6 +80,36 @@ describe('the shelf', () => {
       expect(shown(reports.view$)).toBe('none');
       reports.show();
       expect(shown(reports.view$)).toBe('files');
+    });
+
+    it('asks what of a file is taken where that is wanted, before it is stored, and reads on meanwhile', async () => {
+      reports.ask(true);
+      const stored = spyOn(api, 'addPiece').and.callThrough();
+      const ball = { kind: 'sphere' as const, center: [0, 0, 0] as [number, number, number], radius: 1 };
+      const full = applyEdit(postDocument(), replaceProxies([{ id: 'a', shape: ball }]));
+      run.and.returnValues(
+        Promise.resolve(full),
+        Promise.resolve(postDocument()),
+        Promise.resolve(full),
+        Promise.resolve(postDocument()),
+      );
+      const importing = importer.import(1, files('a.obj', 'b.obj', 'c.obj'));
+      await settle();
+      expect(states()).toEqual(['a.obj choosing', 'b.obj read', 'c.obj choosing']);
+      expect([stored.calls.count(), shown(reports.view$)]).toEqual([1, 'files']);
+      const [first, , third] = reports.report!.entries;
+      expect(first!.extras.map(({ name }) => name)).toEqual(['sphere of the piece']);
+      reports.answer(first!, new Set(['shape a']));
+      await settle();
+      run.and.rejectWith(new Told('The mesh cannot be fetched.'));
+      reports.answer(third!, new Set(['shape a']));
+      expect((await importing).length).toBe(2);
+      expect(states()).toEqual(['a.obj read', 'b.obj read', 'c.obj refused']);
+      expect(stored.calls.allArgs().every(([, history]) => history.base.proxies.length === 0)).toBeTrue();
+      reports.ask(false);
+      run.and.resolveTo(full);
+      await importer.import(1, files('e.obj'));
+      expect(states()).toEqual(['e.obj read']);
     });
 
     it('says of every file that a stop left it out', async () => {

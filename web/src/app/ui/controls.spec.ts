@@ -1,5 +1,6 @@
 import { DestroyRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import type { Extra } from '@yard-brace/core';
 import { testBench, TestPage } from '../testing/bench';
 import { Ask } from './ask';
 import { AskDialog } from './ask-dialog';
@@ -217,6 +218,26 @@ describe('the report of an import', () => {
     const header = new TestPage(TestBed.createComponent(Header));
     await header.rest();
     expect(header.has('[data-testid=import-line]')).toBeFalse();
+    // What a file holds beside its art is ticked off, one by one; of several pieces one is taken.
+    const extra = (id: string, kind: Extra['kind']): Extra => ({
+      id,
+      kind,
+      name: id,
+      triangles: kind === 'shape' ? null : 12,
+    });
+    const extras = [extra('piece 0', 'piece'), extra('piece 1', 'piece'), extra('shape a', 'shape')];
+    let left: ReadonlySet<string> | undefined;
+    void reports.choice(good, extras).then((ids) => (left = ids));
+    await page.rest();
+    await page.press('Tick none');
+    expect(page.button('Import what is ticked').disabled).toBeTrue();
+    await page.press('Tick all');
+    await new Promise((resolve) => setTimeout(resolve));
+    await page.tick('piece 0');
+    await page.tick('shape a');
+    await page.press('Import what is ticked');
+    expect([...left!]).toEqual(['piece 0', 'shape a']);
+    expect(page.has('yb-extras-choice')).toBeFalse();
     await page.press('Fold');
     await header.rest();
     expect(page.has('section')).toBeFalse();

@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
+import { ExtrasChoice } from './extras-choice';
 import { type ImportEntry, ImportReports, type ImportState, importSummary } from '../state/import-report';
 
 const STATES: Record<ImportState, string> = {
   waiting: 'waiting',
   reading: 'reading …',
+  choosing: 'holds more than its art: tick what is taken',
   read: 'imported',
   known: 'imported before: choose what it is, above',
   refused: 'refused',
@@ -16,6 +18,7 @@ const STATES: Record<ImportState, string> = {
 const ORDER: readonly ImportState[] = [
   'refused',
   'stopped',
+  'choosing',
   'known',
   'ignored',
   'reading',
@@ -27,7 +30,7 @@ const ORDER: readonly ImportState[] = [
 @Component({
   selector: 'yb-import-report',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink],
+  imports: [RouterLink, ExtrasChoice],
   template: `
     @if (view() === 'files' && report()) {
       <section aria-label="Import" data-testid="import-report">
@@ -50,6 +53,9 @@ const ORDER: readonly ImportState[] = [
               <span class="faded" [attr.role]="entry.state === 'refused' ? 'alert' : null">{{
                 entry.why || states[entry.state]
               }}</span>
+              @if (entry.state === 'choosing') {
+                <yb-extras-choice [extras]="entry.extras" (chosen)="reports.answer(entry, $event)" />
+              }
             </li>
           }
         </ul>
@@ -84,7 +90,8 @@ const ORDER: readonly ImportState[] = [
     }
     li {
       display: flex;
-      gap: 10px;
+      flex-wrap: wrap;
+      gap: 0 10px;
       padding: 3px 12px;
       border-left: 4px solid transparent;
       overflow-wrap: anywhere;

@@ -30,6 +30,7 @@ import { familyMatch } from './jobs/family-match';
 import { materialUses } from './jobs/material-use';
 import { hardEdges } from './jobs/hard-edges';
 import { uvPaint } from './jobs/uv-paint';
+import { withoutExtras } from './jobs/without-extras';
 import { walk } from './jobs/walk';
 import { extent } from './jobs/extent';
 import { likelyAxes } from './jobs/likely-axes';
@@ -56,6 +57,7 @@ const jobs = {
   openings,
   operate,
   tryOperation,
+  withoutExtras,
   comingApart,
   faults,
   edgeRun,

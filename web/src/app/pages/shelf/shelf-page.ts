@@ -21,6 +21,7 @@ import { Importer } from '../../state/importer';
 import { Notices } from '../../state/notices';
 import { PiecePictures } from '../../state/piece-pictures';
 import { ShelfStore } from '../../state/shelf-store';
+import { Check } from '../../ui/check';
 import { DropFiles } from '../../ui/drop-files';
 import { FindPiece } from '../../ui/find-piece';
 import { Header } from '../../ui/header';
@@ -43,6 +44,7 @@ const NONE: ReadonlySet<number> = new Set();
     Header,
     FindPiece,
     Button,
+    Check,
     SameName,
     ShelfTools,
     ChosenBar,
@@ -87,6 +89,12 @@ const NONE: ReadonlySet<number> = new Set();
           @if (report()) {
             <button type="button" class="quiet-button" (click)="reports.show()">Last import</button>
           }
+          <yb-check
+            [checked]="asking()"
+            (changed)="reports.ask($event)"
+            title="Detail levels, shapes that collide and further pieces of a file are taken one by one, before it is stored"
+            >choose extras</yb-check
+          >
           <p-button label="Import files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
         </div>
         <yb-chosen-bar [pieces]="chosenPieces()" (none)="chosen.set(none)" (working)="working.set($event)" />
@@ -119,6 +127,7 @@ export class ShelfPage {
   readonly yardId = input.required({ transform: numberAttribute });
   protected readonly yard = toSignal(this.store.yard$, { initialValue: null });
   protected readonly report = toSignal(this.reports.report$, { requireSync: true });
+  protected readonly asking = toSignal(this.reports.asking$, { requireSync: true });
   protected readonly filter = signal(ALL_PIECES);
   protected readonly look = signal<ShelfLook>('cards');
   protected readonly none = NONE;
