@@ -230,9 +230,11 @@ describe('the report of an import', () => {
     void reports.choice(good, extras).then((ids) => (left = ids));
     await page.rest();
     await page.press('Tick none');
+    const drawn = () => new Promise((resolve) => setTimeout(resolve));
+    await drawn();
     expect(page.button('Import what is ticked').disabled).toBeTrue();
     await page.press('Tick all');
-    await new Promise((resolve) => setTimeout(resolve));
+    await drawn();
     await page.tick('piece 0');
     await page.tick('shape a');
     await page.press('Import what is ticked');
@@ -241,7 +243,7 @@ describe('the report of an import', () => {
     await page.press('Fold');
     await header.rest();
     expect(page.has('section')).toBeFalse();
-    await header.press('1 of 3 files imported, 1 refused, 1 ignored');
+    await header.press('0 of 3 files imported, 1 refused, 1 ignored');
     await page.rest();
     expect([page.has('section'), header.has('[data-testid=import-line]')]).toEqual([true, false]);
   });
