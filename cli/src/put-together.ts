@@ -4,13 +4,12 @@ import {
   extensionOf,
   inMetres,
   type InputFile,
-  issueSentence,
   type Manifest,
-  MANIFEST_VERSION,
-  manifestSchema,
+  ManifestError,
   putTogether,
   PutTogetherError,
   readFile,
+  readManifest,
   type Scene,
   sizeOf,
   wholeMesh,
@@ -44,20 +43,12 @@ export async function assemble(paths: readonly string[], options: Options): Prom
 
 async function manifestFrom(path: string): Promise<Manifest> {
   const file = await diskFile(path);
-  let value: unknown;
   try {
-    value = JSON.parse(new TextDecoder().decode(await file.bytes()));
-  } catch {
-    throw new UsageError(`${file.name} is no JSON; name the manifest of a delivery.`);
+    return readManifest(file.name, new TextDecoder().decode(await file.bytes()));
+  } catch (error) {
+    if (error instanceof ManifestError) throw new UsageError(error.message);
+    throw error;
   }
-  const version = (value as { manifest?: unknown } | null)?.manifest;
-  if (typeof version === 'number' && version > MANIFEST_VERSION)
-    throw new UsageError(
-      `${file.name} is a manifest of version ${version}, and this program knows ${MANIFEST_VERSION}; use a newer one.`,
-    );
-  const read = manifestSchema.safeParse(value);
-  if (read.success) return read.data;
-  throw new UsageError(`${file.name} is no manifest of a delivery: ${issueSentence(read.error.issues[0]!)}`);
 }
 
 /** A yard's folder for papers is so many steps below a piece's own, at most. */

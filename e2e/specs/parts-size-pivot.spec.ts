@@ -75,6 +75,38 @@ test('the dinghy comes apart into five named parts, each on its own pivot, and g
   );
   expect(manifest.meshes.map((mesh: { name: string }) => mesh.name)).toEqual(names);
   expect(new Set(manifest.meshes.map((mesh: { position: number[] }) => mesh.position.join())).size).toBe(5);
+
+  // A part that strayed comes back to where it was delivered from.
+  const size = await note(page, 'size').textContent();
+  await openStep(page, 'parts');
+  await openParts(page, 'Tree');
+  await page.locator('[data-part=Fender_A]').click();
+  await openParts(page, 'Place');
+  const x = page.getByLabel('Position x of the part');
+  const was = await x.inputValue();
+  await x.fill('7');
+  await x.press('Enter');
+  await expect(x).toHaveValue('7 m');
+  await page.getByTestId('put-back').click();
+  await expect(page.getByTestId('proposal')).toContainText('“Fender_A” is back in place');
+  await keep(page);
+  await expect(x).toHaveValue(was);
+  await expect(note(page, 'size')).toHaveText(size!);
+  await saved(page);
+
+  // Five files on their own pivots, dropped with the manifest, are one dinghy again.
+  await newYard('Assembled');
+  await bringIn(
+    page,
+    ...Object.entries(files).map(([name, bytes]) => ({
+      name,
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.from(bytes),
+    })),
+  );
+  await drawn(page);
+  await expect(note(page, 'parts')).toContainText('5 parts');
+  await expect(note(page, 'size')).toHaveText(size!);
 });
 
 test('the sluice gate: old proxies are recognised, its leaf gets a hinge and is turned on it', async ({

@@ -8,11 +8,19 @@ export * from './expectation.js';
 export { colourCode } from './colour-code.js';
 export * from './inventory.js';
 export * from './losses.js';
-export { type Manifest, MANIFEST_VERSION, manifestOf, manifestSchema } from './manifest.js';
+export {
+  type Manifest,
+  MANIFEST_VERSION,
+  ManifestError,
+  manifestOf,
+  manifestSchema,
+  readManifest,
+} from './manifest.js';
 export { type NameFaults, nameFaultsOf } from './name-faults.js';
 export * from './plan.js';
 export { planTogether } from './plan-together.js';
 export * from './profile.js';
+export { type PutBack, putBackBy } from './put-back.js';
 export { putTogether, PutTogetherError } from './put-together.js';
 export * from './profiles/index.js';
 export { nameRulesOf, proxyName, type ParsedName, readingsOf } from './proxy-names.js';

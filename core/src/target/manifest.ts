@@ -1,5 +1,13 @@
 import * as z from 'zod';
-import { blobId, clearanceSchema, hingeSchema, placedMatrices, PROXY_ROLES } from '../piece/index.js';
+import {
+  blobId,
+  clearanceSchema,
+  hingeSchema,
+  issueSentence,
+  partBounds,
+  placedMatrices,
+  PROXY_ROLES,
+} from '../piece/index.js';
 import { quatSchema, vec3Schema } from '../math/schemas.js';
 import { SHAPE_KINDS, shapeVolume } from '../shape/index.js';
 import type { Plan } from './plan.js';
@@ -62,11 +70,36 @@ export const manifestSchema = z.object({
       mesh: name.nullable(),
       aside: z.boolean(),
       world: z.array(z.number()).length(16),
+      /** of what has faces, in the piece; manifests of before have none */
+      box: z.object({ min: vec3Schema, max: vec3Schema }).optional(),
     }),
   ),
   source: z.array(z.object({ name, sha256: z.string().length(64) })),
 });
 export type Manifest = z.infer<typeof manifestSchema>;
+
+/** A text that is no manifest, with a sentence that names the file. */
+export class ManifestError extends Error {
+  override readonly name = 'ManifestError';
+}
+
+/** The manifest that a file holds. @throws ManifestError */
+export function readManifest(file: string, text: string): Manifest {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new ManifestError(`${file} is no JSON; name the manifest of a delivery.`);
+  }
+  const version = (value as { manifest?: unknown } | null)?.manifest;
+  if (typeof version === 'number' && version > MANIFEST_VERSION)
+    throw new ManifestError(
+      `${file} is a manifest of version ${version}, and this program knows ${MANIFEST_VERSION}; use a newer one.`,
+    );
+  const read = manifestSchema.safeParse(value);
+  if (read.success) return read.data;
+  throw new ManifestError(`${file} is no manifest of a delivery: ${issueSentence(read.error.issues[0]!)}`);
+}
 
 /** The manifest of a plan and the files that it became. */
 export function manifestOf(
@@ -122,6 +155,7 @@ export function manifestOf(
       mesh: node.mesh === null ? null : document.meshes[node.mesh]!.name,
       aside: node.aside,
       world: [...world[i]!],
+      ...(node.mesh === null || !node.bounds ? {} : { box: partBounds(document, i) }),
     })),
     source: document.source.files.map(({ name, blob }) => ({ name, sha256: blob })),
   };

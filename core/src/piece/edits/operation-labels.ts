@@ -9,6 +9,7 @@ export const OPERATION_LABELS = {
   combine: 'combine parts',
   'set-aside': 'set parts aside',
   move: 'move part',
+  'put-back': 'put parts back',
   mirror: 'mirror',
   repeat: 'repeat',
   bend: 'bend',

@@ -19,7 +19,7 @@ import { intentOf } from './intent-of.js';
 import { bend, layAlong, repeat, stretch, trim } from './modules.js';
 import type { Operation } from './operation.js';
 import type { Outcome } from './outcome.js';
-import { mirror, move } from './place.js';
+import { mirror, move, putBack } from './place.js';
 import { type Reshape, Reshaping } from './reshaping.js';
 import { splitFaces, splitMaterials, splitPlane, splitShells } from './split.js';
 import { projectUvs, removeUvs, unwrapParts, uvDensity } from './uvs.js';
@@ -59,6 +59,8 @@ function perform(work: Reshaping, operation: Operation): Outcome | Promise<Outco
       return setAside(work, operation);
     case 'move':
       return move(work, operation);
+    case 'put-back':
+      return putBack(work, operation);
     case 'mirror':
       return mirror(work, operation);
     case 'repeat':

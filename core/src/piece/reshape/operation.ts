@@ -12,6 +12,7 @@ const faces = z.array(facesOfPart);
 const metres = z.number().positive();
 const uvSet = z.number().int().min(0).max(7);
 const degrees = z.number().min(0).max(180);
+const boundsSchema = z.object({ min: vec3Schema, max: vec3Schema });
 const plane = z.object({ point: vec3Schema, normal: vec3Schema });
 
 /** Most copies of one repetition, and most stretches of one bend. */
@@ -44,6 +45,16 @@ export const operationSchema = z.discriminatedUnion('op', [
     scale: vec3Schema.optional(),
     axes: quatSchema.optional(),
     alone: z.boolean().optional(),
+  }),
+  /**
+   * nodes back where they were: each with its matrix in the piece, by columns, and the bounds that it had there; what
+   * hangs below goes along
+   */
+  z.object({
+    op: z.literal('put-back'),
+    places: z
+      .array(z.object({ part, matrix: z.array(z.number()).length(16), box: boundsSchema.optional() }))
+      .min(1),
   }),
   z.object({ op: z.literal('mirror'), parts, plane, copy: z.boolean() }),
   z.object({

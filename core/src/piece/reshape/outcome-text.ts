@@ -1,4 +1,4 @@
-import { counted, countText, lengthText, listText } from '../../math/figures.js';
+import { counted, countText, lengthText, listText, measuredText } from '../../math/figures.js';
 import type { Outcome, RemovedFaces } from './outcome.js';
 
 const REMOVED: Record<RemovedFaces, string> = {
@@ -46,6 +46,12 @@ export function outcomeText(outcome: Outcome): string {
         scale.some((s) => s !== 1) ? `scaled by ${scaleText(scale)}` : '',
       ].filter(Boolean);
       return `${what} ${are(parts.length || 1)} ${done.length ? listText(done) : 'where it was'}.`;
+    }
+    case 'put-back': {
+      const { moved, metres, stayed } = outcome;
+      if (moved.length === 0) return `Every part is where it was delivered from.`;
+      const others = stayed ? `; ${counted(stayed, 'other')} ${are(stayed)} there already` : '';
+      return `${quoted(moved)} ${are(moved.length)} back in place, from up to ${measuredText(metres)} away${others}.`;
     }
     case 'mirror': {
       const { parts, copies } = outcome;

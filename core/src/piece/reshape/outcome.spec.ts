@@ -22,6 +22,11 @@ const SENTENCES: [Outcome, string][] = [
   [{ op: 'set-aside', parts: 1, aside: true }, '1 part is set aside and no longer part of the art.'],
   [{ op: 'set-aside', parts: 2, aside: false }, '2 parts are part of the art again.'],
   [
+    { op: 'put-back', moved: ['leaf'], metres: 1.5, stayed: 2 },
+    '“leaf” is back in place, from up to 1.5000 m away; 2 others are there already.',
+  ],
+  [{ op: 'put-back', moved: [], metres: 0, stayed: 3 }, 'Every part is where it was delivered from.'],
+  [
     { op: 'move', parts: [], metres: 1.5, degrees: 90, scale: [1, 1, 1] },
     'The piece is moved by 1.50 m, rotated by 90.0°.',
   ],

@@ -7,6 +7,7 @@ export type Outcome =
   | { op: 'combine'; parts: number; into: string }
   | { op: 'set-aside'; parts: number; aside: boolean }
   | { op: 'move'; parts: readonly string[]; metres: number; degrees: number; scale: readonly number[] }
+  | { op: 'put-back'; moved: readonly string[]; metres: number; stayed: number }
   | { op: 'mirror'; parts: readonly string[]; copies: readonly string[] }
   | { op: 'repeat'; count: number; metres: number; asOne: boolean }
   | { op: 'bend'; parts: number; degrees: number; divisions: number }

@@ -1,9 +1,11 @@
 import {
   add,
   applyMatrix,
+  type Bounds,
   composeMatrix,
   decomposeMatrix,
   determinant3,
+  diagonalOf,
   inverseQuat,
   type Matrix,
   multiplyMatrices,
@@ -14,7 +16,7 @@ import {
   subtract,
   type Vec3,
 } from '../../math/index.js';
-import { transformMesh } from '../../mesh/index.js';
+import { meshBounds, transformMesh } from '../../mesh/index.js';
 import { mirrorPoint, type MirrorPlane } from '../../shape/index.js';
 import { throughMatrix } from '../../edit-shape/index.js';
 import type { Clearance, FacesOfParts, PieceNode, Proxy, RiddenEdge } from '../document.js';
@@ -65,6 +67,49 @@ export function move(work: Reshaping, operation: OperationOf<'move'>): OutcomeOf
   placeNodes(work, chosen, matrix, alone);
   const degrees = (2 * Math.acos(Math.min(1, Math.abs(turn[3]))) * 180) / Math.PI;
   return { op: 'move', parts: names, metres: Math.hypot(...by), degrees, scale: [...scale] as Vec3 };
+}
+
+/** What differs less is where it was: metres, and shares of a turn or scale. */
+const IN_PLACE = 1e-9;
+
+/** Whether art is what once had these bounds, which may be an outer estimate where the piece stands turned. */
+function fills(own: Bounds, box: Bounds): boolean {
+  const [size, whole] = [diagonalOf(own), diagonalOf(box)];
+  const room = whole * 1e-4;
+  const inside = [0, 1, 2].every(
+    (k) => own.min[k]! >= box.min[k]! - room && own.max[k]! <= box.max[k]! + room,
+  );
+  return inside && size >= whole * LEAST_FILLED;
+}
+/** A cube that is turned fills this share of the box round its box, by their diagonals, and somewhat more. */
+const LEAST_FILLED = 0.55;
+
+/** Nodes where they stood once, one after the other from the roots on, so that each ends where it is wanted. */
+export function putBack(work: Reshaping, { places }: OperationOf<'put-back'>): OutcomeOf<'put-back'> {
+  const wanted = new Map(
+    places.map(({ part, matrix, box }) => [work.number(part), { to: Float64Array.from(matrix), box }]),
+  );
+  const moved: string[] = [];
+  let metres = 0;
+  for (const node of [...wanted.keys()].sort((a, b) => a - b)) {
+    const { to, box } = wanted.get(node)!;
+    const now = work.placed()[node]!;
+    const { name, mesh } = work.nodes[node]!;
+    if (box && mesh !== null && !fills(meshBounds(transformMesh(work.mesh(node), to)), box))
+      throw new ReshapeError(
+        `“${name}” has other vertices than it had then, as after a bake or a cut; put it back by hand.`,
+      );
+    if (now.every((v, k) => Math.abs(v - to[k]!) <= IN_PLACE)) continue;
+    const matrix = multiplyMatrices(to, work.inverse(now, node));
+    if (Math.abs(determinant3(matrix)) < 1e-12)
+      throw new ReshapeError(`“${name}” would be flattened; that is no place to put it back to.`);
+    if (determinant3(matrix) < 0)
+      throw new ReshapeError(`“${name}” is mirrored against what it was then; mirror it again, then put it back.`);
+    metres = Math.max(metres, Math.hypot(...[12, 13, 14].map((k) => now[k]! - to[k]!)));
+    placeNodes(work, [node], matrix);
+    moved.push(name);
+  }
+  return { op: 'put-back', moved, metres, stayed: places.length - moved.length };
 }
 
 /** @param chosen numbers of nodes; none for the whole piece */

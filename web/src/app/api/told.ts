@@ -13,6 +13,8 @@ const SPEAKS = new Set([
   'DecomposeError',
   'WrapError',
   'AssembleError',
+  'ManifestError',
+  'PutTogetherError',
 ]);
 
 /**

@@ -3,6 +3,7 @@ import { type Extra, extrasOf, namedByRules, type PieceDocument, startHistory } 
 import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
 import { Compute, Stopped } from '../workers/compute';
+import { claimedFiles } from './claimed-files';
 import { type ImportEntry, importEntry, ImportReports } from './import-report';
 import { NewArtDesk } from './new-art-desk';
 import { ShelfStore } from './shelf-store';
@@ -26,10 +27,13 @@ export class Importer {
    * @param asNew a file that bears the name of one that came before is a piece of its own
    */
   async import(yardId: number, files: readonly File[], { asNew = false } = {}): Promise<number[]> {
-    const { meshes, ignored } = sortFiles(files);
-    const passed = ignored.map(({ file, why }) =>
-      importEntry(file.name, meshes.length ? 'ignored' : 'refused', why),
-    );
+    const { wholes, refused, others } = await claimedFiles(files);
+    const { meshes: models, ignored } = sortFiles(others);
+    const meshes = [...wholes, ...models];
+    const passed = [
+      ...refused.map(({ file, why }) => importEntry(file.name, 'refused', why)),
+      ...ignored.map(({ file, why }) => importEntry(file.name, meshes.length ? 'ignored' : 'refused', why)),
+    ];
     if (meshes.length > MAX_MESH_FILES) {
       const why = `${meshes.length} mesh files are more than the ${MAX_MESH_FILES} of one import; import fewer at a time.`;
       this.reports.begin([importEntry('', 'refused', why)]);

@@ -3,10 +3,15 @@ import {
   BlobHasher,
   countText,
   FormatError,
+  inMetres,
   type InputFile,
+  type Manifest,
   meshNameFrom,
   type PieceDocument,
+  putTogether,
   readFile,
+  readManifest,
+  type Scene,
   setApart,
   takeIn,
   twinOf,
@@ -25,16 +30,17 @@ export async function importFile(file: File, beside: File[], progress: Progress)
     const { bytes } = each.input;
     each.input.bytes = () => ((each.read = true), bytes());
   }
-  const read = await readFile(
-    inputFrom(file),
-    besides.map(({ input }) => input),
-    {
-      progress: (share) => progress(share * 0.5, `Reading ${file.name}`),
-    },
-  );
-  progress(0.5, `Looking through ${file.name}`);
   const inputs = besides.map(({ input }) => input);
-  const twin = twinOf(file.name, inputs);
+  const manifest = file.name.toLowerCase().endsWith('.manifest.json')
+    ? readManifest(file.name, await file.text())
+    : null;
+  const read = manifest
+    ? await assembled(manifest, inputs)
+    : await readFile(inputFrom(file), inputs, {
+        progress: (share) => progress(share * 0.5, `Reading ${file.name}`),
+      });
+  progress(0.5, `Looking through ${file.name}`);
+  const twin = manifest ? undefined : twinOf(file.name, inputs);
   const apart = setApart(twin ? withTwin(read, await readFile(twin, inputs)) : read);
   // Only what was read belongs to the piece: several files may have been dropped with the same pictures.
   const used = [file, ...besides.filter((each) => each.read).map(({ other }) => other)];
@@ -43,7 +49,8 @@ export async function importFile(file: File, beside: File[], progress: Progress)
   );
   const { document, blobs } = takeIn(apart.scene, {
     files: sources,
-    meshName: meshNameFrom,
+    ...(manifest ? { name: manifest.piece } : {}),
+    meshName: manifest ? () => manifest.mesh : meshNameFrom,
     proxies: apart.proxies,
     aside: apart.aside,
     progress: (share) => progress(0.5 + share * 0.2, `Looking through ${file.name}`),
@@ -57,6 +64,16 @@ export async function importFile(file: File, beside: File[], progress: Progress)
   const bodies = [...sources.map((source, i): [string, Blob] => [source.blob, used[i]!]), ...asBodies(blobs)];
   await storeBlobs(bodies, (share) => progress(0.7 + share * 0.3, `Storing ${file.name}`));
   return document;
+}
+
+/** The whole of a delivery: every mesh of its manifest where it sat, from the model files beside it. */
+async function assembled(manifest: Manifest, inputs: readonly InputFile[]): Promise<Scene> {
+  const models = new Map<string, Scene>();
+  for (const { file } of manifest.meshes) {
+    const input = inputs.find(({ name }) => name.toLowerCase() === file.toLowerCase());
+    if (input && !models.has(file)) models.set(file, inMetres(await readFile(input, [...inputs])));
+  }
+  return putTogether(manifest, models);
 }
 
 function inputFrom(file: File): InputFile {

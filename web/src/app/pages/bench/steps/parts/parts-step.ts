@@ -12,6 +12,7 @@ import { MendPanel } from './mend-panel';
 import { MirrorPanel } from './mirror-panel';
 import { ModulePanel } from './module/module-panel';
 import { PlacePanel } from './place-panel';
+import { PutBackPanel } from './put-back-panel';
 import { ReducePanel } from './reduce-panel';
 import { SplitPanel } from './split-panel';
 import { TreePanel } from './tree-panel';
@@ -41,6 +42,7 @@ const WORDS: Record<PartsShow, string> = {
     AlignPanel,
     MirrorPanel,
     BesidePanel,
+    PutBackPanel,
     ModulePanel,
     MendPanel,
     EdgesPanel,
@@ -70,6 +72,7 @@ const WORDS: Record<PartsShow, string> = {
         <yb-place-panel />
         <yb-align-panel />
         <yb-mirror-panel />
+        <yb-put-back-panel />
         <yb-beside-panel />
       }
       @case ('module') {

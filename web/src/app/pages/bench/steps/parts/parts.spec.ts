@@ -273,7 +273,7 @@ describe('Parts', () => {
     const page = await bench.show(SplitPanel);
     const view = bench.get(ViewSettingsStore);
     expect(bench.jobs['comingApart']).not.toHaveBeenCalled();
-    await page.press('by shell');
+    await page.press('shells');
     expect(view.settings.apart).toEqual({ op: 'split-shells', parts: [], smallest: 0.01 });
     expect(shown(bench.get(ArtLooks).apart$)).toBe(apart);
     expect(page.text).toContain('3 of');
@@ -284,7 +284,7 @@ describe('Parts', () => {
     page.one('[data-row="1"] button').click();
     await page.rest();
     expect([...bench.selection.selected.faces!.faces]).toEqual([0, 0, 0, 0, 0, 1, 1, 0]);
-    await page.press('no');
+    await page.press('nothing');
     expect([view.settings.apart, shown(bench.get(ArtLooks).apart$)]).toEqual([null, null]);
   });
 

@@ -1,5 +1,5 @@
 import { Router } from '@angular/router';
-import type { Seam } from '@yard-brace/core';
+import { manifestOf, planDelivery, type Seam } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
 import { type Picked, Picking } from '../../../../state/picking';
 import { ShelfStore } from '../../../../state/shelf-store';
@@ -15,6 +15,7 @@ import { MirrorPanel } from './mirror-panel';
 import { ModulePanel } from './module/module-panel';
 import { PartsStep } from './parts-step';
 import { PlacePanel } from './place-panel';
+import { PutBackPanel } from './put-back-panel';
 
 const at = (x: number, y: number, z: number): Picked => ({
   kind: 'vertex',
@@ -100,6 +101,40 @@ describe('placing parts', () => {
     await page.choose('Side that it meets', 'middle, upright');
     await page.press('Align');
     expect(last()['by']).toEqual([0, -1, 0]);
+  });
+
+  it('are put back as they were delivered, by a delivery of the piece or by a manifest file', async () => {
+    const plan = planDelivery(bench.store.document, bench.store.profile, {});
+    const text = JSON.stringify(manifestOf(plan, []));
+    bench.api.texts = text;
+    const files = [{ name: 'Post.manifest.json', type: 'application/json', bytes: 1 }];
+    spyOn(bench.api, 'deliveries').and.resolveTo({
+      deliveries: [
+        { id: 9, at: '2026-01-02T03:04:05Z', target: 'prefix-tags', profile: null, files } as never,
+      ],
+      more: 0,
+    });
+    const page = await bench.show(PutBackPanel);
+    await page.press('Put back');
+    expect(last()).toEqual(jasmine.objectContaining({ op: 'put-back' }));
+    expect(last().places.map(({ part }: { part: string }) => part)).toEqual(
+      bench.store.document.nodes.map(({ id }) => id),
+    );
+    const choose = async (content: string) => {
+      const input = page.one<HTMLInputElement>('[data-testid=manifest-file]');
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([content], 'm.manifest.json'));
+      input.files = transfer.files;
+      input.dispatchEvent(new Event('change'));
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      await page.rest();
+    };
+    await choose('{}');
+    expect(bench.said()).toContain('m.manifest.json is no manifest');
+    const manifest = JSON.parse(text) as { hierarchy: { name: string }[] };
+    manifest.hierarchy.forEach((node) => (node.name += ' of another'));
+    await choose(JSON.stringify(manifest));
+    expect(bench.said()).toContain('No part has a name of that manifest');
   });
 
   it('are mirrored in place or as a copy, and the piece as a piece of its own', async () => {

@@ -27,9 +27,9 @@ const DEFAULT_SPECK_METRES = 0.01;
 
 type Looking = 'no' | 'shells' | 'materials';
 const LOOKS: readonly Option<Looking>[] = [
-  { label: 'no', value: 'no' },
-  { label: 'by shell', value: 'shells' },
-  { label: 'by material', value: 'materials' },
+  { label: 'nothing', value: 'no' },
+  { label: 'shells', value: 'shells' },
+  { label: 'materials', value: 'materials' },
 ];
 const COLUMNS: readonly LongColumn[] = [
   { field: 'piece', label: 'Piece', width: '35%' },
@@ -92,7 +92,7 @@ function comingRows({ pieces }: ComingApart, document: PieceDocument): LongRow[]
         <yb-check [checked]="closing()" (changed)="closing.set($event)">closed</yb-check>
       </div>
       <div class="row">
-        <span>Look first</span>
+        <span>Tell apart</span>
         <yb-segments
           label="What would come apart"
           [options]="looks"
