@@ -110,15 +110,9 @@ function partChanges(before: Inventory, after: Inventory): DeliveryChange[] {
     }
     if (is.name !== was.name)
       changes.push({ says: `“${was.name}” is called “${is.name}” now.`, breaks: true });
-    const turned = turnDegrees(between(was.axes, is.axes));
-    if (turned > FELT_DEGREES)
-      changes.push({ says: `The axes of “${is.name}” are turned by ${turned.toFixed(2)}°.`, breaks: true });
+    changes.push(...pivotChange(was, is));
     const grown = subtract(is.size, was.size);
-    const sameSize = grown.every((v) => Math.abs(v) < FELT_METRES);
-    const moved = distance(is.min, was.min);
-    if (turned <= FELT_DEGREES && sameSize && moved > FELT_METRES)
-      changes.push({ says: `The pivot of “${is.name}” moved by ${measuredText(moved)}.`, breaks: true });
-    if (!sameSize && turned <= FELT_DEGREES) {
+    if (!sameSize(was, is) && turnBetween(was, is) <= FELT_DEGREES) {
       const most = grown.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a));
       changes.push({
         says: `“${is.name}” is ${most > 0 ? 'larger' : 'smaller'} by ${measuredText(Math.abs(most))}.`,
@@ -139,6 +133,31 @@ function partChanges(before: Inventory, after: Inventory): DeliveryChange[] {
     changes.push({ says: `New: ${listText(fresh.map((part) => `“${part.name}”`))}.`, breaks: false });
   return changes;
 }
+
+type DeliveredPart = Inventory['parts'][number];
+
+const turnBetween = (was: DeliveredPart, is: DeliveredPart): number =>
+  turnDegrees(between(was.axes, is.axes));
+const sameSize = (was: DeliveredPart, is: DeliveredPart): boolean =>
+  subtract(is.size, was.size).every((v) => Math.abs(v) < FELT_METRES);
+
+/** How far a pivot has gone on its part; a part of another size has no place that could be compared. */
+function pivotChange(was: DeliveredPart, is: DeliveredPart): DeliveryChange[] {
+  const turned = turnBetween(was, is);
+  if (turned > FELT_DEGREES)
+    return [{ says: `The axes of “${is.name}” are turned by ${turned.toFixed(2)}°.`, breaks: true }];
+  const moved = distance(is.min, was.min);
+  return sameSize(was, is) && moved > FELT_METRES
+    ? [{ says: `The pivot of “${is.name}” moved by ${measuredText(moved)}.`, breaks: true }]
+    : [];
+}
+
+/** How pivots have gone since a delivery, a sentence each. */
+export const pivotDrifts = (before: Inventory, after: Inventory): string[] =>
+  before.parts.flatMap((was) => {
+    const is = after.parts.find(({ id }) => id === was.id);
+    return is ? pivotChange(was, is).map(({ says }) => says) : [];
+  });
 
 /** The turn that takes one rotation to the other. */
 function between(from: Quat, to: Quat): Quat {

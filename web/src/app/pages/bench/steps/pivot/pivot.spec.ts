@@ -1,4 +1,4 @@
-import { currentDocument, type Pivot } from '@yard-brace/core';
+import { currentDocument, inventoryOf, type Pivot, planDelivery } from '@yard-brace/core';
 import { Picking, type Picked } from '../../../../state/picking';
 import { Selection } from '../../../../state/selection';
 import { ShelfStore } from '../../../../state/shelf-store';
@@ -47,6 +47,19 @@ describe('the pivot step', () => {
     page.one(`#anchor-${anchor}`).click();
     await page.rest();
   };
+  it('says how far the pivot has gone since the last delivery', async () => {
+    expect(page.has('[data-testid=pivot-drift]')).toBeFalse();
+    const { profile: target, document } = bench.store;
+    const inventory = inventoryOf(planDelivery(document, target));
+    const at = '2026-01-02T03:04:05Z';
+    bench.store.delivered({ id: 1, version: 1, target: target.id, agreed: true, at, choices: {}, inventory });
+    await page.rest();
+    const drift = () => page.one('[data-testid=pivot-drift]').textContent!;
+    expect(drift()).toContain(`Where it was delivered for ${target.name}`);
+    await page.type('Pivot y in metres', String(pivot().position[1] + 0.25));
+    expect(drift()).toMatch(/The pivot of “.+” moved by 250.0 mm/);
+  });
+
   const undone = () => {
     bench.store.undo();
     return pivot();

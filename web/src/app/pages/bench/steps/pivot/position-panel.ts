@@ -1,5 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { placeText, reachFromPivot, type Vec3 } from '@yard-brace/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { inventoryOf, pivotDrifts, placeText, reachFromPivot, type Vec3 } from '@yard-brace/core';
+import { BenchStore } from '../../../../state/bench-store';
+import { DeliveryChoicesStore } from '../../../../state/delivery-choices';
+import { momentText } from '../../../../ui/moment';
 import { NumberField } from '../../../../ui/number-field';
 import { WhosePivot } from './whose-pivot';
 
@@ -28,6 +32,17 @@ import { WhosePivot } from './whose-pivot';
         The geometry does not move. From the pivot it reaches from
         <span class="figures">{{ reach().from }}</span> to <span class="figures">{{ reach().to }}</span>.
       </p>
+      @if (since(); as since) {
+        <div data-testid="pivot-drift">
+          @for (says of since.drifts; track says) {
+            <p class="drift">
+              Since {{ since.at }}, when it was delivered for {{ since.target }}: {{ says }}
+            </p>
+          } @empty {
+            <p class="faded">Where it was delivered for {{ since.target }}, {{ since.at }}.</p>
+          }
+        </div>
+      }
     </section>
   `,
   styles: `
@@ -35,6 +50,10 @@ import { WhosePivot } from './whose-pivot';
       display: flex;
       flex-wrap: wrap;
       gap: 6px 8px;
+    }
+    .drift {
+      padding: 2px 10px;
+      border-left: 4px solid var(--brass);
     }
     .x {
       color: #b03a26;
@@ -49,10 +68,24 @@ import { WhosePivot } from './whose-pivot';
 })
 export class PositionPanel {
   protected readonly whose = inject(WhosePivot);
+  private readonly choices = inject(DeliveryChoicesStore);
+  private readonly delivered = toSignal(inject(BenchStore).delivered$);
   protected readonly axes = ['x', 'y', 'z'];
   protected readonly reach = computed(() => {
     const { from, to } = reachFromPivot(this.whose.document(), this.whose.part());
     return { from: placeText(from), to: placeText(to) };
+  });
+
+  /** how the pivots have gone since the newest delivery */
+  protected readonly since = computed(() => {
+    const last = this.delivered();
+    const plan = last && this.choices.planFor(last.target);
+    if (!last?.inventory || !plan) return null;
+    return {
+      at: momentText(last.at),
+      target: plan.profile.name,
+      drifts: pivotDrifts(last.inventory, inventoryOf(plan)),
+    };
   });
 
   protected type(axis: number, metres: number): void {
