@@ -25,6 +25,7 @@ import { RiddenEdges } from './ridden-edges';
 import { Selection } from './selection';
 import { SetFixes } from './set-fixes';
 import { SetPlaces } from './set-places';
+import { SetGrowth } from './set-growth';
 import { ShapeEditor } from './shape-editor';
 import { ViewMarks } from './view-marks';
 import { ViewSettingsStore } from './view-settings';
@@ -57,6 +58,7 @@ export const BENCH_STORES = [
   MakeStore,
   SetFixes,
   SetPlaces,
+  SetGrowth,
   OpeningsStore,
   NewArtStore,
   DeviationStore,

@@ -1,6 +1,6 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { applyEdit, type Edit, type PieceDocument } from '@yard-brace/core';
-import { BehaviorSubject, type Subscription } from 'rxjs';
+import { applyEdit, type Edit, type PieceDocument, type Vec3 } from '@yard-brace/core';
+import { BehaviorSubject, Subject, type Subscription } from 'rxjs';
 import { BenchStore } from './bench-store';
 import { Notices } from './notices';
 
@@ -27,6 +27,14 @@ export interface Proposal {
   madeFrom: PieceDocument;
   /** who made it, for panels that show more of it */
   source: ProposalSource;
+  /** pieces that stand beside and grow along, about the same point */
+  beside?: GrowingBeside;
+}
+
+export interface GrowingBeside {
+  pieces: readonly { id: number; name: string }[];
+  factor: number;
+  about: Vec3;
 }
 
 export type ProposalSource = 'ladder' | 'make' | 'set' | 'operation' | 'size' | 'pivot' | 'new-art';
@@ -37,6 +45,7 @@ export interface ProposalOptions {
   figures?: readonly Figure[];
   keepLabel?: string;
   source: ProposalSource;
+  beside?: GrowingBeside;
 }
 
 /** One proposal at a time, wherever it comes from: shown in the view, then kept or discarded. */
@@ -46,6 +55,9 @@ export class Proposals implements OnDestroy {
   private readonly notices = inject(Notices);
   private readonly now$ = new BehaviorSubject<Proposal | null>(null);
   readonly proposal$ = this.now$.asObservable();
+  private readonly keeping$ = new Subject<Proposal>();
+  /** proposals that were kept, once the piece has changed */
+  readonly kept$ = this.keeping$.asObservable();
   private readonly subscription: Subscription;
   private piece = 0;
 
@@ -82,6 +94,7 @@ export class Proposals implements OnDestroy {
     if (!proposal) return;
     this.now$.next(null);
     this.bench.apply(proposal.edit);
+    this.keeping$.next(proposal);
   }
 
   /** True when there was one. */

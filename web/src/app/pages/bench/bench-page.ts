@@ -22,6 +22,7 @@ import { ImportReports } from '../../state/import-report';
 import { Importer } from '../../state/importer';
 import { NewArtStore } from '../../state/new-art-store';
 import { ProxyMeasure } from '../../state/proxy-measure';
+import { SetGrowth } from '../../state/set-growth';
 import { ShelfStore } from '../../state/shelf-store';
 import { ViewSettingsStore } from '../../state/view-settings';
 import { Ask } from '../../ui/ask';
@@ -151,6 +152,7 @@ export class BenchPage implements Leavable {
     // They work by themselves as long as the bench is open.
     inject(ProxyMeasure);
     inject(NewArtStore);
+    inject(SetGrowth);
     inject(DestroyRef).onDestroy(() => (this.left = true));
     effect(() => {
       const id = this.pieceId();

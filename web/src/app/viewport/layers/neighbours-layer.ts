@@ -1,3 +1,4 @@
+import type { Vec3 } from '@yard-brace/core';
 import { Group, type Raycaster, Vector3 } from 'three';
 import { type ArtHit, ArtObject } from '../../drawing/art-object';
 import type { ArtOfPiece } from '../../drawing/art-to-draw';
@@ -26,6 +27,13 @@ export class NeighboursLayer implements Layer {
       this.object.remove(piece.group);
       piece.dispose();
     }
+    this.changed();
+  }
+
+  /** All of them larger about a point, for a look; 1 as they are. */
+  grow(factor: number, about: Vec3): void {
+    this.object.scale.setScalar(factor);
+    this.object.position.set(about[0] * (1 - factor), about[1] * (1 - factor), about[2] * (1 - factor));
     this.changed();
   }
 

@@ -143,6 +143,11 @@ export class BenchScene {
     this.neighbours.set(pieces);
   }
 
+  /** @param growth what they would grow by along with the piece; null as they are */
+  growNeighbours(growth: { factor: number; about: Vec3 } | null): void {
+    this.neighbours.grow(growth?.factor ?? 1, growth?.about ?? [0, 0, 0]);
+  }
+
   /** Known things beside the piece; whoever puts one there wants to see it. */
   setReferences(references: readonly Reference[], { fit }: { fit: boolean }): void {
     this.references.set(references, this.art.bounds());

@@ -7,6 +7,7 @@ import { BenchStore } from '../../../state/bench-store';
 import { DeviationStore } from '../../../state/deviation-store';
 import { InHand } from '../../../state/in-hand';
 import { PartDrag } from '../../../state/part-drag';
+import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
 import { SetPlaces } from '../../../state/set-places';
 import { ShapeEditor } from '../../../state/shape-editor';
@@ -39,6 +40,7 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
     document: toSignal(arts.shown$, { initialValue: null }),
     art: toSignal(arts.art$, { requireSync: true }),
     beside: toSignal(arts.beside$, { requireSync: true }),
+    proposal: toSignal(inject(Proposals).proposal$, { requireSync: true }),
     chosen: toSignal(selection.faces$, { requireSync: true }),
     pointed: toSignal(selection.pointed$, { requireSync: true }),
     deviation: toSignal(inject(DeviationStore).deviation$, { requireSync: true }),
@@ -66,6 +68,8 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
 
   draw((s) => s.setArt(art(), art()?.piece ?? 0));
   draw((s) => s.setNeighbours(stores.beside()));
+  const growth = computed(() => stores.proposal()?.beside ?? null);
+  draw((s) => s.growNeighbours(growth()));
   const shapes = computed(() => stores.readBack()?.shapes ?? stores.document()?.proxies ?? []);
   draw((s) => s.proxies.set(numberedShapes({ proxies: shapes() })));
   draw((s) =>

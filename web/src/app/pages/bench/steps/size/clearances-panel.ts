@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   addClearance,
@@ -9,6 +9,7 @@ import {
   type Clearance,
   clearanceAxes,
   clearanceBetween,
+  counted,
   type Edit,
   growthFor,
   isHatch,
@@ -29,7 +30,9 @@ import { BenchStore } from '../../../../state/bench-store';
 import { Operations } from '../../../../state/operations';
 import { Picking } from '../../../../state/picking';
 import { Selection } from '../../../../state/selection';
+import { ShelfStore } from '../../../../state/shelf-store';
 import { AmountField } from '../../../../ui/amount-field';
+import { Check } from '../../../../ui/check';
 import { FactTable } from '../../../../ui/fact-table';
 import { NumberField } from '../../../../ui/number-field';
 import { degreesOf } from '../proxies/shape-turn';
@@ -50,7 +53,7 @@ const roundedUp = (factor: number): number => Math.ceil(factor * 1000 - 1e-6) / 
 @Component({
   selector: 'yb-clearances-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AmountField, FactTable, NumberField, InputText],
+  imports: [AmountField, Check, FactTable, NumberField, InputText],
   template: `
     <section class="panel">
       <h3>Clearances: openings that must stay open</h3>
@@ -129,6 +132,11 @@ const roundedUp = (factor: number): number => Math.ceil(factor * 1000 - 1e-6) / 
             </button>
           </div>
           <yb-facts [facts]="passages(clearance)" [wraps]="true" />
+          @if (besidePieces().length && growths(clearance).length) {
+            <yb-check [checked]="along()" (changed)="along.set($event)"
+              >the {{ besideText() }} beside it grow along</yb-check
+            >
+          }
           @for (growth of growths(clearance); track growth.agent.id) {
             <div class="row">
               <button type="button" class="act" (click)="grow(clearance, growth)">
@@ -156,6 +164,15 @@ export class ClearancesPanel {
   private readonly proposals = inject(Proposals);
   private readonly beside = toSignal(inject(ArtStore).beside$, { requireSync: true });
   private readonly selection = inject(Selection);
+  /** whether the whole set grows, and not the piece alone */
+  protected readonly along = signal(true);
+  private readonly besideIds = toSignal(this.bench.beside$, { initialValue: [] });
+  private readonly yard = toSignal(inject(ShelfStore).yard$, { initialValue: null });
+  protected readonly besidePieces = computed(() => {
+    const ids = new Set(this.besideIds());
+    return (this.yard()?.shelf ?? []).flatMap(({ id, name }) => (ids.has(id) ? [{ id, name }] : []));
+  });
+  protected readonly besideText = computed(() => counted(this.besidePieces().length, 'piece'));
   protected readonly AXES = [0, 1, 2] as const;
   protected readonly document = toSignal(this.bench.document$);
   private readonly piece = toSignal(this.bench.piece$);
@@ -195,7 +212,7 @@ export class ClearancesPanel {
     });
   };
 
-  /** The whole set would grow: what stands beside it is told at the size that it would have then. */
+  /** The piece, or the whole set: what stands beside is told, and shown, at the size that it would have then. */
   protected grow(clearance: Clearance, { agent, factor, percent }: Growth): void {
     const { document } = this.bench;
     const edit: Edit = { kind: 'resize', factor, about: document.pivot.position };
@@ -203,9 +220,12 @@ export class ClearancesPanel {
     const after = preview.clearances.find(({ id }) => id === clearance.id)!;
     const margin = this.piece()?.yard.rules.openings.marginMetres ?? 0;
     const { widthLeft, heightLeft } = passageOf(after, agent, margin);
+    const along = this.along() && this.besidePieces().length > 0;
     const beside = this.beside().map(({ document: other }) => {
       const [, height] = sizeOf(artBounds(other));
-      return `${other.name} beside it then stands ${lengthText(height! * factor)} instead of ${lengthText(height!)}`;
+      return along
+        ? `${other.name} beside it then stands ${lengthText(height! * factor)} instead of ${lengthText(height!)}`
+        : `${other.name} beside it stays at ${lengthText(height!)}`;
     });
     this.proposals.propose({
       source: 'size',
@@ -217,6 +237,7 @@ export class ClearancesPanel {
       keepLabel: 'Keep the size',
       edit,
       figures: artFigures(document, preview),
+      ...(along ? { beside: { pieces: this.besidePieces(), factor, about: document.pivot.position } } : {}),
     });
   }
 

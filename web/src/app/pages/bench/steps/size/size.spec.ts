@@ -1,5 +1,7 @@
 import { FIRST_AGENTS, quatAbout, type Vec3 } from '@yard-brace/core';
 import { Picking, type Picked } from '../../../../state/picking';
+import { Told } from '../../../../api/told';
+import { SetGrowth } from '../../../../state/set-growth';
 import { ShelfStore } from '../../../../state/shelf-store';
 import { ViewMarks } from '../../../../state/view-marks';
 import { ViewSettingsStore } from '../../../../state/view-settings';
@@ -219,6 +221,55 @@ describe('the size step', () => {
     expect(title()).toMatch(/^Grown by 6.1 % the deckhand passes, with 0\.\d+ mm to spare\.$|to spare/);
     expect(bench.proposals.proposal!.edit).toEqual(
       jasmine.objectContaining({ kind: 'resize', factor: 1.061 }),
+    );
+  });
+
+  it('grows the pieces beside it along, shown before it is kept, one step to undo in each', async () => {
+    bench.jobs['wallMetres']!.and.resolveTo(0.2);
+    bench.api.shelf = [shelfPiece(7, 'Tall post')];
+    await bench.get(ShelfStore).load(1);
+    bench.get(SetGrowth);
+    bench.store.showBeside([7]);
+    await page.rest();
+    page.one('[data-testid=add-clearance]').click();
+    await page.rest();
+    await pick(at(0, 0, 0), at(0.66, 1.9, 0));
+    const saved = spyOn(bench.api, 'savePiece').and.callThrough();
+    await page.press('Grow by 6.1 % for the deckhand');
+    const about = bench.store.document.pivot.position;
+    expect(bench.proposals.proposal!.beside).toEqual({
+      pieces: [{ id: 7, name: 'Tall post' }],
+      factor: 1.061,
+      about,
+    });
+    bench.proposals.keep();
+    await page.rest();
+    const others = saved.calls.allArgs().filter(([id]) => id === 7);
+    expect(others.length).toBe(1);
+    const [, , state] = others[0]!;
+    expect('history' in state && state.history!.edits.at(-1)).toEqual({
+      kind: 'resize',
+      factor: 1.061,
+      about,
+    });
+    expect(bench.said()).toContain('“Tall post” grew along');
+    // Alone it is said that the others stay.
+    bench.store.undo();
+    await page.rest();
+    await page.tick('grow along');
+    await page.press('Grow by');
+    expect(bench.proposals.proposal!.beside).toBeUndefined();
+    spyOn(bench.api, 'piece').and.rejectWith(new Told('The server is away.'));
+    bench.proposals.propose({
+      source: 'size',
+      title: 'x',
+      edit: { kind: 'resize', factor: 2, about },
+      beside: { pieces: [{ id: 7, name: 'Tall post' }], factor: 2, about },
+    });
+    bench.proposals.keep();
+    await page.rest();
+    expect(bench.notices.notices.map(({ text }) => text)).toContain(
+      '“Tall post” stays as it is: The server is away.',
     );
   });
 
