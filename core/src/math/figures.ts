@@ -1,7 +1,16 @@
 /** Numbers as people read them, in one style for every door: 1,204 · 12.5 mm · 2.40 m. */
 
-const grouped = (value: number, decimals = 0): string =>
-  value.toLocaleString('en-GB', { minimumFractionDigits: decimals, maximumFractionDigits: decimals });
+/** By decimals. They are kept: making one takes longer than a thousand figures. */
+const formats = new Map<number, Intl.NumberFormat>();
+
+function grouped(value: number, decimals = 0): string {
+  let format = formats.get(decimals);
+  if (!format) {
+    const digits = { minimumFractionDigits: decimals, maximumFractionDigits: decimals };
+    formats.set(decimals, (format = new Intl.NumberFormat('en-GB', digits)));
+  }
+  return format.format(value);
+}
 
 /** "1,204" */
 export const countText = (count: number): string => grouped(count);
