@@ -1,5 +1,5 @@
 import { CdkAccordionItem } from '@angular/cdk/accordion';
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, signal } from '@angular/core';
 
 /** A line that opens what there is more to say. */
 @Component({
@@ -7,7 +7,7 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [CdkAccordionItem],
   template: `
-    <div cdkAccordionItem #item="cdkAccordionItem">
+    <div cdkAccordionItem #item="cdkAccordionItem" (expandedChange)="open.set($event)">
       <button
         type="button"
         [attr.aria-expanded]="item.expanded"
@@ -48,4 +48,6 @@ export class Disclosure {
   readonly label = input('');
   /** what it is opened for, underlined after the label */
   readonly more = input('');
+  /** for content that is only worked out while it is seen */
+  readonly open = signal(false);
 }

@@ -26,7 +26,7 @@ import type { Label } from '../../../viewport/layers/marks-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
 import { BenchScene } from './bench-scene';
-import { bindScene } from './bind-scene';
+import { bindScene, sameFields } from './bind-scene';
 import { bindTool } from './bind-tool';
 import { CutBar } from './cut-bar';
 import { DeviationLegend } from './deviation-legend';
@@ -123,9 +123,17 @@ export class BenchView implements OnDestroy {
 
   protected readonly shapes = computed(() => numberedShapes(this.document() ?? { proxies: [] }));
   protected readonly numbers = computed(() => new Map(this.shapes().map(({ id, number }) => [id, number])));
+  /** what of the settings is drawn as marks: the rest of them draws none anew */
+  private readonly marked = computed(
+    () => {
+      const { pivots, dimensions, forward } = this.settings();
+      return { pivots, dimensions, forward };
+    },
+    { equal: sameFields },
+  );
   private readonly marks = computed(() => {
     const document = withDraggedOpenings(this.document(), this.drag()?.shapes);
-    const { pivots, dimensions, forward } = this.settings();
+    const { pivots, dimensions, forward } = this.marked();
     const agents = this.piece()?.yard.rules.agents ?? [];
     return (
       document &&

@@ -72,8 +72,8 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
   draw((s) => s.growNeighbours(growth()));
   const shapes = computed(() => stores.readBack()?.shapes ?? stores.document()?.proxies ?? []);
   draw((s) => s.proxies.set(numberedShapes({ proxies: shapes() })));
-  draw((s) =>
-    s.setLook({
+  const shapesLook = computed(
+    () => ({
       veil: veil(),
       lit: stores.pointed(),
       chosen: stores.selected().proxies,
@@ -81,7 +81,9 @@ export function bindScene({ scene, marks, veil }: BoundScene): void {
       hidden: settings().shapesHidden,
       locked: settings().shapesLocked,
     }),
+    { equal: sameFields },
   );
+  draw((s) => s.setLook(shapesLook()));
   draw((s) => (shapes(), s.proxies.preview(stores.drag()?.shapes ?? null)));
   draw((s) => (art(), s.setDeviation(stores.deviation())));
   draw((s) => s.pivot.set(stores.document()?.pivot ?? null));
@@ -196,5 +198,5 @@ function marked(faces: Uint8Array | null): number[] | null {
   return numbers;
 }
 
-const sameFields = <T extends object>(a: T, b: T): boolean =>
+export const sameFields = <T extends object>(a: T, b: T): boolean =>
   (Object.keys(a) as (keyof T)[]).every((key) => a[key] === b[key]);

@@ -7,6 +7,7 @@ import { BenchStore } from '../../../../state/bench-store';
 import { Selection } from '../../../../state/selection';
 import { Choice, type Option } from '../../../../ui/choice';
 import { Disclosure } from '../../../../ui/disclosure';
+import { type LongColumn, type LongRow, LongTable } from '../../../../ui/long-table';
 
 const LISTS: Option<RenamedList>[] = [
   { label: 'Parts', value: 'parts' },
@@ -19,50 +20,48 @@ const THINGS: Record<RenamedList, { thing: NamedThing; usual: string }> = {
   pictures: { thing: 'picture', usual: 'T_{subject:pascal}_{number:2}' },
 };
 
+const COLUMNS: readonly LongColumn[] = [
+  { field: 'from', label: 'Now' },
+  { field: 'to', label: 'Then' },
+  { field: 'says', label: '', width: '22%' },
+];
+
 /** Names by a pattern, old and new side by side, before they are taken over in one step. */
 @Component({
   selector: 'yb-rename-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, Choice, Disclosure, InputText],
+  imports: [Button, Choice, Disclosure, InputText, LongTable],
   template: `
     @if (document()) {
       <section class="panel">
-        <yb-disclosure more="Rename by a pattern">
-          <div class="row">
-            @if (!only()) {
-              <yb-choice
-                label="What is renamed"
-                [options]="lists"
-                [value]="list()"
-                (chosen)="list.set($event!)"
-              />
-            }
-            <input
-              pInputText
-              pSize="small"
-              class="figures grow"
-              aria-label="Pattern"
-              [value]="pattern()"
-              (input)="pattern.set(field.value)"
-              #field
-            />
-          </div>
-          @if (made().fault; as fault) {
-            <p class="stop" role="alert">{{ fault }}</p>
-          } @else {
-            <p class="faded">{{ who() }}</p>
-            <ul class="names" data-testid="renames">
-              @for (rename of made().renames; track rename.of) {
-                <li [class.same]="rename.from === rename.to">
-                  <span class="figures faded">{{ rename.from }}</span>
-                  <span class="figures">{{ rename.to }}</span>
-                  @if (rename.says) {
-                    <span class="stop">{{ rename.says }}</span>
-                  }
-                </li>
+        <yb-disclosure #more more="Rename by a pattern">
+          @if (more.open()) {
+            <div class="row">
+              @if (!only()) {
+                <yb-choice
+                  label="What is renamed"
+                  [options]="lists"
+                  [value]="list()"
+                  (chosen)="list.set($event!)"
+                />
               }
-            </ul>
-            <p-button [label]="label()" size="small" [disabled]="edit() === null" (onClick)="apply()" />
+              <input
+                pInputText
+                pSize="small"
+                class="figures grow"
+                aria-label="Pattern"
+                [value]="pattern()"
+                (input)="pattern.set(field.value)"
+                #field
+              />
+            </div>
+            @if (made().fault; as fault) {
+              <p class="stop" role="alert">{{ fault }}</p>
+            } @else {
+              <p class="faded">{{ who() }}</p>
+              <yb-long-table [columns]="columns" [rows]="rows()" data-testid="renames" />
+              <p-button [label]="label()" size="small" [disabled]="edit() === null" (onClick)="apply()" />
+            }
           }
         </yb-disclosure>
       </section>
@@ -77,25 +76,6 @@ const THINGS: Record<RenamedList, { thing: NamedThing; usual: string }> = {
     .grow {
       flex: 1;
       min-width: 0;
-    }
-    .names {
-      max-height: 260px;
-      margin: 4px 0 8px;
-      overflow: auto;
-    }
-    li {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
-      gap: 2px 8px;
-      padding: 2px 0;
-      border-bottom: 1px dotted var(--rule);
-      overflow-wrap: anywhere;
-    }
-    li .stop {
-      grid-column: 1 / -1;
-    }
-    .same {
-      color: var(--faded);
     }
     .stop {
       padding: 2px 8px;
@@ -123,6 +103,14 @@ export class RenamePanel {
       parts: this.chosen(),
       fields: this.bench.rules.nameFields,
     }),
+  );
+  protected readonly columns = COLUMNS;
+  protected readonly rows = computed(() =>
+    this.made().renames.map(({ of, from, to, says }): LongRow => ({
+      id: String(of),
+      cells: { from, to, says: says ?? (from === to ? 'stays' : '') },
+      bad: says !== null,
+    })),
   );
   protected readonly edit = computed(() => {
     const { renames } = this.made();
