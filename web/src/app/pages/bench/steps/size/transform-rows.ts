@@ -1,5 +1,4 @@
 import {
-  decomposeMatrix,
   placedMatrices,
   type PieceDocument,
   shearOf,
@@ -29,17 +28,21 @@ export function transformRows(document: PieceDocument): LongRow[] {
   const off = new Set(transformedNodes(document).map(({ id }) => id));
   const placed = placedMatrices(document);
   return document.nodes.map(({ id, name, scale: own, rotation: ownTurn }, i) => {
-    const { translation } = decomposeMatrix(placed[i]!);
+    const matrix = placed[i]!;
+    const translation = [matrix[12]!, matrix[13]!, matrix[14]!];
     const degrees = turnDegrees(ownTurn);
-    const sheared = shearOf(placed[i]!) > 1e-6;
+    const sheared = shearOf(matrix) > 1e-6;
     return {
       id,
       bad: off.has(id) || sheared,
-      cells: {
-        node: name,
-        position: short(translation),
-        rotation: `${degrees.toFixed(0)}°`,
-        scale: sheared ? `${scaleText(own)}, sheared` : scaleText(own),
+      // Worked out for the rows that are seen.
+      get cells() {
+        return {
+          node: name,
+          position: short(translation),
+          rotation: `${degrees.toFixed(0)}°`,
+          scale: sheared ? `${scaleText(own)}, sheared` : scaleText(own),
+        };
       },
       sort: {
         position: Math.hypot(...translation),
