@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { artBounds, type Bounds, currentDocument, historySchema } from '@yard-brace/core';
 import {
   bringIn,
   choose,
@@ -138,7 +139,56 @@ test('two copings of different profile are a family, and lie over each other by 
   await openStep(page, 'parts');
   await openParts(page, 'Place');
   await expect(page.getByTestId('beside')).toContainText('Coping 01');
+  await shelf(page, 'Copings');
+
+  // One of them is set on a wall, the other one takes its place by the pivot: both lie on it without a gap.
+  await onTheBench(page, await sampleAs('Quay wall straight', 'wall.obj'));
+  await page.getByRole('button', { name: 'Confirm m' }).click();
+  const wall = await boundsOnBench(page);
+  await shelf(page, 'Copings');
+  await page.getByRole('link', { name: 'Coping 01', exact: true }).click();
+  await drawn(page);
+  await openStep(page, 'parts');
+  await openParts(page, 'Place');
+  await choose(page, 'Piece to show beside', 'Wall');
+  for (const [own, met] of [
+    ['bottom', 'top'],
+    ['left', 'left'],
+  ] as const) {
+    await choose(page, 'Side that is aligned', new RegExp(`^${own}$`));
+    await choose(page, 'Side that it meets', new RegExp(`^${met}$`));
+    await choose(page, 'What it is aligned to', 'Wall, beside');
+    await page.getByTestId('align').click();
+    await expect(page.getByText('The piece is moved').last()).toBeVisible();
+  }
+  const pivot = await Promise.all(
+    [...'xyz'].map((axis) => page.getByLabel(`Position ${axis} of the piece`).inputValue()),
+  );
+  const first = await boundsOnBench(page);
+  expect(first.min[1] - wall.max[1]).toBeCloseTo(0, 6);
+  await page.getByRole('link', { name: 'Coping 02' }).click();
+  await expect(page).toHaveTitle(/Coping 02/);
+  await drawn(page);
+  await openStep(page, 'parts');
+  await openParts(page, 'Place');
+  for (const [i, axis] of [...'xyz'].entries()) await typeIn(page, `Position ${axis} of the piece`, pivot[i]!);
+  const second = await boundsOnBench(page);
+  // Their profiles differ; both begin at the end of the wall and lie on its top.
+  const depth = ({ min, max }: Bounds) => (max[2] - min[2]) / (max[1] - min[1]);
+  expect(depth(second)).not.toBeCloseTo(depth(first), 2);
+  for (const coping of [first, second]) {
+    expect(coping.min[1] - wall.max[1]).toBeCloseTo(0, 4);
+    expect(coping.min[0] - wall.min[0]).toBeCloseTo(0, 4);
+  }
 });
+
+/** Bounds of the art of the piece on the bench as it was last saved, metres. */
+async function boundsOnBench(page: Page): Promise<Bounds> {
+  await saved(page);
+  const { origin, pathname } = new URL(page.url());
+  const piece: { history: unknown } = await (await page.request.get(`${origin}/api${pathname}`)).json();
+  return artBounds(currentDocument(historySchema.parse(piece.history)));
+}
 
 test('the wheels of the trolley turn on axles that are found in their rounds', async ({
   watched: page,

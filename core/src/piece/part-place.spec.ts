@@ -3,7 +3,7 @@ import { distance, shearOf } from '../math/index.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { after, transform, tree } from '../testing/reshaped.js';
 import { pieceOf } from '../testing/documents.js';
-import { alignTo, boundsOfParts, copyPlace, moveTo, partPlace, sideOf } from './part-place.js';
+import { alignTo, boundsOfParts, moveTo, partPlace, sideOf } from './part-place.js';
 import { nodeById, placedMatrices } from './geometry.js';
 
 describe('the place of a part', () => {
@@ -47,7 +47,7 @@ describe('the place of a part', () => {
         const piece = pieceOf(scene);
         const { document } = await after(
           piece,
-          copyPlace(piece.document, 'n1', partPlace(piece.document, 'n2')),
+          moveTo(piece.document, 'n1', partPlace(piece.document, 'n2')),
         );
         const [m, n] = placedMatrices(document);
         m!.forEach((v, k) => expect(v).toBeCloseTo(n![k]!, 6));

@@ -29,7 +29,7 @@ export function partPlace(document: PieceDocument, part: string): PartPlace {
 
 type Move = OperationOf<'move'>;
 
-/** The operation that brings a part from where it stands to another place, about its pivot. */
+/** The operation that brings a part from where it stands to another place, about its pivot; another part’s, for one. */
 export function moveTo(
   document: PieceDocument,
   part: string,
@@ -49,10 +49,6 @@ export function moveTo(
     alone,
   };
 }
-
-/** The operation that gives parts the place, turn and scale of another one, or of something with a place of its own. */
-export const copyPlace = (document: PieceDocument, part: string, from: PartPlace, alone = false): Move =>
-  moveTo(document, part, from, alone);
 
 /** Bounds of parts with all below them where they stand, or of the whole art: metres. */
 export function boundsOfParts(document: PieceDocument, parts: readonly string[]): Bounds {

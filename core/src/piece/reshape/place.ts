@@ -104,7 +104,9 @@ export function putBack(work: Reshaping, { places }: OperationOf<'put-back'>): O
     if (Math.abs(determinant3(matrix)) < 1e-12)
       throw new ReshapeError(`“${name}” would be flattened; that is no place to put it back to.`);
     if (determinant3(matrix) < 0)
-      throw new ReshapeError(`“${name}” is mirrored against what it was then; mirror it again, then put it back.`);
+      throw new ReshapeError(
+        `“${name}” is mirrored against what it was then; mirror it again, then put it back.`,
+      );
     metres = Math.max(metres, Math.hypot(...[12, 13, 14].map((k) => now[k]! - to[k]!)));
     placeNodes(work, [node], matrix);
     moved.push(name);

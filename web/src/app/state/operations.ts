@@ -36,6 +36,9 @@ import { applyEdit } from '@yard-brace/core';
 /** An operation is worked out again so often when the piece is renamed and the like meanwhile. */
 const MAX_TRIES = 3;
 
+const CHANGED_MEANWHILE =
+  'The piece was changed while this was worked out, so nothing came of it; do it again.';
+
 /** What an operation would come to, or why it cannot be done. */
 export type Tried = { outcome: Outcome } | { refused: string } | null;
 
@@ -49,6 +52,8 @@ export class Operations {
   private readonly notices = inject(Notices);
   private readonly marks = inject(ViewMarks);
   private faultsAsked = 0;
+  /** what is being made, for what comes after it */
+  private making: Promise<unknown> = Promise.resolve();
 
   /** Work an operation out and show it; the person keeps or discards it. */
   async propose(operation: Operation): Promise<void> {
@@ -63,9 +68,28 @@ export class Operations {
     });
   }
 
-  /** Work an operation out and make it at once: for what moves nothing. It can be undone. */
-  async make(operation: Operation): Promise<boolean> {
-    const done = await this.workOut(operation);
+  /**
+   * Work an operation out and make it at once; it can be undone. One after the other: what is told as a function is asked
+   * for the piece as the one before left it, so that values may be typed faster than they are worked out.
+   */
+  make(wanted: Operation | ((document: PieceDocument) => Operation)): Promise<boolean> {
+    const { id } = this.bench.piece;
+    const { document } = this.bench;
+    const made = this.making.then(() => {
+      if (this.bench.piece.id !== id) return false;
+      // It names things of the piece as it was when it was asked for.
+      if (typeof wanted !== 'function' && artKey(document) !== artKey(this.bench.document)) {
+        this.notices.say(CHANGED_MEANWHILE);
+        return false;
+      }
+      return this.makeNow(wanted);
+    });
+    this.making = made.catch(() => undefined);
+    return made;
+  }
+
+  private async makeNow(wanted: Operation | ((document: PieceDocument) => Operation)): Promise<boolean> {
+    const done = await this.workOut(typeof wanted === 'function' ? wanted(this.bench.document) : wanted);
     if (!done) return false;
     this.bench.apply(done.edit);
     this.notices.say(outcomeText(done.outcome));
@@ -218,7 +242,7 @@ export class Operations {
     // is still the same, as after a rename, the same operation is worked out again on the piece as it is now.
     if (tries > 1 && artKey(document) === artKey(this.bench.document))
       return this.workOut(operation, tries - 1);
-    this.notices.say('The piece was changed while this was worked out, so nothing came of it; do it again.');
+    this.notices.say(CHANGED_MEANWHILE);
     return null;
   }
 

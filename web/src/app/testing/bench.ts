@@ -13,7 +13,7 @@ import { Clock } from '../state/clock';
 import { Notices } from '../state/notices';
 import { Proposals } from '../state/proposals';
 import { Selection } from '../state/selection';
-import { Compute } from '../workers/compute';
+import { Compute, Stopped } from '../workers/compute';
 import { FakeApi } from './fake-api';
 import { HandClock, settle } from './hand-clock';
 import { postDocument, postPiece } from './post';
@@ -93,6 +93,8 @@ export async function testBench(
   const jobs: JobSpies = Object.fromEntries(
     JOBS.map((name) => [name, jasmine.createSpy(name).and.returnValue(new Promise(() => undefined))]),
   );
+  // Operations wait for each other: one that is not spoken of is stopped at once.
+  jobs['operate']!.and.callFake(async () => Promise.reject(new Stopped('Stopped.')));
   prepare(jobs);
   const compute = {
     run: (work: (jobs: JobSpies, progress: () => void) => unknown) => work(jobs, () => undefined),

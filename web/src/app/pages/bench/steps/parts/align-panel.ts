@@ -88,12 +88,10 @@ export class AlignPanel {
   }
 
   protected align(): void {
-    const { document } = this.bench;
     const parts = this.chosen.ids();
     const { axis, side } = SIDES[this.own()]!;
-    const place = this.place(axis);
-    if (place === null) return;
-    void this.operations.make(alignTo(document, parts, { axis, side, at: place }));
+    const at = this.place(axis);
+    if (at !== null) void this.operations.make((document) => alignTo(document, parts, { axis, side, at }));
   }
 
   private place(axis: Axis): number | null {

@@ -3,12 +3,12 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import {
   artNodes,
   centerOfParts,
-  copyPlace,
   moveTo,
   NO_ROTATION,
-  type Operation,
+  type OperationOf,
+  type PartPlace,
   partPlace,
-  type Quat,
+  type PieceDocument,
   quatAbout,
   subtract,
   type Vec3,
@@ -26,7 +26,6 @@ import { degreesOf, turnOfDegrees } from '../proxies/shape-turn';
 import { chosenParts } from './chosen-parts';
 
 const AXIS_NAMES = ['x', 'y', 'z'] as const;
-const NO_MOVE: Vec3 = [0, 0, 0];
 
 /** Parts moved, turned and scaled: by numbers, from a point to another, by dragging, or like another part. */
 @Component({
@@ -177,37 +176,35 @@ export class PlacePanel {
   });
 
   protected moveAxis(axis: number, metres: number): void {
-    const by: Vec3 = [0, 0, 0];
-    by[axis] = metres - this.position()![axis]!;
-    this.move({ by });
+    this.move((document, parts) => {
+      const by: Vec3 = [0, 0, 0];
+      by[axis] = metres - centerOfParts(document, parts)[axis]!;
+      return { by };
+    });
   }
 
   protected turnAxis(axis: number, degrees: number): void {
-    const next: Vec3 = [...this.degrees()];
-    next[axis] = degrees;
-    this.make(
-      moveTo(
-        this.bench.document,
-        this.part()!,
-        { rotation: turnOfDegrees(next) },
-        this.settings().partsAlone,
-      ),
-    );
+    this.moveTo((now) => {
+      const next: Vec3 = [...degreesOf(now.rotation)];
+      next[axis] = degrees;
+      return { rotation: turnOfDegrees(next) };
+    });
   }
 
   protected scaleAxis(axis: number, factor: number): void {
-    const scale: Vec3 = [...this.place()!.scale];
-    scale[axis] = factor;
-    this.make(moveTo(this.bench.document, this.part()!, { scale }, this.settings().partsAlone));
+    this.moveTo(({ scale: [...scale] }) => {
+      scale[axis] = factor;
+      return { scale };
+    });
   }
 
   protected turnAbout(axis: 0 | 1 | 2): void {
     const turn = quatAbout(AXES[axis], (this.turnDegrees() * Math.PI) / 180);
-    this.move({ turn });
+    this.move(() => ({ turn }));
   }
 
   protected scaleBy(factor: number): void {
-    if (factor !== 0 && factor !== 1) this.move({ scale: [factor, factor, factor] });
+    if (factor !== 0 && factor !== 1) this.move(() => ({ scale: [factor, factor, factor] }));
   }
 
   protected async fromTo(): Promise<void> {
@@ -217,7 +214,7 @@ export class PlacePanel {
       (await this.picking.ask('Pick where it goes: on the piece, on one beside it, or on the ground.', {
         ground: true,
       }));
-    if (from && to) this.move({ by: subtract(to.at, from.at) });
+    if (from && to) this.move(() => ({ by: subtract(to.at, from.at) }));
   }
 
   protected async duplicateAndDrag(): Promise<void> {
@@ -233,39 +230,37 @@ export class PlacePanel {
   }
 
   protected copy(): void {
-    const [part, like] = [this.part(), this.like()];
-    if (part !== null && like !== null)
-      this.make(
-        copyPlace(
-          this.bench.document,
-          part,
-          partPlace(this.bench.document, like),
-          this.settings().partsAlone,
-        ),
+    const like = this.like();
+    if (like !== null) this.moveTo((_, document) => partPlace(document, like));
+  }
+
+  /** The one part to another place, told from where it is when its turn comes. */
+  private moveTo(wanted: (now: PartPlace, document: PieceDocument) => Partial<PartPlace>): void {
+    const part = this.part();
+    const { partsAlone } = this.settings();
+    if (part !== null)
+      void this.operations.make((document) =>
+        moveTo(document, part, wanted(partPlace(document, part), document), partsAlone),
       );
   }
 
-  private move({
-    by = NO_MOVE,
-    turn = NO_ROTATION as Quat,
-    scale,
-  }: {
-    by?: Vec3;
-    turn?: Quat;
-    scale?: Vec3;
-  }): void {
-    this.make({
+  /** What is chosen now, moved by what is told when its turn comes. */
+  private move(
+    how: (
+      document: PieceDocument,
+      parts: string[],
+    ) => Partial<Pick<OperationOf<'move'>, 'by' | 'turn' | 'scale'>>,
+  ): void {
+    const parts = this.chosen.ids();
+    const { partsAlone: alone } = this.settings();
+    void this.operations.make((document) => ({
       op: 'move',
-      parts: this.chosen.ids(),
-      by: [...by],
-      turn: [...turn],
-      about: centerOfParts(this.bench.document, this.chosen.ids()),
-      ...(scale ? { scale } : {}),
-      alone: this.settings().partsAlone,
-    });
-  }
-
-  private make(operation: Operation): void {
-    void this.operations.make(operation);
+      parts,
+      by: [0, 0, 0],
+      turn: [...NO_ROTATION],
+      ...how(document, parts),
+      about: centerOfParts(document, parts),
+      alone,
+    }));
   }
 }

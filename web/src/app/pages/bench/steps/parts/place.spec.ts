@@ -1,5 +1,5 @@
 import { Router } from '@angular/router';
-import { manifestOf, planDelivery, type Seam } from '@yard-brace/core';
+import { manifestOf, type Operation, type PieceDocument, planDelivery, type Seam } from '@yard-brace/core';
 import { ArtStore } from '../../../../state/art-store';
 import { type Picked, Picking } from '../../../../state/picking';
 import { ShelfStore } from '../../../../state/shelf-store';
@@ -101,6 +101,38 @@ describe('placing parts', () => {
     await page.choose('Side that it meets', 'middle, upright');
     await page.press('Align');
     expect(last()['by']).toEqual([0, -1, 0]);
+  });
+
+  it('may be typed faster than they are worked out: each value is of the place that the one before left', async () => {
+    const page = await bench.show(PlacePanel);
+    await choose(page, 'n2');
+    const waiting: (() => void)[] = [];
+    bench.jobs['operate']!.and.callFake(
+      (document: PieceDocument, operation: Operation) =>
+        new Promise((resolve) => {
+          const nodes = document.nodes.map((node) => ({ ...node, name: `${node.name}+` }));
+          const { meshes, whole, materials, unit, placing } = document;
+          const edit = { kind: 'reshape', op: 'move', nodes, meshes, whole, materials, unit, placing };
+          waiting.push(() =>
+            resolve({
+              edit,
+              outcome: { op: 'move', parts: [], metres: 1, degrees: 0, scale: [1, 1, 1], operation },
+            }),
+          );
+        }),
+    );
+    await page.type('Position x of the part', '5');
+    await page.type('Position y of the part', '6');
+    expect(waiting.length).toBe(1);
+    waiting[0]!();
+    await page.rest();
+    // The second one is worked out on what the first one made.
+    expect(waiting.length).toBe(2);
+    expect(bench.jobs['operate']!.calls.mostRecent().args[0]).toBe(bench.store.document);
+    expect(last()['by'][0]).toBe(0);
+    waiting[1]!();
+    await page.rest();
+    expect(bench.store.document.nodes[0]!.name.endsWith('++')).toBeTrue();
   });
 
   it('are put back as they were delivered, by a delivery of the piece or by a manifest file', async () => {

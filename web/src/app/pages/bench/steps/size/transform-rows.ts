@@ -1,10 +1,4 @@
-import {
-  placedMatrices,
-  type PieceDocument,
-  shearOf,
-  transformedNodes,
-  turnDegrees,
-} from '@yard-brace/core';
+import { placedMatrices, type PieceDocument, shearOf, transformedNodes, turnDegrees } from '@yard-brace/core';
 import type { LongColumn, LongRow } from '../../../../ui/long-table';
 
 export const TRANSFORM_COLUMNS: readonly LongColumn[] = [
