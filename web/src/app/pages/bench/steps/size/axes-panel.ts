@@ -13,6 +13,7 @@ import {
   artBounds,
   artKey,
   baseCentreOf,
+  centerOfParts,
   cross,
   type Edit,
   normalized,
@@ -26,6 +27,7 @@ import { artFigures } from '../../../../state/change-figures';
 import { Operations } from '../../../../state/operations';
 import { ViewSettingsStore } from '../../../../state/view-settings';
 import { Check } from '../../../../ui/check';
+import { chosenParts } from '../parts/chosen-parts';
 import { Proposals } from '../../../../state/proposals';
 
 /** What brings a source axis up to Y, the front kept where it can be. */
@@ -74,6 +76,11 @@ function turnToUp(up: Vec3): Quat {
           }
         </p>
       }
+      @if (!chosen.none()) {
+        <yb-check [checked]="only()" (changed)="only.set($event)"
+          >only {{ chosen.words() }}: the rest keeps its axes</yb-check
+        >
+      }
       <div class="row">
         @for (each of turns; track each.label) {
           <button type="button" class="act" (click)="turn(each.turn, each.label)">{{ each.label }}</button>
@@ -102,6 +109,9 @@ export class AxesPanel {
   private readonly document = toSignal(this.bench.document$);
   protected readonly turns = TURNS;
   protected readonly quarters = QUARTERS;
+  protected readonly chosen = chosenParts();
+  /** parts that were modelled on other axes than the rest are turned by themselves */
+  protected readonly only = signal(false);
   private readonly found = signal<Awaited<ReturnType<Operations['likelyAxes']>>>(null);
   private readonly art = computed(() => (this.document() ? artKey(this.document()!) : ''));
   protected readonly target = computed(() => (this.document(), this.bench.profile.name));
@@ -140,6 +150,12 @@ export class AxesPanel {
 
   protected turn(turn: Quat, label: string): void {
     const { document } = this.bench;
+    const parts = this.chosen.ids();
+    if (this.only() && parts.length) {
+      const about = centerOfParts(document, parts);
+      void this.operations.propose({ op: 'move', parts, by: [0, 0, 0], turn, about });
+      return;
+    }
     const edit: Edit = { kind: 'turn', turn, about: baseCentreOf(artBounds(document)) };
     this.proposals.propose({
       source: 'size',

@@ -1,4 +1,4 @@
-import { FIRST_AGENTS, quatAbout, type Vec3 } from '@yard-brace/core';
+import { centerOfParts, FIRST_AGENTS, quatAbout, type Vec3 } from '@yard-brace/core';
 import { Picking, type Picked } from '../../../../state/picking';
 import { Told } from '../../../../api/told';
 import { SetGrowth } from '../../../../state/set-growth';
@@ -176,6 +176,27 @@ describe('the size step', () => {
     bench.store.apply({ kind: 'resize', factor: 2, about: [0, 0, 0] });
     await page.rest();
     expect(shown(bench.get(ViewMarks).tapes$)[0]![1]).toEqual([4, 0, 0]);
+  });
+
+  it('turns chosen parts by themselves, about their pivots, where only they have other axes', async () => {
+    await open(threeParts());
+    expect(page.text).not.toContain('the rest keeps its axes');
+    bench.selection.chooseParts(new Set(['n2']));
+    await page.rest();
+    await page.tick('the rest keeps its axes');
+    await page.press('X +90°');
+    const { args } = bench.jobs['operate']!.calls.mostRecent();
+    expect(args[1]).toEqual({
+      op: 'move',
+      parts: ['n2'],
+      by: [0, 0, 0],
+      turn: quatAbout([1, 0, 0], Math.PI / 2),
+      about: centerOfParts(bench.store.document, ['n2']),
+    });
+    bench.selection.chooseParts(new Set());
+    await page.rest();
+    await page.press('X +90°');
+    expect(title()).toContain('The piece is rotated');
   });
 
   it('says what is likely up with its reason, turns by quarters, and marks the front', async () => {
