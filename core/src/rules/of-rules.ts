@@ -99,13 +99,20 @@ export function choicesByRules(
   { name }: Pick<PieceDocument, 'name'>,
   target: string,
 ): DeliveryChoices {
-  const own = rules.materialNames.filter((each) => each.target === target);
+  const forTarget = rules.materialNames.filter((each) => each.target === target);
+  const everywhere = forTarget.filter(({ part }) => !part);
+  const onParts = forTarget.filter(({ part }) => part);
   const stem = named(rules, 'file', name);
   const { code } = rules.nameFields;
   return {
     ...(stem === null ? {} : { stem: asFolder(stem) }),
     ...(code ? { code } : {}),
-    ...(own.length ? { materialNames: Object.fromEntries(own.map((each) => [each.slot, each.own])) } : {}),
+    ...(everywhere.length
+      ? { materialNames: Object.fromEntries(everywhere.map((each) => [each.slot, each.own])) }
+      : {}),
+    ...(onParts.length
+      ? { partMaterials: onParts.map(({ part = '', slot, own: name }) => ({ part, slot, own: name })) }
+      : {}),
     ...choices,
   };
 }

@@ -1,5 +1,7 @@
 import { FIRST_AGENTS } from '../check/index.js';
+import { memoryFile, readFile } from '../format/index.js';
 import {
+  assemble,
   type DeliveryChoices,
   inventoryOf,
   OPEN_PHYSICS_GLTF,
@@ -11,7 +13,15 @@ import {
 } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
-import { applyEdit, type PieceDocument, pivotAt, pivotEdit, plainMaterial } from '../piece/index.js';
+import {
+  applyEdit,
+  type PieceDocument,
+  pivotAt,
+  pivotEdit,
+  plainMaterial,
+  plainNode,
+  type Scene,
+} from '../piece/index.js';
 import { deliveryStates } from './delivery-states.js';
 import {
   agentFor,
@@ -210,6 +220,46 @@ describe('the rules of a yard', () => {
     const { document } = pieceOf(scene);
     const plan = planDelivery(document, PREFIX_TAGS, { materialNames: { oak: 'M_Oak_Inst' } });
     expect(plan.document.materials.map(({ name }) => name)).toEqual(['M_Oak_Inst', 'tar']);
+  });
+
+  it('may name a slot otherwise on one part: only its faces leave so, and nothing is made twice', async () => {
+    const mesh = boxMesh([1, 1, 1]);
+    const scene: Scene = {
+      ...sceneOf(mesh),
+      nodes: [plainNode('Post', 0), { ...plainNode('Leaf', 0), translation: [5, 0, 0] }],
+      meshes: [{ name: 'box', mesh: { ...mesh, groups: [{ material: 0, start: 0, count: 12 }] } }],
+      materials: [plainMaterial('oak'), plainMaterial('tar')],
+    };
+    const { document, ...sources } = pieceOf(scene);
+    const every = { slot: 'oak', target: 'prefix-tags', own: 'M_Oak' };
+    const own = { ...every, part: 'Leaf', own: 'M_Oak_Wet' };
+    const rules = yardRulesSchema.parse({ ...FIRST_RULES, materialNames: [every, own] });
+    const faults = yardRulesSchema.safeParse({ ...FIRST_RULES, materialNames: [own, own] });
+    expect(faults.error!.issues[0]!.message).toBe('“oak” of “Leaf” has a name in that target already.');
+    const choices = choicesByRules({}, rules, document, 'prefix-tags');
+    expect(choices.partMaterials).toEqual([{ part: 'Leaf', slot: 'oak', own: 'M_Oak_Wet' }]);
+    const files = await assemble(document, PREFIX_TAGS, {
+      ...sources,
+      choices: { ...choices, container: 'glb' },
+    });
+    const glb = files.find(({ name }) => name.endsWith('.glb'))!;
+    const back = await readFile(memoryFile(glb.name, glb.bytes), []);
+    const facesOf = new Map<string, number>();
+    for (const { mesh: each } of back.meshes)
+      for (const { material, count } of each.groups) {
+        const { name } = back.materials[material]!;
+        facesOf.set(name, (facesOf.get(name) ?? 0) + count);
+      }
+    expect([...facesOf].sort()).toEqual([
+      ['M_Oak', 12],
+      ['M_Oak_Wet', 12],
+    ]);
+    // The target has it already under another slot: that one is taken.
+    const same = planDelivery(document, PREFIX_TAGS, {
+      partMaterials: [{ part: 'Leaf', slot: 'oak', own: 'tar' }],
+    });
+    expect(same.document.materials.map(({ name }) => name)).toEqual(['oak', 'tar']);
+    expect(same.document.slotsOf!.get(1)!.get(0)).toBe(1);
   });
 
   it('let a piece leave on its pivot for presentation where that is asked for', () => {

@@ -23,6 +23,8 @@ export const materialNameSchema = z.object({
   slot: shortName.max(255),
   target: z.string().max(60),
   own: shortName.max(255),
+  /** name of the part on which it is so, before what is said of every part; empty for every part */
+  part: z.string().trim().max(255).optional(),
 });
 
 /** What a piece up to a size may cost. */
@@ -59,6 +61,7 @@ export const presetSchema = z.object({
     set: true,
     parts: true,
     materialNames: true,
+    partMaterials: true,
   }),
 });
 export type Preset = z.infer<typeof presetSchema>;
@@ -158,11 +161,17 @@ export const yardRulesSchema = rulesFields.superRefine((rules, context) => {
     if (!known(id)) refuse(['targets', i], `There is no profile “${id}”; choose another one.`);
     if (rules.targets.indexOf(id) < i) refuse(['targets', i], `The target “${id}” is listed twice.`);
   });
-  rules.materialNames.forEach(({ slot, target }, i) => {
+  rules.materialNames.forEach(({ slot, target, part = '' }, i) => {
     if (!known(target))
       refuse(['materialNames', i, 'target'], `There is no profile “${target}”; choose another one.`);
-    const same = rules.materialNames.findIndex((other) => other.slot === slot && other.target === target);
-    if (same < i) refuse(['materialNames', i, 'slot'], `“${slot}” has a name in that target already.`);
+    const same = rules.materialNames.findIndex(
+      (other) => other.slot === slot && other.target === target && (other.part ?? '') === part,
+    );
+    if (same < i)
+      refuse(
+        ['materialNames', i, 'slot'],
+        `“${slot}”${part ? ` of “${part}”` : ''} has a name in that target already.`,
+      );
   });
   rules.presets.forEach(({ name, target }, i) => {
     if (!known(target))

@@ -39,6 +39,13 @@ export const deliveryChoicesSchema = z.object({
   set: z.string().max(120).optional(),
   /** what material slots are called in the target, by their names in the piece. Default: as in the piece */
   materialNames: z.record(z.string().max(1000), z.string().min(1).max(255)).optional(),
+  /** the same on single parts, by their names, before what is said of every part */
+  partMaterials: z
+    .array(
+      z.object({ part: z.string().max(255), slot: z.string().max(1000), own: z.string().min(1).max(255) }),
+    )
+    .max(500)
+    .optional(),
   /** on its pivot for presentation, where it has one. Default: on its own pivot */
   presentation: z.literal(true).optional(),
   /** ids of the parts that leave. Default: all */

@@ -1,6 +1,7 @@
 import { boundsThrough, inverseQuat, rotate, subtract, unionOf, type Vec3 } from '../math/index.js';
 import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
 import { type Pivot, partBounds, type PieceDocument, placedMatrices } from '../piece/index.js';
+import type { PlannedDocument } from './plan.js';
 import { moveShape, type Shape, turnShape } from '../shape/index.js';
 
 /** A point of the piece's space as its pivot sees it. */
@@ -15,12 +16,16 @@ export const shapeSeenFrom = (
 
 /** Some parts as one mesh as a pivot sees them: the pivot at the origin, its axes along the world's. */
 export function meshSeenFrom(
-  document: PieceDocument,
+  document: PlannedDocument,
   { parts, pivot }: { parts: readonly number[]; pivot: Pivot },
   meshOf: (blob: string) => Mesh,
 ): Mesh {
   const world = placedMatrices(document);
-  const art = joinMeshes(parts.map((i) => transformMesh(meshOf(document.nodes[i]!.mesh!), world[i]!)));
+  const art = joinMeshes(
+    parts.map((i) =>
+      transformMesh(withSlots(meshOf(document.nodes[i]!.mesh!), document.slotsOf?.get(i)), world[i]!),
+    ),
+  );
   const turned = pivot.rotation[3] !== 1;
   const positions = art.positions.slice();
   for (let i = 0; i < positions.length; i += 3) {
@@ -37,6 +42,11 @@ export function meshSeenFrom(
   };
   return { ...art, positions, normals: turnAll(art.normals, 3), tangents: turnAll(art.tangents, 4) };
 }
+
+const withSlots = (mesh: Mesh, slots: ReadonlyMap<number, number> | undefined): Mesh =>
+  slots
+    ? { ...mesh, groups: mesh.groups.map((g) => ({ ...g, material: slots.get(g.material) ?? g.material })) }
+    : mesh;
 
 /** Bounds of some parts as a pivot sees them: exact for a pivot that is not turned, else an outer estimate. */
 export const boundsSeenFrom = (

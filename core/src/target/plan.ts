@@ -65,9 +65,15 @@ export interface PlannedFile {
 }
 
 /** What a delivery will hold, before any of it is written. */
+/** A piece as it leaves. */
+export interface PlannedDocument extends PieceDocument {
+  /** by the number of a node: the slots that its faces have instead of those of its mesh */
+  slotsOf?: ReadonlyMap<number, ReadonlyMap<number, number>>;
+}
+
 export interface Plan {
   profile: TargetProfile;
-  document: PieceDocument;
+  document: PlannedDocument;
   choices: SettledChoices;
   /** what the surfaces of contact that shapes name feel like */
   surfaces: readonly ContactSurface[];
@@ -121,7 +127,7 @@ function layOut(
   broken: Broken,
 ): Plan {
   const piece = forPresentation(
-    withMaterialNames(asVariant(withSet(document, choices.set), choices.variant), choices.materialNames),
+    withMaterialNames(asVariant(withSet(document, choices.set), choices.variant), choices),
     choices.presentation,
   );
   const settled = settledChoices(profile, choices, piece);
@@ -166,15 +172,30 @@ function withSet(document: PieceDocument, name: string | undefined): PieceDocume
   return { ...document, proxies: set.proxies };
 }
 
-/** Slots under the names that the target has for them. */
-function withMaterialNames(document: PieceDocument, names: DeliveryChoices['materialNames']): PieceDocument {
-  if (!names) return document;
-  const materials = document.materials.map((each) => ({ ...each, name: names[each.name] ?? each.name }));
-  return { ...document, materials };
+/** Slots under the names that the target has for them; parts with names of their own have slots of their own for it. */
+function withMaterialNames(
+  document: PieceDocument,
+  { materialNames = {}, partMaterials = [] }: DeliveryChoices,
+): PlannedDocument {
+  const materials = document.materials.map((each) => ({
+    ...each,
+    name: materialNames[each.name] ?? each.name,
+  }));
+  const slotsOf = new Map<number, Map<number, number>>();
+  document.nodes.forEach((node, n) => {
+    for (const { slot, own } of partMaterials.filter(({ part }) => part === node.name))
+      document.materials.forEach((material, m) => {
+        if (material.name !== slot) return;
+        const there = materials.findIndex(({ name }) => name === own);
+        const number = there < 0 ? materials.push({ ...material, name: own }) - 1 : there;
+        slotsOf.set(n, (slotsOf.get(n) ?? new Map<number, number>()).set(m, number));
+      });
+  });
+  return { ...document, materials, ...(slotsOf.size ? { slotsOf } : {}) };
 }
 
 /** On its pivot for presentation, a turntable's, instead of the one that it is placed by. */
-const forPresentation = (document: PieceDocument, asked: boolean | undefined): PieceDocument =>
+const forPresentation = (document: PlannedDocument, asked: boolean | undefined): PlannedDocument =>
   asked && document.presentation ? { ...document, pivot: document.presentation } : document;
 
 function chosenParts(document: PieceDocument, ids: readonly string[] | undefined): number[] {

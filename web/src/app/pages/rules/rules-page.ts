@@ -119,7 +119,8 @@ export class RulesPage {
   protected readonly freshAgent = () => this.agentFrom(FIRST_AGENTS[1]!);
   protected readonly copiedAgent = (agent: Agent) => this.agentFrom(agent);
   protected readonly freshBudget = () => ({ upToMetres: 1000, shapes: 64, corners: 2048 });
-  protected readonly slotOf = ({ slot, own }: { slot: string; own: string }) => `${slot} → ${own}`;
+  protected readonly slotOf = ({ slot, own, part }: { slot: string; own: string; part?: string }) =>
+    `${slot}${part ? ` of ${part}` : ''} → ${own}`;
   protected readonly materialFields = computed(() => {
     const rules = this.rules.rules();
     return materialNameFields(

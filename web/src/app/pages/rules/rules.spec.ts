@@ -96,12 +96,16 @@ describe('the rules page', () => {
     await write('Slot', 'oak', 1);
     expect(page.one('.wrong[role=alert]').textContent).toContain('“oak” has a name in that target already.');
     expect(mayBeSaved()).toBeFalse();
+    await write('Only on the part', 'Leaf', 1);
+    expect(page.text).toContain('oak of Leaf → material');
+    expect(mayBeSaved()).toBeTrue();
     await write('Slot', 'tar', 1);
+    await write('Only on the part', '', 1);
     await save();
     const { targets } = rules();
     expect(rules().materialNames).toEqual([
       { slot: 'oak', target: targets[0]!, own: 'M_Oak_Inst' },
-      { slot: 'tar', target: targets[0]!, own: 'material' },
+      { slot: 'tar', target: targets[0]!, own: 'material', part: '' },
     ]);
   });
 

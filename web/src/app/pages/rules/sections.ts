@@ -40,6 +40,7 @@ export const materialNameFields = (targets: readonly Option<string>[]): Field[] 
   { label: 'Slot', path: ['slot'], as: 'text' },
   { label: 'Target', path: ['target'], as: 'choice', options: targets },
   { label: 'Its own name', path: ['own'], as: 'text', wide: true },
+  { label: 'Only on the part', path: ['part'], as: 'text', wide: true },
 ];
 export const GENERAL_FIELDS: Field[] = [
   { label: 'Grid step', path: ['gridMetres'], as: 'number', unit: 'm' },

@@ -4,6 +4,7 @@ import { listText, type MaterialUse, type YardRules } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { BenchRules } from '../../../../state/bench-rules';
 import { BenchStore } from '../../../../state/bench-store';
+import { chosenParts } from './chosen-parts';
 
 /** So many parts are named; the others are counted. */
 const NAMED_PARTS = 3;
@@ -21,7 +22,7 @@ const NAMED_PARTS = 3;
       <section class="panel">
         <h3>Names of the slots in {{ target().name }}</h3>
         <ul class="list">
-          @for (row of rows(); track row.slot) {
+          @for (row of rows(); track row.key) {
             <li>
               <span class="slot"
                 >{{ row.slot }}<span class="faded">{{ row.parts }}</span></span
@@ -33,8 +34,10 @@ const NAMED_PARTS = 3;
                 maxlength="255"
                 [value]="row.own"
                 [placeholder]="row.slot"
-                [attr.aria-label]="'Name of ' + row.slot + ' in ' + target().name"
-                (change)="name(row.slot, $any($event.target).value)"
+                [attr.aria-label]="
+                  'Name of ' + row.slot + (row.part ? ' of ' + row.part : '') + ' in ' + target().name
+                "
+                (change)="name(row, $any($event.target).value)"
               />
             </li>
           }
@@ -44,7 +47,10 @@ const NAMED_PARTS = 3;
             After these comes “{{ own.name }}”, a slot of the shapes’ own: not drawn, physics only.
           </p>
         }
-        <p class="faded">Kept in the rules of the yard, for every piece with a slot of that name.</p>
+        <p class="faded">
+          Kept in the rules of the yard, for every piece with a slot of that name. Choose a part to name its
+          slots by themselves.
+        </p>
       </section>
     }
   `,
@@ -75,6 +81,7 @@ export class MaterialNamesPanel {
   private readonly rules = inject(BenchRules);
   private readonly document = toSignal(this.bench.document$);
   private readonly piece = toSignal(this.bench.piece$);
+  private readonly chosen = chosenParts();
   /** who has each slot, once it was counted */
   readonly uses = input<readonly MaterialUse[]>([]);
   protected readonly target = computed(() => (this.piece(), this.bench.profile));
@@ -83,30 +90,59 @@ export class MaterialNamesPanel {
     const { collision } = this.target();
     return collision.by === 'child-node' ? collision.slot : null;
   });
-  protected readonly rows = computed(() => {
+  protected readonly rows = computed((): SlotRow[] => {
     const document = this.document();
     if (!document) return [];
     const names = new Map(document.nodes.map(({ id, name }) => [id, name]));
     const kept =
       this.piece()?.yard.rules.materialNames.filter(({ target }) => target === this.target().id) ?? [];
-    return document.materials.map(({ name: slot }, i) => ({
-      slot,
-      parts: partsText(this.uses()[i]?.parts.map((id) => names.get(id) ?? '') ?? []),
-      own: kept.find((each) => each.slot === slot)?.own ?? '',
-    }));
+    const ownOf = (slot: string, part: string) =>
+      kept.find((each) => each.slot === slot && (each.part ?? '') === part)?.own ?? '';
+    const chosen = new Set(this.chosen.ids());
+    return document.materials.flatMap(({ name: slot }, i) => {
+      const parts = [...new Set(this.uses()[i]?.parts.map((id) => names.get(id) ?? '') ?? [])];
+      const asked = new Set(
+        this.uses()[i]?.parts.flatMap((id) => (chosen.has(id) ? [names.get(id)!] : [])) ?? [],
+      );
+      const own = parts.filter((part) => asked.has(part) || ownOf(slot, part));
+      return [
+        { key: slot, slot, part: '', parts: partsText(parts), own: ownOf(slot, '') },
+        ...own.map((part) => ({
+          key: `${slot} of ${part}`,
+          slot,
+          part,
+          parts: `on ${part} only`,
+          own: ownOf(slot, part),
+        })),
+      ];
+    });
   });
 
   /** An empty field, or the slot's own name, takes the entry away. */
-  protected name(slot: string, typed: string): void {
+  protected name({ slot, part }: Pick<SlotRow, 'slot' | 'part'>, typed: string): void {
     const own = typed.trim();
     const target = this.target().id;
     const others = (rules: YardRules) =>
-      rules.materialNames.filter((each) => each.slot !== slot || each.target !== target);
+      rules.materialNames.filter(
+        (each) => each.slot !== slot || each.target !== target || (each.part ?? '') !== part,
+      );
+    const entry = { slot, target, own, ...(part ? { part } : {}) };
     void this.rules.change((rules) => ({
       ...rules,
-      materialNames: [...others(rules), ...(own && own !== slot ? [{ slot, target, own }] : [])],
+      materialNames: [...others(rules), ...(own && (own !== slot || part) ? [entry] : [])],
     }));
   }
+}
+
+/** A slot on every part that has it, or on one part. */
+interface SlotRow {
+  key: string;
+  slot: string;
+  /** name of the part; empty for every part */
+  part: string;
+  /** what is said of the parts */
+  parts: string;
+  own: string;
 }
 
 const partsText = (parts: readonly string[]): string =>

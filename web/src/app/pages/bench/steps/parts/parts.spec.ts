@@ -424,7 +424,7 @@ describe('Parts', () => {
     const page = await bench.show(MaterialsPanel);
     const target = bench.store.profile;
     const field = page.one<HTMLInputElement>(`[aria-label="Name of oak in ${target.name}"]`);
-    expect(page.one('yb-material-names-panel').textContent).toContain('and 1 more');
+    expect(page.one('yb-material-names-panel').textContent).toContain('frame, leaf, sill');
     const type = async (text: string) => {
       field.value = text;
       field.dispatchEvent(new Event('change'));
@@ -438,6 +438,18 @@ describe('Parts', () => {
     expect(kept()).toEqual([]);
     await type('x'.repeat(300));
     expect([kept(), bench.notices.notices.length]).toEqual([[], 1]);
+    // On one part it may be another material.
+    const name = bench.store.document.nodes.find(({ id }) => id === 'n2')!.name;
+    bench.selection.chooseParts(new Set(['n2']));
+    await page.rest();
+    const onPart = page.one<HTMLInputElement>(`[aria-label="Name of oak of ${name} in ${target.name}"]`);
+    onPart.value = 'MI_Oak_Wet';
+    onPart.dispatchEvent(new Event('change'));
+    await page.rest();
+    expect(kept()).toEqual([{ slot: 'oak', target: target.id, own: 'MI_Oak_Wet', part: name }]);
+    bench.selection.chooseParts(new Set());
+    await page.rest();
+    expect(page.text).toContain(`on ${name} only`);
     const slot = { name: 'physics_proxy', undrawn: '_nodraw' };
     spyOnProperty(bench.store, 'profile').and.returnValue({
       ...target,
