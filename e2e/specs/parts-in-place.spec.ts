@@ -171,7 +171,8 @@ test('two copings of different profile are a family, and lie over each other by 
   await drawn(page);
   await openStep(page, 'parts');
   await openParts(page, 'Place');
-  for (const [i, axis] of [...'xyz'].entries()) await typeIn(page, `Position ${axis} of the piece`, pivot[i]!);
+  for (const [i, axis] of [...'xyz'].entries())
+    await typeIn(page, `Position ${axis} of the piece`, pivot[i]!);
   const second = await boundsOnBench(page);
   // Their profiles differ; both begin at the end of the wall and lie on its top.
   const depth = ({ min, max }: Bounds) => (max[2] - min[2]) / (max[1] - min[1]);

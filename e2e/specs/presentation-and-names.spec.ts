@@ -97,3 +97,59 @@ test('known things of any size stand beside a piece; up and ahead are proposed a
   await expect(page.getByRole('button', { name: /^Take .* away/ })).toHaveCount(0);
   await saved(page);
 });
+
+test('parts are turned and grown by their tabs in the view, and each drag is one step back', async ({
+  watched: page,
+  newYard,
+}) => {
+  await newYard('Tabs');
+  await bringIn(page, ...(await sampleFiles('Slip trolley')));
+  await drawn(page);
+  await openStep(page, 'parts');
+  await openParts(page, 'Tree');
+  await page.locator('[data-part]').nth(1).click();
+  await openParts(page, 'Place');
+  await page.getByTestId('drag-parts').click();
+  const rotation = page.getByLabel('Rotation y of the part');
+  const [turned, scale] = [await rotation.inputValue(), page.getByLabel('Scale x of the part')];
+  const was = await scale.inputValue();
+  const drag = async (tab: string, x: number, y: number) => {
+    const box = (await page.locator(`[data-tab="${tab}"]`).boundingBox())!;
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + x / 2, box.y + y / 2, { steps: 3 });
+    await page.mouse.move(box.x + x, box.y + y, { steps: 3 });
+    await expect(page.getByTestId('drag-said')).toBeVisible();
+    await page.mouse.up();
+  };
+  await drag('turn', 60, 30);
+  await expect(rotation).not.toHaveValue(turned);
+  // Away from the corner across.
+  const [near, far] = await Promise.all(
+    ['corner+++', 'corner---'].map(async (id) => (await page.locator(`[data-tab="${id}"]`).boundingBox())!),
+  );
+  await drag('corner+++', near!.x - far!.x, near!.y - far!.y);
+  await expect(scale).not.toHaveValue(was);
+  await page.getByTestId('undo').click();
+  await expect(scale).toHaveValue(was);
+  await page.getByTestId('undo').click();
+  await expect(rotation).toHaveValue(turned);
+});
+
+test('what a file holds beside its art is ticked off before anything of it is stored', async ({
+  watched: page,
+  newYard,
+}) => {
+  await newYard('Extras');
+  await page.getByText('choose extras').click();
+  await page.getByTestId('file-input').setInputFiles(await sampleFiles('Sluice gate'));
+  const choice = page.locator('yb-extras-choice');
+  await expect(choice).toContainText('SluiceGate_LOD2');
+  await expect(page.getByRole('heading', { name: /Shelf/ })).toContainText('0 pieces');
+  await choice.getByRole('button', { name: 'Tick none' }).click();
+  await choice.getByRole('button', { name: 'Import what is ticked' }).click();
+  await drawn(page);
+  await expect(note(page, 'proxies')).not.toContainText('3 shapes');
+  await expect(page.locator('[data-finding=set-aside]')).toHaveCount(0);
+  await page.evaluate(() => localStorage.clear());
+});
