@@ -100,10 +100,11 @@ async function takeAll(page, address) {
   await step('pivot');
   await choose('Whose pivot', 'Leaf');
   await page.getByTestId('hinge-points').click();
-  // Up its left side, where a leaf hangs.
+  // At its left side, where a leaf hangs, and upright.
   const left = (await placesOf('Leaf')).sort((a, b) => a.x - b.x).slice(0, 12);
   left.sort((a, b) => b.y - a.y);
   for (const { x, y } of [left[0], left.at(-1)]) await page.mouse.click(x, y);
+  await page.getByLabel('Axis along y').click();
   await page.getByTestId('swing').getByRole('slider').focus();
   for (let degrees = 0; degrees < 48; degrees++) await page.keyboard.press('ArrowRight');
   await shoot('bench-pivot');
