@@ -53,10 +53,35 @@ describe('what the pointer catches', () => {
       [0, 0, 0],
       [2, 0, -2],
     ]);
-    // A gentle bend is none.
+    // A gentle bend is one where a flat side ends at it, as a bevel's.
     const bent = { ...art, positions: art.positions.map((v, i) => (i % 3 === 1 && v === 2 ? 0.1 : v)) };
     const region = flatRegionOf(bent, 0);
     expect(region.sides.length).toBe(4);
     expect(region.features.length).toBe(4);
+  });
+
+  it('takes the edge of a bevelled side, and none between the triangles of what is curved', () => {
+    // A flat square that goes on to the left by 15 degrees, and a triangle that goes on from there by as much.
+    const [c, s] = [Math.cos(Math.PI / 12), Math.sin(Math.PI / 12)];
+    const mesh = plainMesh(
+      [0, 0, 0, 2, 0, 0, 2, 0, -2, 0, 0, -2, -c, -s, 0, -c, -s, -2],
+      [0, 1, 2, 0, 2, 3, 4, 0, 3, 4, 3, 5],
+    );
+    const neighbours = Int32Array.from(faceNeighbours(mesh));
+    const bevelled = {
+      ...square(),
+      positions: Float32Array.from(mesh.positions),
+      indices: mesh.indices as Uint32Array<ArrayBuffer>,
+      neighbours,
+    };
+    const [a, b] = snapOnFace(bevelled, 0, [0.3, 0, -1], [30, -100], flat).feature!;
+    expect([a, b].sort()).toEqual([
+      [0, 0, -2],
+      [0, 0, 0],
+    ]);
+    // Three triangles that lean gently to each other, closed all round by others of their kind: nothing of them is an edge.
+    const lonely = { ...bevelled, positions: bevelled.positions.map((v, i) => (i === 10 ? 0.1 : v)) };
+    const inner = [...flatRegionOf(lonely, 1).features].filter((side) => neighbours[side]! >= 0);
+    expect(inner).toEqual([]);
   });
 });

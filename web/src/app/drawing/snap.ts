@@ -11,7 +11,10 @@ export interface Snap {
   normal: Vec3;
   /** the nearest edge of the face, end to end */
   edge: [Vec3, Vec3];
-  /** the nearest edge that is one of the piece and not of its triangles: a crease, a border, or where materials meet */
+  /**
+   * the nearest edge that is one of the piece and not of its triangles: a side of a flat region, a crease, a border, or
+   * where materials meet; none on a single triangle of what is curved
+   */
   feature?: [Vec3, Vec3];
 }
 
@@ -85,7 +88,10 @@ const CREASE_COSINE = Math.cos(Math.PI / 9);
 interface FlatRegion {
   /** what a person would call its edges: not the diagonals that cut polygons into triangles; all of the face where there are none */
   sides: number[];
-  /** those of its edges that are creases, borders, or where materials meet */
+  /**
+   * those of its edges that are creases, borders, or where materials meet; all of them where it is more than one
+   * triangle: a bevel turns by little and is an edge all the same
+   */
   features: number[];
   centre: Vec3;
 }
@@ -116,7 +122,7 @@ export function flatRegionOf({ neighbours, ...art }: ArtToDraw, face: number): F
   }
   return {
     sides: sides.length ? sides : [0, 1, 2].map((k) => face * 3 + k),
-    features: [...new Set(features)],
+    features: [...new Set([...features, ...(seen.size > 1 ? sides : [])])],
     centre: total > 0 ? (centre.map((v) => v / total) as Vec3) : cornersOf(face)[0],
   };
 }
