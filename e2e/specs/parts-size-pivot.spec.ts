@@ -76,21 +76,36 @@ test('the dinghy comes apart into five named parts, each on its own pivot, and g
   expect(manifest.meshes.map((mesh: { name: string }) => mesh.name)).toEqual(names);
   expect(new Set(manifest.meshes.map((mesh: { position: number[] }) => mesh.position.join())).size).toBe(5);
 
-  // A part that strayed comes back to where it was delivered from.
+  // All five are moved apart, and come back to where they were delivered from.
   const size = await note(page, 'size').textContent();
   await openStep(page, 'parts');
   await openParts(page, 'Tree');
-  await page.locator('[data-part=Fender_A]').click();
-  await openParts(page, 'Place');
   const x = page.getByLabel('Position x of the part');
-  const was = await x.inputValue();
-  await x.fill('7');
-  await x.press('Enter');
-  await expect(x).toHaveValue('7 m');
+  const places: string[] = [];
+  for (const [i, name] of names.entries()) {
+    await openParts(page, 'Tree');
+    await page.locator(`[data-part=${name}]`).click();
+    await openParts(page, 'Place');
+    places.push(await x.inputValue());
+    // Mirrored to and fro on the way.
+    for (let times = 0; i === 2 && times < 2; times++) {
+      await page.getByRole('button', { name: 'Mirror in place' }).click();
+      await expect(page.getByText(/mirrored; faces look outward/).last()).toBeVisible();
+    }
+    await x.fill(String(7 + 3 * i));
+    await x.press('Enter');
+    await expect(x).toHaveValue(`${7 + 3 * i} m`);
+  }
+  await expect(note(page, 'size')).not.toHaveText(size!);
   await page.getByTestId('put-back').click();
-  await expect(page.getByTestId('proposal')).toContainText('“Fender_A” is back in place');
+  await expect(page.getByTestId('proposal')).toContainText(/Hull.* are back in place/);
   await keep(page);
-  await expect(x).toHaveValue(was);
+  for (const [i, name] of names.entries()) {
+    await openParts(page, 'Tree');
+    await page.locator(`[data-part=${name}]`).click();
+    await openParts(page, 'Place');
+    await expect(x).toHaveValue(places[i]!);
+  }
   await expect(note(page, 'size')).toHaveText(size!);
   await saved(page);
 

@@ -130,6 +130,9 @@ export async function testBench(
     get: (type) => TestBed.inject(type as Type<never>),
     show: async (component) => {
       const page = new TestPage(TestBed.createComponent(component));
+      // Long steps make what stands below in the next task.
+      await page.rest();
+      await new Promise((resolve) => setTimeout(resolve));
       await page.rest();
       return page;
     },

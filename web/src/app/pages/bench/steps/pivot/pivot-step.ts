@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { nextTask } from '../../../../ui/next-task';
 import { FindingList } from '../../finding-list';
 import { AllPartsPanel } from './all-parts-panel';
 import { AnchorPanel } from './anchor-panel';
@@ -31,9 +32,13 @@ import { WhosePivot } from './whose-pivot';
     <yb-position-panel />
     <yb-hinge-panel />
     <yb-pivot-axes-panel />
-    <yb-all-parts-panel />
-    <yb-family-panel />
-    <yb-presentation-panel />
+    @if (below()) {
+      <yb-all-parts-panel />
+      <yb-family-panel />
+      <yb-presentation-panel />
+    }
   `,
 })
-export class PivotStep {}
+export class PivotStep {
+  protected readonly below = nextTask();
+}

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { nextTask } from '../../../../ui/next-task';
 import { FindingList } from '../../finding-list';
 import { UnitPanel } from '../intake/unit-panel';
 import { AxesPanel } from './axes-panel';
@@ -33,11 +34,15 @@ import { WalkPanel } from './walk-panel';
     <yb-scale-panel />
     <yb-axes-panel />
     <yb-references-panel />
-    <yb-tape-panel />
-    <yb-clearances-panel />
-    <yb-found-openings-panel />
-    <yb-walk-panel />
-    <yb-bake-panel />
+    @if (below()) {
+      <yb-tape-panel />
+      <yb-clearances-panel />
+      <yb-found-openings-panel />
+      <yb-walk-panel />
+      <yb-bake-panel />
+    }
   `,
 })
-export class SizeStep {}
+export class SizeStep {
+  protected readonly below = nextTask();
+}
