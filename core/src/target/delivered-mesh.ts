@@ -1,7 +1,7 @@
 import { boundsThrough, inverseQuat, rotate, subtract, unionOf, type Vec3 } from '../math/index.js';
 import { joinMeshes, type Mesh, transformMesh } from '../mesh/index.js';
 import { type Pivot, partBounds, type PieceDocument, placedMatrices } from '../piece/index.js';
-import type { PlannedDocument } from './plan.js';
+import type { PlannedDocument } from './planned-document.js';
 import { moveShape, type Shape, turnShape } from '../shape/index.js';
 
 /** A point of the piece's space as its pivot sees it. */

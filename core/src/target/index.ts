@@ -9,6 +9,7 @@ export { colourCode } from './colour-code.js';
 export * from './inventory.js';
 export * from './losses.js';
 export {
+  isManifestFile,
   type Manifest,
   MANIFEST_VERSION,
   ManifestError,

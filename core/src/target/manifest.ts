@@ -78,6 +78,9 @@ export const manifestSchema = z.object({
 });
 export type Manifest = z.infer<typeof manifestSchema>;
 
+/** Whether a file is the manifest of a delivery by its name. */
+export const isManifestFile = (name: string): boolean => name.toLowerCase().endsWith('.manifest.json');
+
 /** A text that is no manifest, with a sentence that names the file. */
 export class ManifestError extends Error {
   override readonly name = 'ManifestError';

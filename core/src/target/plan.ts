@@ -22,6 +22,7 @@ import { type Shape, shapeBounds, type ShapeKind } from '../shape/index.js';
 import { type DeliveryChoices, hasTree, type SettledChoices, settledChoices } from './choices.js';
 import { brokenUp, deliveredKind, deliveredOnce, isBrokenUp } from './delivered-shape.js';
 import { seenFrom, shapeSeenFrom } from './delivered-mesh.js';
+import { type PlannedDocument, withMaterialNames } from './planned-document.js';
 import type { TargetProfile } from './profile.js';
 import { proxyName } from './proxy-names.js';
 import { asVariant, variantName } from './variant.js';
@@ -65,12 +66,6 @@ export interface PlannedFile {
 }
 
 /** What a delivery will hold, before any of it is written. */
-/** A piece as it leaves. */
-export interface PlannedDocument extends PieceDocument {
-  /** by the number of a node: the slots that its faces have instead of those of its mesh */
-  slotsOf?: ReadonlyMap<number, ReadonlyMap<number, number>>;
-}
-
 export interface Plan {
   profile: TargetProfile;
   document: PlannedDocument;
@@ -170,28 +165,6 @@ function withSet(document: PieceDocument, name: string | undefined): PieceDocume
   const set = document.sets.find((each) => each.name === name);
   if (!set) throw new PlanError(`There is no set “${name}” any more; choose another one.`);
   return { ...document, proxies: set.proxies };
-}
-
-/** Slots under the names that the target has for them; parts with names of their own have slots of their own for it. */
-function withMaterialNames(
-  document: PieceDocument,
-  { materialNames = {}, partMaterials = [] }: DeliveryChoices,
-): PlannedDocument {
-  const materials = document.materials.map((each) => ({
-    ...each,
-    name: materialNames[each.name] ?? each.name,
-  }));
-  const slotsOf = new Map<number, Map<number, number>>();
-  document.nodes.forEach((node, n) => {
-    for (const { slot, own } of partMaterials.filter(({ part }) => part === node.name))
-      document.materials.forEach((material, m) => {
-        if (material.name !== slot) return;
-        const there = materials.findIndex(({ name }) => name === own);
-        const number = there < 0 ? materials.push({ ...material, name: own }) - 1 : there;
-        slotsOf.set(n, (slotsOf.get(n) ?? new Map<number, number>()).set(m, number));
-      });
-  });
-  return { ...document, materials, ...(slotsOf.size ? { slotsOf } : {}) };
 }
 
 /** On its pivot for presentation, a turntable's, instead of the one that it is placed by. */

@@ -1,4 +1,4 @@
-import { type Manifest, readManifest } from '@yard-brace/core';
+import { isManifestFile, type Manifest, readManifest } from '@yard-brace/core';
 import { sentenceOf } from '../api/told';
 
 /** Files that a delivery's manifest puts together again: they are one piece, and no pieces of their own. */
@@ -10,7 +10,7 @@ export interface Claimed {
   others: File[];
 }
 
-const isManifest = ({ name }: File): boolean => name.toLowerCase().endsWith('.manifest.json');
+const isManifest = ({ name }: File): boolean => isManifestFile(name);
 const baseOf = (path: string): string => path.split('/').pop()!.toLowerCase();
 
 /** Take the files of deliveries out of what was dropped. A manifest alone claims nothing: it is no art. */

@@ -1,5 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { counted, type Edit, listText, pushEdit } from '@yard-brace/core';
+import { type Edit, listText, pushEdit } from '@yard-brace/core';
 import type { Subscription } from 'rxjs';
 import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
@@ -24,6 +24,7 @@ export class SetGrowth implements OnDestroy {
   private async grow({ beside }: Proposal): Promise<void> {
     if (!beside) return;
     const { pieces, factor, about } = beside;
+    const { id: onBench } = this.bench.piece;
     const edit: Edit = { kind: 'resize', factor, about };
     const grown: string[] = [];
     for (const { id, name } of pieces)
@@ -36,9 +37,10 @@ export class SetGrowth implements OnDestroy {
       }
     if (grown.length)
       this.notices.say(
-        `${listText(grown)} grew along; ${counted(grown.length, 'piece')} can be undone one by one.`,
+        `${listText(grown)} grew along; ${grown.length > 1 ? 'each of them has' : 'it has'} one step to undo.`,
       );
-    // They are drawn as they are now.
+    // They are drawn as they are now, unless the person turned to another piece meanwhile.
+    if (this.bench.piece.id !== onBench) return;
     this.bench.showBeside([]);
     this.bench.showBeside(pieces.map(({ id }) => id));
   }

@@ -4,6 +4,7 @@ import {
   countText,
   FormatError,
   inMetres,
+  isManifestFile,
   type InputFile,
   type Manifest,
   meshNameFrom,
@@ -31,9 +32,7 @@ export async function importFile(file: File, beside: File[], progress: Progress)
     each.input.bytes = () => ((each.read = true), bytes());
   }
   const inputs = besides.map(({ input }) => input);
-  const manifest = file.name.toLowerCase().endsWith('.manifest.json')
-    ? readManifest(file.name, await file.text())
-    : null;
+  const manifest = isManifestFile(file.name) ? readManifest(file.name, await file.text()) : null;
   const read = manifest
     ? await assembled(manifest, inputs)
     : await readFile(inputFrom(file), inputs, {

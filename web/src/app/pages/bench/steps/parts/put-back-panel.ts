@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Manifest, putBackBy, readManifest } from '@yard-brace/core';
+import { isManifestFile, type Manifest, putBackBy, readManifest } from '@yard-brace/core';
 import type { Delivery } from '@yard-brace/contract';
 import { Api } from '../../../../api/api';
 import { BenchStore } from '../../../../state/bench-store';
@@ -80,7 +80,7 @@ export class PutBackPanel {
   }
 
   private async manifestOf({ id, files }: Delivery): Promise<Manifest> {
-    const position = files.findIndex(({ name }) => name.endsWith('.manifest.json'));
+    const position = files.findIndex(({ name }) => isManifestFile(name));
     return readManifest(files[position]!.name, await this.api.deliveryText(id, position));
   }
 

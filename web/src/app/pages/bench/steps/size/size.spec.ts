@@ -273,7 +273,8 @@ describe('the size step', () => {
       factor: 1.061,
       about,
     });
-    expect(bench.said()).toContain('“Tall post” grew along');
+    expect(bench.said()).toBe('“Tall post” grew along; it has one step to undo.');
+    expect(shown(bench.store.beside$)).toEqual([7]);
     // Alone it is said that the others stay.
     bench.store.undo();
     await page.rest();
@@ -292,6 +293,28 @@ describe('the size step', () => {
     expect(bench.notices.notices.map(({ text }) => text)).toContain(
       '“Tall post” stays as it is: The server is away.',
     );
+  });
+
+  it('shows nothing beside a piece that came to the bench while others still grew', async () => {
+    bench.get(SetGrowth);
+    const about: Vec3 = [0, 0, 0];
+    const edit = { kind: 'resize' as const, factor: 2, about };
+    const beside = { pieces: [{ id: 7, name: 'Tall post' }], factor: 2, about };
+    bench.proposals.propose({ source: 'size', title: 'x', edit, beside });
+    const answer = bench.api.savePiece;
+    let go!: () => void;
+    bench.api.savePiece = async (...args) => {
+      if (args[0] === 7) await new Promise<void>((resolve) => (go = resolve));
+      return answer(...args);
+    };
+    bench.proposals.keep();
+    await page.rest();
+    const opened = bench.store.open(2);
+    await page.rest();
+    await opened.catch(() => undefined);
+    go();
+    await page.rest();
+    expect([bench.store.piece.id, shown(bench.store.beside$)]).toEqual([2, []]);
   });
 
   it('steps and slopes of art and shapes are compared with each agent', () => {
