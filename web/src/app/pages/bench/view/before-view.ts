@@ -12,6 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { unionOf } from '@yard-brace/core';
 import { ArtStore } from '../../../state/art-store';
 import { BenchStore } from '../../../state/bench-store';
 import { ViewSettingsStore } from '../../../state/view-settings';
@@ -93,8 +94,11 @@ export class BeforeView {
       if (!view || !scene) return;
       view.viewport.rig.lookAs(scene.viewport.rig);
       onCleanup(tieViews(scene.viewport, view.viewport));
-      // Half as wide as it was, once it is laid out so.
-      const fitting = requestAnimationFrame(() => scene.viewport.fit());
+      // Half as wide as it was, once it is laid out so; what moved is seen where it is and where it would be.
+      const fitting = requestAnimationFrame(() => {
+        scene.viewport.rig.fit(unionOf(scene.viewport.bounds(), view.viewport.bounds()));
+        scene.viewport.redraw();
+      });
       onCleanup(() => cancelAnimationFrame(fitting));
     });
     effect(() => {

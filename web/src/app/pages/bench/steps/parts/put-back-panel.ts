@@ -17,15 +17,17 @@ import { momentText } from '../../../../ui/moment';
   template: `
     <section class="panel">
       <h3>Put parts back as they were delivered</h3>
+      @if (options().length) {
+        <yb-choice
+          class="grow"
+          label="Delivery whose places are taken"
+          [options]="options()"
+          [value]="taken()"
+          (chosen)="chosen.set($event)"
+        />
+      }
       <div class="row">
         @if (options().length) {
-          <yb-choice
-            class="grow"
-            label="Delivery whose places are taken"
-            [options]="options()"
-            [value]="taken()"
-            (chosen)="chosen.set($event)"
-          />
           <button type="button" class="act" (click)="fromDelivery()" data-testid="put-back">Put back</button>
         }
         <input
