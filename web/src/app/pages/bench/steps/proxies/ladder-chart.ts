@@ -1,20 +1,8 @@
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  type ElementRef,
-  input,
-  type OnDestroy,
-  output,
-  signal,
-  viewChild,
-} from '@angular/core';
-import type ApexCharts from 'apexcharts';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { ApexOptions } from 'apexcharts';
 import { shownField } from '@yard-brace/core';
 import { shownUnit } from '../../../../state/shown-unit';
+import { Chart } from '../../../../ui/chart';
 
 /** One point of the chart. */
 export interface LadderPoint {
@@ -22,22 +10,20 @@ export interface LadderPoint {
   millimetres: number;
 }
 
-const INK = '#56636A';
 const TIDE = '#17616E';
 const MOSS = '#41703F';
 
 /** What each further shape buys: deviation over the number of shapes, and the line that is good enough. */
 @Component({
   selector: 'yb-ladder-chart',
+  imports: [Chart],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<span class="unit figures" aria-hidden="true">{{ shown().unit }} off</span>
-    <div #place role="img" [attr.aria-label]="label()"></div>`,
+    <yb-chart [options]="options()" [label]="label()" />`,
   styles: `
     :host {
       position: relative;
       display: block;
-      /* The chart takes the width it is given, and never asks for the one it had. */
-      contain: inline-size;
       min-height: 132px;
     }
     .unit {
@@ -52,49 +38,27 @@ const MOSS = '#41703F';
     }
   `,
 })
-export class LadderChart implements OnDestroy {
+export class LadderChart {
   readonly points = input.required<readonly LadderPoint[]>();
   /** millimetres that whoever collides does not mind; null when nobody was named */
   readonly enough = input<number | null>(null);
   readonly at = input(0);
   readonly turn = output<number>();
-  private readonly place = viewChild.required<ElementRef<HTMLElement>>('place');
-  private readonly ready = signal<ApexCharts | null>(null);
-  private gone = false;
 
   /** the unit of the yard's lengths, and how many of it a millimetre is */
   protected readonly shown = computed(() => shownField('mm', 1, shownUnit()));
   private readonly text = (millimetres: number) => rounded(millimetres * this.shown().factor);
 
-  protected readonly label = () =>
-    `Deviation by number of shapes: ${this.points()
-      .map(({ shapes, millimetres }) => `${shapes}: ${this.text(millimetres)} ${this.shown().unit}`)
-      .join(', ')}`;
+  protected readonly label = computed(
+    () =>
+      `Deviation by number of shapes: ${this.points()
+        .map(({ shapes, millimetres }) => `${shapes}: ${this.text(millimetres)} ${this.shown().unit}`)
+        .join(', ')}`,
+  );
 
-  constructor() {
-    afterNextRender(() => void this.open());
-    effect(() => {
-      const chart = this.ready();
-      const options = this.options();
-      if (chart) void chart.updateOptions(options, false, false, false);
-    });
-  }
+  protected readonly options = computed(() => this.drawing());
 
-  ngOnDestroy(): void {
-    this.gone = true;
-    this.ready()?.destroy();
-  }
-
-  private async open(): Promise<void> {
-    const { default: Chart } = await import('apexcharts');
-    if (this.gone) return;
-    const chart = new Chart(this.place().nativeElement, this.options());
-    await chart.render();
-    if (this.gone) chart.destroy();
-    else this.ready.set(chart);
-  }
-
-  private options(): ApexOptions {
+  private drawing(): ApexOptions {
     const points = this.points();
     const enough = this.enough();
     const most = Math.max(...points.map(({ millimetres }) => millimetres), (enough ?? 0) * 1.2, 1e-6);
@@ -102,14 +66,6 @@ export class LadderChart implements OnDestroy {
       chart: {
         type: 'line',
         height: 132,
-        nonce: document.querySelector('yb-root')?.getAttribute('ngCspNonce') ?? undefined,
-        animations: { enabled: false },
-        toolbar: { show: false },
-        zoom: { enabled: false },
-        selection: { enabled: false },
-        fontFamily: 'JetBrains Mono Variable, monospace',
-        foreColor: INK,
-        parentHeightOffset: 0,
         events: {
           markerClick: (_event: unknown, _chart: unknown, { dataPointIndex }: { dataPointIndex: number }) =>
             this.turn.emit(dataPointIndex),
