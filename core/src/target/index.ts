@@ -1,6 +1,7 @@
 export * from './assemble.js';
 export { checkRulesOf, takesOf } from './check-rules.js';
 export * from './choices.js';
+export { type CollisionShape, collisionShapes } from './collision-shapes.js';
 export { type Collision, collisionSchema, type Numbering } from './collision.js';
 export { asDelivered, deliveredKind, proxiesAsDelivered } from './delivered-shape.js';
 export { twinOf, withTwin } from './collision-twin.js';
