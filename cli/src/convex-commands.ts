@@ -35,15 +35,25 @@ export interface Part {
 }
 
 export async function partsOf(path: string | undefined, what: string, material?: string): Promise<Part[]> {
+  return (await partsAndUnit(path, what, material)).parts;
+}
+
+/** The meshes of a file, and the unit that it states; null when it leaves that open. */
+export async function partsAndUnit(
+  path: string | undefined,
+  what: string,
+  material?: string,
+): Promise<{ parts: Part[]; metres: number | null }> {
   if (!path) throw new UsageError(`Name ${what}.`);
   const { file, beside } = await withNeighbours(path, []);
-  const { nodes, meshes, materials } = await readFile(file, beside);
+  const { nodes, meshes, materials, unit } = await readFile(file, beside);
+  const metres = unit.stated ? unit.metres : null;
   const world = worldMatrices(nodes);
   const parts = nodes.flatMap(({ name, mesh }, i) =>
     mesh === null ? [] : [{ name, mesh: transformMesh(meshes[mesh]!.mesh, world[i]!) }],
   );
   if (!parts.length) throw new UsageError(`${path} holds no triangles.`);
-  if (material === undefined) return parts;
+  if (material === undefined) return { parts, metres };
   const covered = parts
     .map(({ name, mesh }) => ({ name, mesh: facesOf(mesh, (i) => materials[i]?.name === material) }))
     .filter(({ mesh }) => mesh.indices.length);
@@ -51,7 +61,7 @@ export async function partsOf(path: string | undefined, what: string, material?:
     throw new UsageError(
       `No face of ${path} has the material “${material}”; there are ${materials.map(({ name }) => `“${name}”`).join(', ') || 'none'}.`,
     );
-  return covered;
+  return { parts: covered, metres };
 }
 
 /** The faces of some materials. */

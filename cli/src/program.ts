@@ -8,6 +8,7 @@ import { readback } from './read-back.js';
 import type { Options, Result } from './result.js';
 import { compare, decompose, hull, judge } from './convex-commands.js';
 import { wrap } from './set-commands.js';
+import { trial } from './trial-command.js';
 import { bake, change, mend, pivot, split } from './reshape-commands.js';
 
 type Run = (paths: string[], options: Options) => Promise<Result>;
@@ -297,6 +298,24 @@ export function program(done: (result: Result) => void): Command {
       ).argParser(again),
     ],
     judge,
+  );
+  command(
+    'trial',
+    'files',
+    'ART and PROXIES: an agent walks at the proxies from all sides, through every opening, over and under everything. "openings" say what is missing, "blocked" where air stops it, "contacts" how the art lies at what it touches; "falls", "jolts", "stuck" and "slips" are places. Lengths are metres. Exit 1: it does not get through everything.',
+    [
+      new Option('--agent <name>', 'who walks, by name or id of the rules'),
+      rulesFile(),
+      unit('unit of both files; default: what they state, or m'),
+      new Option('--target <id>', 'collide as this target gets the proxies; default: as they are').argParser(
+        again,
+      ),
+      new Option(
+        '--clearance <x,y,z,sx,sy,sz>',
+        'centre and size of an opening to go through; may be given again. Default: those found in the art',
+      ).argParser(again),
+    ],
+    trial,
   );
   return root;
 }

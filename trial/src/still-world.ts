@@ -30,8 +30,8 @@ export const GROUND = -1;
 /** A body that is so far through a patch has gone through it. */
 const FRONT_METRES = 0.01;
 const UPRIGHT = { x: 0, y: 0, z: 0, w: 1 };
-/** Half the side and half the thickness of the ground, in metres. */
-const GROUND_HALF: Vec3 = [5000, 50, 5000];
+/** Half the thickness of the ground, in metres: a box that is no larger than needed is met the more exactly. */
+const HALF_GROUND_METRES = 1;
 
 /**
  * What stands still: shapes, and a ground if wanted, to be asked what a moving body would meet. Places are in metres
@@ -54,10 +54,10 @@ export class StillWorld {
     return new StillWorld(await engine(), origin);
   }
 
-  /** The level ground at a height, in metres. */
-  addGround(height: number): this {
-    const desc = this.rapier.ColliderDesc.cuboid(...GROUND_HALF);
-    this.insert(desc.setTranslation(0, height - this.origin[1] - GROUND_HALF[1], 0), GROUND);
+  /** The level ground at a height, so far to all sides of the origin; metres. */
+  addGround(height: number, reach: number): this {
+    const desc = this.rapier.ColliderDesc.cuboid(reach, HALF_GROUND_METRES, reach);
+    this.insert(desc.setTranslation(0, height - this.origin[1] - HALF_GROUND_METRES, 0), GROUND);
     return this;
   }
 
@@ -119,8 +119,12 @@ export class StillWorld {
     };
   }
 
-  /** The first that a body meets on its way, or null. One that is in something already meets it at 0. */
-  sweep(body: Body, motion: Readonly<Vec3>): Hit | null {
+  /**
+   * The first that a body meets on its way, or null.
+   *
+   * @param comesOut one that is in something goes on as long as it comes out of it; otherwise it meets that at 0
+   */
+  sweep(body: Body, motion: Readonly<Vec3>, comesOut = false): Hit | null {
     const way = Math.hypot(...motion);
     if (way === 0) return null;
     const from = subtract(body.at, this.origin);
@@ -131,7 +135,7 @@ export class StillWorld {
       new this.rapier.Cylinder(body.halfHeight, body.radius),
       0,
       way,
-      true,
+      !comesOut,
       undefined,
       undefined,
       undefined,
@@ -176,6 +180,15 @@ export class StillWorld {
 
   /** Whether a body is in something. */
   overlaps(body: Body): boolean {
+    return this.around(body) !== null;
+  }
+
+  /** Number of a shape that a body is in; `GROUND` for the ground, and where it is in none. */
+  met(body: Body): number {
+    return this.around(body) ?? GROUND;
+  }
+
+  private around(body: Body): number | null {
     const from = subtract(body.at, this.origin);
     const found = this.world.intersectionWithShape(
       xyz(from),
@@ -187,7 +200,7 @@ export class StillWorld {
       undefined,
       this.meets(body, from),
     );
-    return found !== null;
+    return found ? this.tags.get(found.handle)! : null;
   }
 
   /** Gives the engine's memory back. */

@@ -1,4 +1,13 @@
-import { cross, dot, faceNeighbours, normalized, plainMesh, subtract, type SurfaceShape, type Vec3 } from '@yard-brace/core';
+import {
+  cross,
+  dot,
+  faceNeighbours,
+  normalized,
+  plainMesh,
+  subtract,
+  type SurfaceShape,
+  type Vec3,
+} from '@yard-brace/core';
 
 /** A flat piece of a surface: what stands behind it does not meet it. */
 export interface SurfacePatch {
@@ -17,7 +26,10 @@ const FLAT_COSINE = Math.cos((0.5 * Math.PI) / 180);
  * A surface as its flat patches: neighbouring faces that look the same way are one. An engine meets a triangle from
  * its front only; faces without an area are left out.
  */
-export function surfacePatches({ points, indices }: Pick<SurfaceShape, 'points' | 'indices'>): SurfacePatch[] {
+export function surfacePatches({
+  points,
+  indices,
+}: Pick<SurfaceShape, 'points' | 'indices'>): SurfacePatch[] {
   const mesh = plainMesh(points, indices);
   const neighbours = faceNeighbours(mesh);
   const corner = (f: number, k: number): Vec3 => {

@@ -1,4 +1,5 @@
 export * from './agents.js';
+export * from './free-passage.js';
 export * from './finding.js';
 export { findingsOf } from './findings.js';
 export { type FixSetInput, fixSet, type SetFix, setFixSchema, withOpeningsFree } from './fix-set.js';
@@ -9,3 +10,4 @@ export { type SetFacts, setFactsOf, setFactsSchema, setKey, setOf } from './set-
 export { bareEdges } from './set-findings.js';
 export * from './shelf-facts.js';
 export * from './stamps.js';
+export * from './trial-facts.js';

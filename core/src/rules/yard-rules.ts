@@ -36,6 +36,20 @@ export const budgetSchema = z.object({
 });
 export type Budget = z.infer<typeof budgetSchema>;
 
+/** What of a trial a yard can ask for. */
+export const ASKED_TRIALS = ['walk'] as const;
+
+export const trialRulesSchema = z.object({
+  /** what has to have passed before the step is clear */
+  asked: z.array(z.enum(ASKED_TRIALS)),
+  /** ids of the agents that walk; none: the one that the piece is judged for */
+  walkers: z.array(z.string().max(40)).max(12),
+  /** ground that rises or falls by more at once shakes who walks, metres */
+  joltMetres: metres.positive('A jolt is longer than 0.'),
+});
+export type TrialRules = z.infer<typeof trialRulesSchema>;
+export const FIRST_TRIALS: TrialRules = { asked: ['walk'], walkers: [], joltMetres: 0.05 };
+
 const pattern = z
   .string()
   .max(1000)
@@ -101,6 +115,7 @@ const rulesFields = z.object({
   responses: z.array(shortName).max(64),
   /** what material slots are called in a target that has them already: nothing is made twice there */
   materialNames: z.array(materialNameSchema).max(500).default([]),
+  trials: trialRulesSchema.default(FIRST_TRIALS),
   /** ids of the targets, the first is the default */
   targets: z.array(z.string().max(60)).min(1, 'A yard has one target at least.').max(12),
   /** profiles of the yard's own */
@@ -131,6 +146,9 @@ export const yardRulesSchema = rulesFields.superRefine((rules, context) => {
   if (new Set(ids).size < ids.length) refuse(['agents'], 'Two agents have one id.');
   if (rules.agent !== null && !ids.includes(rules.agent))
     refuse(['agent'], `There is no agent “${rules.agent}”; choose another one.`);
+  rules.trials.walkers.forEach((id, i) => {
+    if (!ids.includes(id)) refuse(['trials', 'walkers', i], `There is no agent “${id}”; choose another one.`);
+  });
   rules.budgets.forEach(({ upToMetres }, i) => {
     const before = rules.budgets[i - 1];
     if (before && before.upToMetres >= upToMetres)
@@ -203,6 +221,7 @@ export const FIRST_RULES: YardRules = {
   surfaces: [],
   responses: [],
   materialNames: [],
+  trials: FIRST_TRIALS,
   targets: ['prefix-tags'],
   profiles: [],
   presets: [],

@@ -1,18 +1,14 @@
-import { type Agent, type BoxShape, FIRST_AGENTS, type Shape, type Vec3 } from '@yard-brace/core';
-import { StillWorld } from './still-world.js';
+import { type Agent, FIRST_AGENTS, type Shape, type Vec3 } from '@yard-brace/core';
+import { StillWorld } from '../still-world.js';
+import { box, STAIR } from '../testing/solids.js';
 import { Walker, type Way } from './walker.js';
 
 const DECKHAND = FIRST_AGENTS.find(({ id }) => id === 'deckhand')!;
 
-export const box = (center: Vec3, halfExtents: Vec3, turnDegrees = 0): BoxShape => {
-  const half = (turnDegrees * Math.PI) / 360;
-  return { kind: 'box', center, halfExtents, rotation: [0, 0, Math.sin(half), Math.cos(half)] };
-};
-
 async function worldOf(shapes: readonly Shape[], origin: Vec3 = [0, 0, 0]): Promise<StillWorld> {
   const world = await StillWorld.at(origin);
   shapes.forEach((shape, i) => world.addShape([shape], i));
-  return world.addGround(origin[1]).ready();
+  return world.addGround(origin[1], 50).ready();
 }
 
 function walk(world: StillWorld, from: Vec3, way: Way, steps: number, agent: Agent = DECKHAND) {
@@ -40,10 +36,7 @@ describe('a walker', () => {
   });
 
   it('climbs steps with a jolt each, and goes down them again', async () => {
-    const treads = Array.from({ length: 8 }, (_, i) =>
-      box([1.14 + i * 0.28, (i + 1) * 0.09, 0], [0.14, (i + 1) * 0.09, 1]),
-    );
-    const stair = await worldOf([...treads, box([4.24, 0.72, 0], [1, 0.72, 1])]);
+    const stair = await worldOf(STAIR);
     const up = walk(stair, [0, 0, 0], [1, 0], 150);
     expect(up.at[1]).toBeCloseTo(1.44, 3);
     expect(up.jolts.length).toBe(8);
@@ -70,7 +63,9 @@ describe('a walker', () => {
       const { at, jolts } = walk(await worldOf([ramp]), [0, 0, 0], [1, 0], 100);
       expect(jolts).withContext(`${degrees}°`).toEqual([]);
       if (climbs)
-        expect(at[1]).withContext(`${degrees}°`).toBeCloseTo((at[0] - 1) * Math.tan(angle), 3);
+        expect(at[1])
+          .withContext(`${degrees}°`)
+          .toBeCloseTo((at[0] - 1) * Math.tan(angle), 3);
       else expect(at[1]).withContext(`${degrees}°`).toBeLessThan(0.05);
     }
   });
@@ -96,10 +91,7 @@ describe('a walker', () => {
   });
 
   it('walks over a gap that is narrower than a foot, and falls into a wider one', async () => {
-    const floors = (gap: number) => [
-      box([-2, 0.5, 0], [2, 0.5, 1]),
-      box([2 + gap, 0.5, 0], [2, 0.5, 1]),
-    ];
+    const floors = (gap: number) => [box([-2, 0.5, 0], [2, 0.5, 1]), box([2 + gap, 0.5, 0], [2, 0.5, 1])];
     expect(walk(await worldOf(floors(0.2)), [-1, 1, 0], [1, 0], 60).jolts).toEqual([]);
     const { at } = walk(await worldOf(floors(0.9)), [-1, 1, 0], [1, 0], 160);
     expect(at[1]).toBeLessThan(0.01);

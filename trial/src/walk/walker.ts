@@ -1,5 +1,5 @@
 import { add, type Agent, type Vec3 } from '@yard-brace/core';
-import { type Body, GROUND, type Hit, type StillWorld } from './still-world.js';
+import { type Body, GROUND, type Hit, type StillWorld } from '../still-world.js';
 
 /** Seconds that one step of any trial takes. */
 export const STEP_SECONDS = 1 / 60;
@@ -10,6 +10,12 @@ const GRAVITY = 9.81;
 export const SKIN = 0.001;
 /** It looks this much farther than it goes, so as to keep off what it goes along. */
 const AHEAD_METRES = 0.02;
+/** What stands no higher than this in its circle is level ground, metres. */
+const LOW_METRES = 0.01;
+/** The ground ahead is looked at anew when it has moved by more. */
+const SAME_PLACE_METRES = 1e-4;
+/** What touches it no lower than this under the top of its head is over it, metres. */
+const HEAD_METRES = 0.01;
 const MAX_FALL_SPEED = 30;
 /** Metres a second by which one that hangs on an edge is let down beside it. */
 const LET_DOWN_PACE = 1.5;
@@ -65,6 +71,8 @@ export class Walker {
   private slide = 0;
   private downhill: Way = [0, 0];
   private standsOn: Hit | null = null;
+  /** the rise as it was found where it stands */
+  private riseAt: { at: Vec3; rise: number } | null = null;
   private readonly lift: number;
   private readonly slopeTangent: number;
 
@@ -85,8 +93,10 @@ export class Walker {
     return bodyOf(this.agent, this.position, bottom, this.height);
   }
 
-  private get head(): Body {
-    return this.body(this.height);
+  /** What its head meets on the way up; not what it only brushes in passing. */
+  private overhead(up: number): Hit | null {
+    const hit = this.world.sweep(this.body(this.height), [0, up, 0]);
+    return hit && hit.at[1] > this.position[1] + this.height - HEAD_METRES ? hit : null;
   }
 
   /** Whether its body is in something where it stands. */
@@ -97,14 +107,22 @@ export class Walker {
   /** What stops it on a way: what it can walk on to does not. */
   ahead([x, z]: Way, within: number): Hit | null {
     const motion: Vec3 = [x * within, 0, z * within];
-    const hit = this.world.sweep(this.body(), motion);
+    const hit = this.world.sweep(this.body(), motion, true);
     const rise = hit ? this.reachableRise() : 0;
-    return rise > 0 ? this.world.sweep(this.body(this.lift + rise), motion) : hit;
+    return rise > 0 ? this.world.sweep(this.body(this.lift + rise), motion, true) : hit;
   }
 
   /** Metres over the feet that ground lies within its circle on which it could walk. */
   reachableRise(): number {
-    return Math.max(...COMPASS.map((way) => this.riseAlong(way)));
+    const known = this.riseAt;
+    if (!known || this.position.some((v, k) => Math.abs(v - known.at[k]!) > SAME_PLACE_METRES)) {
+      // Mostly the ground is level: nothing stands in its circle that is lower than a step.
+      const low = bodyOf(this.agent, this.position, Math.min(LOW_METRES, this.lift / 4), this.lift);
+      const rise = this.world.overlaps(low) ? Math.max(...COMPASS.map((way) => this.riseAlong(way))) : 0;
+      this.riseAt = { at: this.position, rise };
+      return rise;
+    }
+    return known.rise;
   }
 
   private riseAlong([x, z]: Way): number {
@@ -145,7 +163,8 @@ export class Walker {
     said.ground = this.standsOn;
     said.moved = Math.hypot(this.position[0] - from[0], this.position[2] - from[2]);
     const change = this.position[1] - from[1];
-    if (stood && this.standsOn && Math.abs(change) > this.slopeTangent * said.moved + SKIN) said.jolt = change;
+    if (stood && this.standsOn && Math.abs(change) > this.slopeTangent * said.moved + SKIN)
+      said.jolt = change;
     return said;
   }
 
@@ -182,6 +201,7 @@ export class Walker {
   }
 
   private move(x: number, z: number): void {
+    if (x === 0 && z === 0) return;
     this.position = [this.position[0] + x, this.position[1], this.position[2] + z];
   }
 
@@ -199,18 +219,26 @@ export class Walker {
       this.position = [from[0], y, from[2]];
       const before = this.groundBelow(reach + this.fall * STEP_SECONDS);
       if (!before || before.distance === 0) return this.stays(stood);
-      this.position[1] = before.at[1];
+      this.position = [from[0], before.at[1], from[2]];
       return this.lands(before);
     }
     if (rises) {
-      const head = this.world.sweep(this.head, [0, height - y, 0]);
+      const head = this.overhead(height - y);
       if (head) {
         said.touches.push({ kind: 'head', hit: head });
         this.position = from;
         return this.stays(stood);
       }
     }
-    this.position = [x, height, z];
+    // Beside an edge there is no room to come down yet: it goes on over the edge, or is let down along it.
+    if (
+      height < y - SKIN &&
+      this.world.overlaps(bodyOf(this.agent, [x, height, z], this.lift, this.height))
+    ) {
+      if (stood) said.hangs = true;
+      return stood ? this.stays(stood) : false;
+    }
+    if (height !== y) this.position = [x, height, z];
     if (steep) this.slip(ground, said);
     else this.slide = 0;
     return this.lands(ground);
@@ -265,7 +293,7 @@ export class Walker {
 
   private rise(touches: Touch[]): void {
     const up = -this.fall * STEP_SECONDS;
-    const head = this.world.sweep(this.head, [0, up, 0]);
+    const head = this.overhead(up);
     this.position = add(this.position, [0, head ? Math.max(0, head.distance - SKIN) : up, 0]);
     if (head) touches.push({ kind: 'head', hit: head });
     this.fall = head ? 0 : this.fall + GRAVITY * STEP_SECONDS;
@@ -312,3 +340,31 @@ export const bodyOf = (
   const low = Math.min(bottom, top * MOST_LIFT_SHARE);
   return { at: [feet[0], feet[1] + (low + top) / 2, feet[2]], halfHeight: (top - low) / 2, radius };
 };
+
+/** Places under a foot: its middle, then round it. */
+const UNDER_FOOT: readonly (readonly [Way, number])[] = [
+  [[0, 0], 0],
+  ...COMPASS.map((way) => [way, 1] as const),
+  ...COMPASS.map((way) => [way, 0.5] as const),
+];
+
+/**
+ * What lies under a foot: below its middle, or, where that is more than a step down or up, the highest under the foot.
+ * So the edge of something is stood on until the foot has left it. Null where nothing lies within a length.
+ */
+export function underFoot(
+  world: StillWorld,
+  [x, y, z]: Readonly<Vec3>,
+  agent: Agent,
+  within: number,
+): Hit | null {
+  const lift = stepOf(agent);
+  const foot = agent.radius * FOOT_SHARE;
+  let highest: Hit | null = null;
+  for (const [way, off] of UNDER_FOOT) {
+    const hit = world.below([x + way[0] * off * foot, y + lift, z + way[1] * off * foot], lift + within);
+    if (hit && (!highest || hit.at[1] > highest.at[1])) highest = hit;
+    if (off === 0 && highest && Math.abs(highest.at[1] - y) <= lift) break;
+  }
+  return highest;
+}
