@@ -178,6 +178,16 @@ export class StillWorld {
     };
   }
 
+  /** Whether a place is in a solid shape. */
+  encloses(at: Readonly<Vec3>): boolean {
+    let found = false;
+    this.world.intersectionsWithPoint(xyz(subtract(at, this.origin)), ({ handle }) => {
+      found = this.tags.get(handle) !== GROUND && !this.fronts.has(handle);
+      return !found;
+    });
+    return found;
+  }
+
   /** Whether a body is in something. */
   overlaps(body: Body): boolean {
     return this.around(body) !== null;

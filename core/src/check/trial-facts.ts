@@ -51,6 +51,19 @@ const openingSchema = z.object({
 });
 export type TrialOpening = z.infer<typeof openingSchema>;
 
+const routeSchema = z.object({
+  /** id of the clearance that it goes through; null for one that was found, and for a way up to a level */
+  opening: z.string().nullable(),
+  /** of the opening; empty for a level */
+  name: z.string(),
+  /** the opening, or where it goes to */
+  at: vec3Schema,
+  found: z.boolean(),
+  /** how long it is; 0 where there is none */
+  metres,
+});
+export type TrialRoute = z.infer<typeof routeSchema>;
+
 /** What agents did that were sent from all sides. Lengths in metres, the worst first. */
 export const walkTrialSchema = z.object({
   /** see `walkTrialKey` */
@@ -72,6 +85,8 @@ export const walkTrialSchema = z.object({
   jolts: z.array(lengthAt.extend({ count })),
   /** slides down what is too steep for it, where the art holds it */
   slips: z.array(lengthAt),
+  /** through every opening, and up to every level that the art lets it reach */
+  routes: z.array(routeSchema),
 });
 export type WalkTrial = z.infer<typeof walkTrialSchema>;
 
@@ -86,8 +101,10 @@ export interface WalkLimits {
 }
 
 /** Whether an agent got through everything. Gaps at contacts are looked at; they fail nobody. */
-export const walkPassed = ({ openings, blockedCount, stuck, fallCount, jolts }: WalkTrial): boolean =>
-  openings.every(({ passes }) => passes) && blockedCount + stuck.length + fallCount + jolts.length === 0;
+export const walkPassed = ({ openings, blockedCount, stuck, fallCount, jolts, routes }: WalkTrial): boolean =>
+  openings.every(({ passes }) => passes) &&
+  routes.every(({ found }) => found) &&
+  blockedCount + stuck.length + fallCount + jolts.length === 0;
 
 /** A name for everything that a walk depends on: art, shapes, openings, the agent, and how the target takes shapes. */
 export function walkTrialKey(

@@ -11,12 +11,15 @@ import {
   type RunStart,
   shapePolygons,
   type TrialOpening,
+  type TrialRoute,
   unionOf,
   type Vec3,
   type WalkLimits,
   type WalkTrial,
 } from '@yard-brace/core';
 import { GROUND, type Hit, StillWorld } from '../still-world.js';
+import { RouteFinder, type RouteGround } from '../route/route-finder.js';
+import { groundOfArt, groundOfShapes, routeGround, trialRoutes } from '../route/trial-routes.js';
 import { boundsOfShapes } from './bounds-of-shapes.js';
 import { ContactLog } from './contact-log.js';
 import { type Course, lanesAcross, spread, type Stand, standsOn, throughOpening } from './courses.js';
@@ -66,7 +69,7 @@ const ROUND_STEPS = 2400;
 export async function walkTrial(input: WalkTrialInput): Promise<Omit<WalkTrial, 'key'>> {
   const trial = await Trial.of(input);
   try {
-    return trial.run();
+    return await trial.run();
   } finally {
     trial.free();
   }
@@ -122,7 +125,7 @@ class Trial {
     );
   }
 
-  run(): Omit<WalkTrial, 'key'> {
+  async run(): Promise<Omit<WalkTrial, 'key'>> {
     const { agent, progress = () => undefined } = this.input;
     const openings = this.input.clearances.map((clearance) => this.opening(clearance));
     progress(0.1);
@@ -145,7 +148,29 @@ class Trial {
     this.round(1);
     this.round(-1);
     this.jumpUnderTops(free);
-    return this.report(openings);
+    return this.report(openings, await this.routes());
+  }
+
+  private async routes(): Promise<TrialRoute[]> {
+    const { agent, shapes, art, clearances } = this.input;
+    const { bounds, ground } = this;
+    const { origin } = this.world;
+    const onGround = (parts: readonly RouteGround[]) => routeGround(parts, bounds, ground, agent);
+    const ofShapes = await RouteFinder.of(
+      onGround(groundOfShapes(shapes.map(({ colliders }) => colliders))),
+      agent,
+      origin,
+      (at) => this.world.encloses([at[0], at[1] + agent.height / 2, at[2]]),
+    );
+    const ofArt = await RouteFinder.of(onGround([groundOfArt(art)]), agent, origin);
+    const routes = trialRoutes({ agent, clearances, bounds, ground, shapes: ofShapes, art: ofArt });
+    ofShapes.free();
+    ofArt.free();
+    return routes.map((route) => ({
+      ...route,
+      at: route.at.map(rounded) as Vec3,
+      metres: rounded(route.metres),
+    }));
   }
 
   private opening(clearance: Clearance): TrialOpening {
@@ -436,7 +461,7 @@ class Trial {
     return this.input.shapes[shape]?.id ?? null;
   }
 
-  private report(openings: TrialOpening[]): Omit<WalkTrial, 'key'> {
+  private report(openings: TrialOpening[], routes: TrialRoute[]): Omit<WalkTrial, 'key'> {
     const { agent } = this.input;
     const placed = (all: readonly Placed[]) =>
       thinned(all, this.bounds).map(({ at, shape, metres, from, ...rest }) => ({
@@ -469,6 +494,7 @@ class Trial {
       fallCount: falls.length,
       jolts: placed(this.jolts).slice(0, MAX_TRIAL_ENTRIES) as WalkTrial['jolts'],
       slips: placed(this.slips).slice(0, MAX_TRIAL_ENTRIES),
+      routes,
     };
   }
 
