@@ -44,7 +44,10 @@ const roomRules = ROOMS.map((room, i) => ({
 /** Imports run one way: doors call the contract, the contract calls the core. */
 const onlyInward = (forbidden) => [
   { regex: `^@yard-brace/(${forbidden})(/|$)`, message: 'Imports run one way: doors -> contract -> core.' },
-  { regex: '^(\\.\\./)+(core|contract|server|web|cli|demo)/', message: 'Use the package, not its files.' },
+  {
+    regex: '^(\\.\\./)+(core|trial|contract|server|web|cli|demo)/',
+    message: 'Use the package, not its files.',
+  },
   { regex: '^@yard-brace/[a-z]+/', message: 'A package is used by its public face.' },
 ];
 
@@ -110,7 +113,8 @@ export default tseslint.config(
   // Fixtures of the end-to-end runner name what they need by destructuring, and some need nothing.
   { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': 'off' } },
   ...roomRules,
-  doors('contract', 'server|web|cli|demo|contract'),
+  doors('trial', 'server|web|cli|demo|contract|trial'),
+  doors('contract', 'server|web|cli|demo|contract|trial'),
   doors('server', 'server|web|cli|demo'),
   doors('web', 'server|web|cli|demo'),
   ...clientRules,

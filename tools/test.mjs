@@ -21,6 +21,7 @@ const PARTS = {
   },
   core: ({ show }) => jasmine('core', { show }),
   cli: ({ show }) => jasmine('cli', { show }),
+  trial: ({ show }) => jasmine('trial', { show }),
   web: async ({ browser, show }) =>
     runCounted('npx', ['--no-install', 'ng', 'test', '--watch=false'], {
       cwd: inHouse('web'),

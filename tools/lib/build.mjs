@@ -8,8 +8,14 @@ const packageFiles = (name) => [`${name}/src`, `${name}/package.json`, `${name}/
 
 /** Compile everything that runs in Node; nothing happens when nothing changed. */
 export function buildCode() {
-  const packages = ['core', 'contract', 'server', 'cli', 'demo'];
-  const outputs = ['core/dist/index.js', 'server/dist/main.js', 'cli/dist/main.js', 'demo/dist/index.js'];
+  const packages = ['core', 'trial', 'contract', 'server', 'cli', 'demo'];
+  const outputs = [
+    'core/dist/index.js',
+    'trial/dist/index.js',
+    'server/dist/main.js',
+    'cli/dist/main.js',
+    'demo/dist/index.js',
+  ];
   return whenChanged('code', [...CODE, ...packages.flatMap(packageFiles)], outputs, async () => {
     say('Compiling …');
     await shell('npx', ['--no-install', 'tsc', '-b'], { what: 'compiling' });
@@ -21,6 +27,7 @@ export function buildWeb() {
   const sources = [
     ...CODE,
     ...packageFiles('core'),
+    ...packageFiles('trial'),
     ...packageFiles('contract'),
     'web/src',
     'web/public',

@@ -104,6 +104,7 @@ describe('stamps', () => {
       pivot: 'clear',
       proxies: 'none',
       names: 'clear',
+      trial: 'none',
       delivery: 'none',
     });
     document = applyEdit(document, { kind: 'set-unit', unit: 'cm' });
@@ -120,6 +121,7 @@ describe('stamps', () => {
       'clear',
       'clear',
       'clear',
+      'none',
       'clear',
     ]);
     const failed = { deliveries: [{ target: 'prefix tags', agreed: false, changes: [] }] };

@@ -3,21 +3,15 @@ import type { Edit, FamilyShare, Operation } from '../piece/index.js';
 import type { FaultKind } from '../solid/index.js';
 import type { ShapeKind } from '../shape/index.js';
 import type { Vec3 } from '../math/index.js';
+import type { Agent } from './agents.js';
 import type { SetFix } from './fix-set.js';
 import type { ProxyFacts } from './proxy-facts.js';
+import type { WalkLimits } from './trial-facts.js';
 
 export const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
 export type Step = (typeof STEPS)[number];
-/** The steps that work; the others are not shown. */
-export const WORKING_STEPS = [
-  'intake',
-  'parts',
-  'size',
-  'pivot',
-  'proxies',
-  'names',
-  'delivery',
-] as const satisfies readonly Step[];
+/** The steps that are shown. */
+export const WORKING_STEPS = STEPS;
 export type WorkingStep = (typeof WORKING_STEPS)[number];
 export const stepNumber = (step: Step): number => STEPS.indexOf(step) + 1;
 
@@ -40,6 +34,8 @@ export interface Finding {
   setFix?: { label: string; fix: SetFix };
   /** it is about faces that no shape covers: they can be chosen */
   bareFaces?: true;
+  /** something that was tried did not pass: its step is stopped, and nothing else */
+  fails?: true | undefined;
   /** it is said until somebody has looked at it */
   lookedAt?: true;
   /** where it is, in metres: the view goes there */
@@ -48,6 +44,13 @@ export interface Finding {
   shapes?: readonly string[];
   /** what the view lights when the finding is pointed at */
   places?: FaultKind;
+}
+
+/** Who has to walk at a piece, and what shakes them. */
+export interface AskedTrials extends WalkLimits {
+  /** whether the yard asks for the walk */
+  walk: boolean;
+  walkers: readonly Agent[];
 }
 
 /** What a target allows, as far as findings ask. */
@@ -68,6 +71,8 @@ export interface CheckRules {
   };
   /** material values without a picture get lost */
   dropsConstants?: boolean;
+  /** what has to be tried; absent where no yard asks */
+  trials?: AskedTrials;
   /** who collides: deviations below its detail do not matter */
   agent?: { name: string; detail: number };
 }

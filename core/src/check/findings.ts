@@ -14,6 +14,7 @@ import { proxyFindings } from './proxy-findings.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
 import { intakeFindings } from './intake-findings.js';
 import { partFindings, sizeFindings } from './tree-findings.js';
+import { trialFindings } from './trial-findings.js';
 import { counted, lengthText, listText } from '../math/figures.js';
 
 /** Everything there is to say about the piece, in the order of the steps. */
@@ -27,6 +28,7 @@ export function findingsOf(
     ...pivotFindings(document, around),
     ...proxyFindings(document, rules, around),
     ...nameFindings(document, rules, around.otherMeshNames ?? []),
+    ...trialFindings(document, rules, around),
     ...deliveryFindings(around),
   ];
 }

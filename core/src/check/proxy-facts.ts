@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { setFactsSchema } from './set-facts.js';
+import { trialFactsSchema } from './trial-facts.js';
 
 /** How the shapes of a piece lie to its art, and the state that this was measured on. Lengths in metres. */
 export const proxyFactsSchema = z.object({
@@ -10,5 +11,7 @@ export const proxyFactsSchema = z.object({
   proxyOutside: z.number().nonnegative(),
   /** the set as it was judged; absent where it was measured before sets were */
   judged: setFactsSchema.optional(),
+  /** what was tried with them, each on the state that it names */
+  trials: trialFactsSchema.optional(),
 });
 export type ProxyFacts = z.infer<typeof proxyFactsSchema>;

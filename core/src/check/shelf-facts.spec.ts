@@ -22,6 +22,12 @@ describe('what a shelf shows', () => {
     expect(all.size).toEqual([2, 2, 2]);
   });
 
+  it('reads what was stored before there were trials: none was made', () => {
+    const { trial, ...tally } = facts('Crate').tally;
+    expect(trial).toBe('none');
+    expect(shelfFactsSchema.parse({ ...facts('Crate'), tally }).tally).toEqual({ ...tally, trial: 'none' });
+  });
+
   it('asks for a look at two pieces of one name, and no longer when one is renamed', () => {
     expect(looks([facts('Crate'), facts('Crate'), facts('Post')], 'names')).toEqual([
       'look',

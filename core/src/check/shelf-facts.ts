@@ -15,7 +15,10 @@ import { findingsOf, hasDrifted } from './findings.js';
 import { type Stamp, stampsOf, type Tally } from './stamps.js';
 
 const stampSchema = z.enum(['clear', 'look', 'stopped', 'none']) satisfies z.ZodType<Stamp>;
-export const tallySchema = z.record(z.enum(WORKING_STEPS), stampSchema);
+/** Facts of before there were trials have no stamp for them. */
+const withTrial = (tally: unknown): unknown =>
+  typeof tally === 'object' && tally !== null && !('trial' in tally) ? { ...tally, trial: 'none' } : tally;
+export const tallySchema = z.preprocess(withTrial, z.record(z.enum(WORKING_STEPS), stampSchema));
 
 /**
  * What a shelf shows of a piece, worked out when it is saved: a shelf of thousands is then one query. The

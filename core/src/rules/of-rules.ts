@@ -1,4 +1,4 @@
-import { type Agent, type CheckRules, judgedAgent } from '../check/index.js';
+import { type Agent, type AskedTrials, type CheckRules, judgedAgent } from '../check/index.js';
 import { meshNameFrom, namePattern, PatternError } from '../naming/index.js';
 import { givenNameSchema, type PieceDocument } from '../piece/index.js';
 import { checkRulesOf, type DeliveryChoices, profileById, type TargetProfile } from '../target/index.js';
@@ -36,7 +36,27 @@ export function checkRulesFor(
   profile: TargetProfile,
 ): CheckRules {
   const agent = agentFor(document, rules);
-  return { ...checkRulesOf(profile), ...(agent ? { agent } : {}), budgets: rules.budgets };
+  return {
+    ...checkRulesOf(profile),
+    ...(agent ? { agent } : {}),
+    budgets: rules.budgets,
+    trials: askedTrials(document, rules),
+  };
+}
+
+/** Who has to walk at a piece by the rules of its yard: those that they name, or the one that it is judged for. */
+export function askedTrials(
+  document: Pick<PieceDocument, 'agent'>,
+  rules: Pick<YardRules, 'agents' | 'agent' | 'trials'>,
+): AskedTrials {
+  const { asked, walkers, joltMetres } = rules.trials;
+  const judged = agentFor(document, rules);
+  const named = rules.agents.filter(({ id }) => walkers.includes(id));
+  return {
+    walk: asked.includes('walk'),
+    walkers: named.length ? named : judged ? [judged] : [],
+    joltMetres,
+  };
 }
 
 /**

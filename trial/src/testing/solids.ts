@@ -7,7 +7,7 @@ import {
   shapeTriangles,
   type Vec3,
 } from '@yard-brace/core';
-import type { TrialShape } from '../walk/walk-trial.js';
+import type { TrialShape } from '../walk/trial-world.js';
 
 /** A box, turned about z. */
 export const box = (center: Vec3, halfExtents: Vec3, turnDegrees = 0): BoxShape => {

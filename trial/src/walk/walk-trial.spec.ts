@@ -7,7 +7,8 @@ import {
   walkPassed,
 } from '@yard-brace/core';
 import { artOf, box, setOf, STAIR, STAIR_SLOPE, TRESTLE } from '../testing/solids.js';
-import { NothingToTryError, walkTrial } from './walk-trial.js';
+import { NothingToTryError } from './trial-world.js';
+import { walkTrial } from './walk-trial.js';
 
 const [RIG, DECKHAND, GULL] = FIRST_AGENTS as [Agent, Agent, Agent];
 

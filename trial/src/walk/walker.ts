@@ -81,11 +81,26 @@ export class Walker {
     readonly agent: Agent,
     at: Readonly<Vec3>,
     /** metres; less than the agent's own when it crouches */
-    readonly height = agent.height,
+    private tall = agent.height,
   ) {
     this.position = [...at];
     this.lift = stepOf(agent);
     this.slopeTangent = Math.tan((Math.min(agent.slopeDegrees, 85) * Math.PI) / 180);
+  }
+
+  /** Metres from its feet to the top of its head. */
+  get height(): number {
+    return this.tall;
+  }
+
+  get stands(): boolean {
+    return this.standsOn !== null;
+  }
+
+  /** Crouches, or rises again where there is room for it. */
+  setHeight(height: number): void {
+    if (height > this.tall && this.overhead(height - this.tall)) return;
+    this.tall = height;
   }
 
   /** The body above a height over the feet. */

@@ -1,0 +1,139 @@
+import { type Agent, type Mesh, type TrialContact, type Vec3 } from '@yard-brace/core';
+import { RouteFinder, type WalkableArea } from '../route/route-finder.js';
+import { groundOfArt, groundOfShapes, routeGround } from '../route/trial-routes.js';
+import { ContactMeter } from './contact-meter.js';
+import { type TrialShape, TrialWorld } from './trial-world.js';
+import { STEP_SECONDS, WALK_PACE, Walker, type Way } from './walker.js';
+
+/** What is asked of an agent for one step. */
+export interface WalkInput {
+  /** x and z, unit length; null stands */
+  way: Way | null;
+  jump: boolean;
+  crouch: boolean;
+}
+
+/** Where an agent is after a step, and what it touched. */
+export interface WalkFrame {
+  /** between its feet, metres */
+  at: Vec3;
+  /** metres; less than its own while it crouches */
+  height: number;
+  /** it stands on something */
+  stands: boolean;
+  /** id of the shape that stopped it in this step; null when none did */
+  stoppedBy: string | null;
+}
+
+/** Of its height, so much is left when it crouches. */
+const CROUCHED_SHARE = 0.6;
+/** It has come to a place of its route when it is nearer than this: steps. */
+const NEAR_STEPS = 2;
+
+/** An agent that a person steers: the same inputs give the same walk. */
+export class HandWalk {
+  private walker: Walker;
+  private readonly meter: ContactMeter;
+  /** places still to go to, the next first */
+  private route: Vec3[] = [];
+
+  private constructor(
+    private readonly world: TrialWorld,
+    private readonly agent: Agent,
+    private readonly routes: RouteFinder,
+    private readonly artRoutes: RouteFinder,
+    private start: Vec3,
+  ) {
+    this.walker = new Walker(world.solid, agent, start);
+    this.meter = new ContactMeter(world, agent);
+  }
+
+  /** @throws NothingToTryError without art */
+  static async of(shapes: readonly TrialShape[], art: Mesh, agent: Agent): Promise<HandWalk> {
+    const world = await TrialWorld.of(shapes, art);
+    const { bounds, ground, solid } = world;
+    const finder = (parts: Parameters<typeof routeGround>[0], isInside?: (at: Vec3) => boolean) =>
+      RouteFinder.of(routeGround(parts, bounds, ground, agent), agent, solid.origin, isInside);
+    const routes = await finder(groundOfShapes(shapes.map(({ colliders }) => colliders)), ([x, y, z]) =>
+      solid.encloses([x, y + agent.height / 2, z]),
+    );
+    const start: Vec3 = [(bounds.min[0] + bounds.max[0]) / 2, ground, bounds.max[2] + 2 * agent.radius + 0.5];
+    return new HandWalk(world, agent, routes, await finder([groundOfArt(art)]), start);
+  }
+
+  /** Where it can walk: on the shapes, or on the art if that collided. */
+  area(on: 'shapes' | 'art'): WalkableArea {
+    return (on === 'shapes' ? this.routes : this.artRoutes).area;
+  }
+
+  /** From here it starts, now and again; contacts are forgotten. */
+  startAt(at: Vec3): WalkFrame {
+    this.start = at;
+    return this.restart();
+  }
+
+  restart(): WalkFrame {
+    this.walker = new Walker(this.world.solid, this.agent, this.start);
+    this.route = [];
+    return this.frame(null);
+  }
+
+  /**
+   * Walks to a place by itself: by the route that there is, or else straight on.
+   *
+   * @returns the way it takes, and whether it gets there
+   */
+  goTo(goal: Vec3): { points: Vec3[]; complete: boolean } {
+    const found = this.routes.route(this.walker.position, goal);
+    this.route = found?.complete ? found.points.slice(1) : [goal];
+    return { points: [this.walker.position, ...this.route], complete: found?.complete ?? false };
+  }
+
+  /** Steps of time, one for each input. */
+  advance(inputs: readonly WalkInput[]): WalkFrame[] {
+    return inputs.map((input) => {
+      if (input.way) this.route = [];
+      this.crouch(input.crouch);
+      if (input.jump) this.walker.jump();
+      const said = this.walker.step(input.way ?? this.wayOnRoute());
+      this.meter.touched(this.walker, said, null);
+      this.meter.around(this.walker, said, null);
+      const stopped = said.touches.find(({ kind }) => kind !== 'head');
+      return this.frame(stopped ? this.world.idOf(stopped.hit.shape) : null);
+    });
+  }
+
+  /** Gaps of more than it feels at what it touched so far, the worst first. */
+  contacts(most: number): TrialContact[] {
+    return this.meter.log
+      .above(this.agent.detail)
+      .slice(0, most)
+      .map((each) => ({ ...each, shape: this.world.idOf(each.shape) }));
+  }
+
+  free(): void {
+    this.world.free();
+    this.routes.free();
+    this.artRoutes.free();
+  }
+
+  private wayOnRoute(): Way | null {
+    const [x, , z] = this.walker.position;
+    for (let next = this.route[0]; next; next = this.route[0]) {
+      const away = Math.hypot(next[0] - x, next[2] - z);
+      if (away > NEAR_STEPS * WALK_PACE * STEP_SECONDS) return [(next[0] - x) / away, (next[2] - z) / away];
+      this.route.shift();
+    }
+    return null;
+  }
+
+  private crouch(crouched: boolean): void {
+    const height = this.agent.height * (crouched ? CROUCHED_SHARE : 1);
+    if (height !== this.walker.height) this.walker.setHeight(height);
+  }
+
+  private frame(stoppedBy: string | null): WalkFrame {
+    const { position, height, stands } = this.walker;
+    return { at: position, height, stands, stoppedBy };
+  }
+}
