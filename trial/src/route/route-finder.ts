@@ -89,7 +89,7 @@ export class RouteFinder {
       maxSimplificationError: 1,
       minRegionArea: 1,
       mergeRegionArea: 1,
-      detailSampleDist: 6,
+      detailSampleDist: 2,
       detailSampleMaxError: 1,
     });
     const mesh = built.success ? built.navMesh : null;

@@ -1,4 +1,4 @@
-import { type Agent, type Mesh, type TrialContact, type Vec3 } from '@yard-brace/core';
+import { type Agent, centreOf, type Mesh, sizeOf, type TrialContact, type Vec3 } from '@yard-brace/core';
 import { RouteFinder, type WalkableArea } from '../route/route-finder.js';
 import { groundOfArt, groundOfShapes, routeGround } from '../route/trial-routes.js';
 import { ContactMeter } from './contact-meter.js';
@@ -48,8 +48,16 @@ export class HandWalk {
     this.meter = new ContactMeter(world, agent);
   }
 
-  /** @throws NothingToTryError without art */
-  static async of(shapes: readonly TrialShape[], art: Mesh, agent: Agent): Promise<HandWalk> {
+  /**
+   * @param ahead the way that it looks: it starts before the piece, so that this leads to its middle
+   * @throws NothingToTryError without art
+   */
+  static async of(
+    shapes: readonly TrialShape[],
+    art: Mesh,
+    agent: Agent,
+    ahead: Way = [0, -1],
+  ): Promise<HandWalk> {
     const world = await TrialWorld.of(shapes, art);
     const { bounds, ground, solid } = world;
     const finder = (parts: Parameters<typeof routeGround>[0], isInside?: (at: Vec3) => boolean) =>
@@ -57,7 +65,13 @@ export class HandWalk {
     const routes = await finder(groundOfShapes(shapes.map(({ colliders }) => colliders)), ([x, y, z]) =>
       solid.encloses([x, y + agent.height / 2, z]),
     );
-    const start: Vec3 = [(bounds.min[0] + bounds.max[0]) / 2, ground, bounds.max[2] + 2 * agent.radius + 0.5];
+    const half = sizeOf(bounds).map((side) => side / 2);
+    const away =
+      Math.min(half[0]! / Math.abs(ahead[0] || 1e-9), half[2]! / Math.abs(ahead[1] || 1e-9)) +
+      2 * agent.radius +
+      0.5;
+    const middle = centreOf(bounds);
+    const start: Vec3 = [middle[0] - ahead[0] * away, ground, middle[2] - ahead[1] * away];
     return new HandWalk(world, agent, routes, await finder([groundOfArt(art)]), start);
   }
 
@@ -87,6 +101,11 @@ export class HandWalk {
     const found = this.routes.route(this.walker.position, goal);
     this.route = found?.complete ? found.points.slice(1) : [goal];
     return { points: [this.walker.position, ...this.route], complete: found?.complete ?? false };
+  }
+
+  /** Walks straight at a place, whatever stands between. */
+  goStraight(goal: Vec3): void {
+    this.route = [goal];
   }
 
   /** Steps of time, one for each input. */

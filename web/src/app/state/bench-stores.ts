@@ -1,6 +1,7 @@
 import { AroundStore } from './around-store';
 import { ArtLooks } from './art-looks';
 import { ArtStore } from './art-store';
+import { HandWalkStore } from './hand-walk';
 import { InHand } from './in-hand';
 import { PartDrag } from './part-drag';
 import { BenchRules } from './bench-rules';
@@ -27,6 +28,7 @@ import { SetFixes } from './set-fixes';
 import { SetPlaces } from './set-places';
 import { SetGrowth } from './set-growth';
 import { ShapeEditor } from './shape-editor';
+import { TrialStore } from './trial-store';
 import { ViewMarks } from './view-marks';
 import { ViewSettingsStore } from './view-settings';
 
@@ -63,4 +65,6 @@ export const BENCH_STORES = [
   NewArtStore,
   DeviationStore,
   ProxyMeasure,
+  TrialStore,
+  HandWalkStore,
 ];

@@ -62,6 +62,8 @@ export class ProxyMeasure implements OnDestroy {
         artOutside: judged.uncovered.max,
         proxyOutside: judged.excess.max,
         judged: withLeftByArt(this.bench.lastMeasured?.judged ?? null, judged),
+        // Each trial names the state that it was made on.
+        ...(this.bench.lastMeasured?.trials ? { trials: this.bench.lastMeasured.trials } : {}),
       });
       this.marks.goTo(null);
     } catch (error) {

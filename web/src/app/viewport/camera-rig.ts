@@ -13,6 +13,8 @@ export const LOOKED_FROM: Readonly<Record<LooksFrom, Vec3 | null>> = {
 };
 const FREE_DIRECTION = new Vector3(0.55, 0.4, 0.75).normalize();
 const UP = new Vector3(0, 1, 0);
+/** From an eye that stands somewhere, the view turns about a place this near before it. */
+const EYE_TARGET_METRES = 0.05;
 /** Room round what is fitted. */
 const MARGIN = 1.12;
 
@@ -105,6 +107,32 @@ export class CameraRig {
     if (this.looksFrom !== 'free') return;
     const { target } = this.controls;
     this.camera.position.sub(target).applyAxisAngle(UP, radians).add(target);
+    this.controls.update();
+  }
+
+  /** The level way that is looked along: x and z, unit length. */
+  get heading(): readonly [number, number] {
+    const ahead = this.camera.getWorldDirection(new Vector3());
+    // From straight above, what is up on the screen is ahead.
+    if (Math.hypot(ahead.x, ahead.z) < 1e-3) ahead.copy(UP).applyQuaternion(this.camera.quaternion);
+    const length = Math.hypot(ahead.x, ahead.z) || 1;
+    return [ahead.x / length, ahead.z / length];
+  }
+
+  /** The eye goes along with what moves, and goes on looking as it did. */
+  goAlong([x, y, z]: Readonly<Vec3>): void {
+    const by = new Vector3(x, y, z);
+    this.camera.position.add(by);
+    this.controls.target.add(by);
+    this.controls.update();
+  }
+
+  /** The eye stands at a place, looking the way that it looked before, or that way on the level. */
+  standAt(at: Readonly<Vec3>, level = false): void {
+    const [x, z] = this.heading;
+    const ahead = level ? new Vector3(x, 0, z) : this.camera.getWorldDirection(new Vector3());
+    this.camera.position.set(...at);
+    this.controls.target.copy(this.camera.position).addScaledVector(ahead, EYE_TARGET_METRES);
     this.controls.update();
   }
 

@@ -2,6 +2,7 @@ import { inject, Injectable, InjectionToken } from '@angular/core';
 import { proxy, type Remote } from 'comlink';
 import { BehaviorSubject, filter, firstValueFrom } from 'rxjs';
 import type { Jobs } from './compute.worker';
+import type { TrialJobs } from './trial.worker';
 import type { Progress } from './messages';
 import { WorkerHost, type WorkerLike } from './worker-host';
 
@@ -34,6 +35,12 @@ export const START_WORKER = new InjectionToken<() => WorkerLike>('start a worker
   factory: () => () => new Worker(new URL('./compute.worker', import.meta.url), { type: 'module' }),
 });
 
+/** Starts a worker with the trials on it. */
+export const START_TRIAL_WORKER = new InjectionToken<() => WorkerLike>('start a worker for trials', {
+  providedIn: 'root',
+  factory: () => () => new Worker(new URL('./trial.worker', import.meta.url), { type: 'module' }),
+});
+
 /** Work on workers: long tasks, each of which can be stopped, and one host that answers the view meanwhile. */
 @Injectable({ providedIn: 'root' })
 export class Compute {
@@ -43,6 +50,8 @@ export class Compute {
   private readonly start = inject(START_WORKER);
   private readonly quick = new WorkerHost<Jobs>(this.start);
   private readonly long = Array.from({ length: LONG_HOSTS }, () => new WorkerHost<Jobs>(this.start));
+  private readonly trials = new WorkerHost<TrialJobs>(inject(START_TRIAL_WORKER));
+  private readonly walks = new WorkerHost<TrialJobs>(inject(START_TRIAL_WORKER));
   /** the last word of each task under way, in the order they began */
   private readonly tasks = new Map<object, Task>();
 
@@ -52,11 +61,32 @@ export class Compute {
   }
 
   /** Run something on a worker. @throws Stopped when it was stopped */
-  async run<R>(
+  run<R>(
     work: (jobs: Remote<Jobs>, progress: Progress) => Promise<R>,
-    { first = 'Working', quick = false, silent = false }: RunOptions = {},
+    { quick = false, ...options }: RunOptions = {},
   ): Promise<R> {
     const host = quick ? this.quick : this.long.reduce((a, b) => (b.length < a.length ? b : a));
+    return this.runOn(host, work, { quick, ...options });
+  }
+
+  /** A trial that runs by itself, on a worker of its own. @throws Stopped when it was stopped */
+  runTrial<R>(
+    work: (jobs: Remote<TrialJobs>, progress: Progress) => Promise<R>,
+    options: Omit<RunOptions, 'quick'> = {},
+  ): Promise<R> {
+    return this.runOn(this.trials, work, options);
+  }
+
+  /** A question of a walk by hand: asked many times a second, it waits for no trial. */
+  walk<R>(work: (jobs: Remote<TrialJobs>) => Promise<R>): Promise<R> {
+    return this.walks.run(work).result;
+  }
+
+  private async runOn<J, R>(
+    host: WorkerHost<J>,
+    work: (jobs: Remote<J>, progress: Progress) => Promise<R>,
+    { first = 'Working', quick = false, silent = false }: RunOptions,
+  ): Promise<R> {
     const token = {};
     const progress = proxy((share: number, what: string) => {
       const task = this.tasks.get(token);

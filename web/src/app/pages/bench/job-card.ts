@@ -14,6 +14,7 @@ import { Accordion, AccordionContent, AccordionHeader, AccordionPanel } from 'pr
 import { BenchStore } from '../../state/bench-store';
 import { Proposals } from '../../state/proposals';
 import { Selection } from '../../state/selection';
+import { TrialStore } from '../../state/trial-store';
 import { Keymap } from '../../ui/keymap';
 import { StampMark } from '../../ui/stamp';
 import { STEPS } from './steps/registry';
@@ -91,6 +92,7 @@ export class JobCard {
   private readonly card = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly judged = toSignal(this.bench.judged$);
   private readonly lastDelivery = toSignal(this.bench.delivered$);
+  private readonly walks = toSignal(inject(TrialStore).walks$, { initialValue: [] });
   private readonly proposal = toSignal(inject(Proposals).proposal$, { requireSync: true });
   private readonly piece = toSignal(this.bench.piece$, { requireSync: true });
   protected readonly pieces = computed(() => [this.piece()]);
@@ -106,6 +108,7 @@ export class JobCard {
       document,
       profile: this.bench.profile,
       lastDelivery: this.lastDelivery() ?? null,
+      walked: this.walks().map(({ agent }) => agent.name),
       proposedShapes:
         proposal && proposal.preview.proxies !== document.proxies ? proposal.preview.proxies.length : null,
     };

@@ -6,6 +6,7 @@ import {
   distance,
   expectationOf,
   lengthText,
+  listText,
   type PieceDocument,
   pivotPlace,
   shapeCorners,
@@ -65,3 +66,10 @@ export const deliveryNote = ({ lastDelivery }: NoteContext): string =>
   lastDelivery
     ? `delivered ${momentText(lastDelivery.at)}${lastDelivery.agreed ? ', read back as drawn' : ', read back differently'}`
     : 'not delivered yet';
+
+export const trialNote = ({ document, walked }: NoteContext): string =>
+  walked.length
+    ? `walked by ${listText(walked)}`
+    : document.proxies.length
+      ? 'not walked yet'
+      : 'nothing to try yet';

@@ -7,6 +7,8 @@ export interface NoteContext {
   document: PieceDocument;
   profile: TargetProfile;
   lastDelivery: LastDelivery | null;
+  /** names of the agents that have walked at it, on whatever state */
+  walked: readonly string[];
   /** how many shapes a proposal would leave; null without one */
   proposedShapes: number | null;
 }

@@ -19,12 +19,15 @@ import { PivotLayer } from '../../../viewport/layers/pivot-layer';
 import { ProxiesLayer, type ProxyLook } from '../../../viewport/layers/proxies-layer';
 import { TintedFacesLayer } from '../../../viewport/layers/tinted-faces-layer';
 import { type Reference, ReferencesLayer } from '../../../viewport/layers/references-layer';
+import { TrialLayer } from '../../../viewport/layers/trial-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { CutTool } from '../../../viewport/tools/cut-tool';
 import type { CaughtPoint } from '../../../viewport/tools/pick-point-tool';
 import { Viewport } from '../../../viewport/viewport';
 import type { DragView } from './shape-drags';
 
+/** Room between what is fitted and what lies over the view, in CSS pixels. */
+export const CLEAR_PIXELS = 12;
 /** Marks are drawn this large, in diagonals of the piece. */
 const MARK_SIZE = 0.02;
 /** What is seen round a place that is gone to: this share of the piece to all sides. */
@@ -56,6 +59,7 @@ export class BenchScene {
   readonly marks: MarksLayer;
   readonly cut: CutLayer;
   readonly handles: HandlesLayer;
+  readonly trial: TrialLayer;
   private readonly faces: PaintedLayer;
   private readonly neighbours: NeighboursLayer;
   private readonly references: ReferencesLayer;
@@ -85,6 +89,7 @@ export class BenchScene {
     this.marks = new MarksLayer(changed);
     this.cut = new CutLayer(changed);
     this.handles = new HandlesLayer(changed);
+    this.trial = new TrialLayer(changed);
     this.neighbours = new NeighboursLayer(changed);
     this.references = new ReferencesLayer(changed);
     this.chosen = new OverlayLayer('#17616E', 0.5, changed);
@@ -109,6 +114,7 @@ export class BenchScene {
       this.marks,
       this.pivot,
       this.handles,
+      this.trial,
     );
   }
 

@@ -25,9 +25,10 @@ import type { FaceHit } from '../../../viewport/layers/art-layer';
 import type { Label } from '../../../viewport/layers/marks-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import type { PlaceOnScreen } from '../../../drawing/place-on-screen';
-import { BenchScene } from './bench-scene';
+import { BenchScene, CLEAR_PIXELS } from './bench-scene';
 import { bindScene, sameFields } from './bind-scene';
 import { bindTool } from './bind-tool';
+import { bindTrial } from './bind-trial';
 import { CutBar } from './cut-bar';
 import { DeviationLegend } from './deviation-legend';
 import { UvLegend } from './uv-legend';
@@ -35,11 +36,9 @@ import { PickPrompt } from './pick-prompt';
 import { ProposalBar } from './proposal-bar';
 import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
 import { marksOf, numberedShapes, withDraggedOpenings } from './shown-marks';
+import { TrialBar } from './trial-bar';
 import { ViewBar } from './view-bar';
 import { bindViewKeys } from './view-keys';
-
-/** Room between what is fitted and what lies over the view, in CSS pixels. */
-const CLEAR_PIXELS = 12;
 
 /** What a test can ask of the canvas: where something can be clicked. */
 export interface ProbedCanvas extends HTMLCanvasElement {
@@ -51,7 +50,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
 @Component({
   selector: 'yb-bench-view',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ViewBar, CutBar, DeviationLegend, UvLegend, PickPrompt, ProposalBar, ShapeOverlay],
+  imports: [ViewBar, CutBar, DeviationLegend, UvLegend, PickPrompt, ProposalBar, ShapeOverlay, TrialBar],
   template: `
     <canvas #canvas tabindex="0" role="img" aria-label="View of the piece" data-testid="view"></canvas>
     @if (area().length > 1) {
@@ -68,6 +67,11 @@ export interface ProbedCanvas extends HTMLCanvasElement {
             (pointerdown)="grabLabel(labels()[+label.id]?.clearance, $event)"
             >{{ labels()[+label.id]?.text }}</span
           >
+        }
+      }
+      @for (flag of flags(); track flag.id) {
+        @if (!flag.behind) {
+          <span class="flag figures" [style.transform]="placed(flag)">{{ $index + 1 }}</span>
         }
       }
       @if (handle(); as handle) {
@@ -93,6 +97,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
       </span>
       <yb-pick-prompt />
       <yb-proposal-bar />
+      <yb-trial-bar />
     </div>
   `,
   styleUrl: './bench-view.css',
@@ -163,6 +168,7 @@ export class BenchView implements OnDestroy {
   protected readonly tabs = signal<readonly PlaceOnScreen[]>([]);
   protected readonly tags = signal<readonly PlaceOnScreen[]>([]);
   protected readonly labelPlaces = signal<readonly PlaceOnScreen[]>([]);
+  protected readonly flags = signal<readonly PlaceOnScreen[]>([]);
   protected readonly handle = signal<PlaceOnScreen | null>(null);
   protected readonly area = signal<readonly ScreenPoint[]>([]);
   protected readonly areaPoints = computed(() =>
@@ -180,6 +186,7 @@ export class BenchView implements OnDestroy {
   constructor() {
     bindScene({ scene: this.scene, marks: this.marks, veil: this.veil });
     bindTool({ scene: this.scene, read: (hit) => this.hit.emit(hit) });
+    bindTrial({ scene: this.scene, focus: () => this.canvas().nativeElement.focus() });
     bindViewKeys({
       fit: () => this.fit(),
       flip: (flipped) => this.flipped.set(flipped),
@@ -225,6 +232,7 @@ export class BenchView implements OnDestroy {
       this.tags.set(places.get(proxies) ?? []);
       this.tabs.set(places.get(scene.handles) ?? []);
       this.labelPlaces.set(places.get(marks) ?? []);
+      this.flags.set(places.get(scene.trial) ?? []);
       const corners = places.get(cut) ?? [];
       // The handle stands at the corner of the outline that is highest on the screen.
       this.handle.set(
@@ -245,7 +253,11 @@ export class BenchView implements OnDestroy {
     const bar = this.bar().nativeElement;
     const viewport = this.scene()?.viewport;
     if (!viewport) return;
-    viewport.rig.insets = { top: bar.offsetTop + bar.offsetHeight + CLEAR_PIXELS, bottom: CLEAR_PIXELS };
+    const { bottom } = viewport.rig.insets;
+    viewport.rig.insets = {
+      top: bar.offsetTop + bar.offsetHeight + CLEAR_PIXELS,
+      bottom: Math.max(bottom, CLEAR_PIXELS),
+    };
     viewport.resize(clientWidth, clientHeight);
   }
 

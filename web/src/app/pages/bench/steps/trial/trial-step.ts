@@ -1,0 +1,22 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, inject } from '@angular/core';
+import { HandWalkStore } from '../../../../state/hand-walk';
+import { FindingList } from '../../finding-list';
+import { WalksPanel } from './walks-panel';
+
+/** The shapes tried as the engine has them: walked at, by agents that are sent and by hand. */
+@Component({
+  selector: 'yb-trial-step',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FindingList, WalksPanel],
+  host: { class: 'step' },
+  template: `
+    <yb-finding-list step="trial" />
+    <yb-walks-panel />
+  `,
+})
+export class TrialStep {
+  constructor() {
+    const walk = inject(HandWalkStore);
+    inject(DestroyRef).onDestroy(() => walk.end());
+  }
+}

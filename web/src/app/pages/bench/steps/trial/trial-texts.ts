@@ -1,0 +1,65 @@
+import { counted, lengthText, type WalkTrial } from '@yard-brace/core';
+
+/** A line of what a walk came to: where it is, and which shape is to blame. */
+export interface TrialLine {
+  id: string;
+  says: string;
+  /** how much: a length; empty where there is none */
+  much: string;
+  at: readonly [number, number, number];
+  /** id of the shape; null where it is none */
+  shape: string | null;
+  /** from where and which way the agent walked there; null where it did not */
+  from: WalkTrial['stuck'][number]['from'];
+}
+
+const WHERE = { side: 'at its side', foot: 'at its feet', head: 'over its head' } as const;
+
+/** Everything that did not pass, and then the gaps, the worst of each first. */
+export function linesOf(walk: WalkTrial): TrialLine[] {
+  const lines = (
+    kind: string,
+    says: string,
+    places: readonly (Omit<TrialLine, 'id' | 'says' | 'much'> & { metres?: number; count?: number })[],
+  ): TrialLine[] =>
+    places.map(({ at, shape, from, metres, count }, i) => ({
+      id: `${kind}-${i}`,
+      says: count === undefined ? says : `${says} ${counted(count, 'time')}`,
+      much: metres === undefined ? '' : lengthText(metres),
+      at,
+      shape,
+      from,
+    }));
+  const gaps = walk.contacts.map((contact, i): TrialLine => ({
+    id: `contact-${i}`,
+    says: `${contact.kind === 'air' ? 'air' : 'art'} ${WHERE[contact.where]}`,
+    much: lengthText(contact.metres),
+    at: contact.at,
+    shape: contact.shape,
+    from: contact.from,
+  }));
+  return [
+    ...lines('fall', 'falls through', walk.falls),
+    ...lines('stuck', 'gets stuck', walk.stuck),
+    ...lines('blocked', 'stopped by air', walk.blocked),
+    ...lines('jolt', 'shaken', walk.jolts),
+    ...lines('slip', 'slides down', walk.slips),
+    ...gaps,
+  ];
+}
+
+/** An opening in words: what passes, or what is missing. */
+export function openingText({
+  passes,
+  missingWidth,
+  missingHeight,
+  width,
+  height,
+}: WalkTrial['openings'][number]): string {
+  if (passes) return `passes, ${lengthText(width)} wide and ${lengthText(height)} high`;
+  const missing = [
+    ...(missingWidth > 0 ? [`${lengthText(missingWidth)} too narrow`] : []),
+    ...(missingHeight > 0 ? [`${lengthText(missingHeight)} too low`] : []),
+  ];
+  return `no route: ${missing.length ? missing.join(', ') : 'something stands before it'}`;
+}

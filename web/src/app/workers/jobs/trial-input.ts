@@ -1,0 +1,47 @@
+import {
+  collidingArt,
+  collisionShapes,
+  type Clearance,
+  findOpenings,
+  type Mesh,
+  passageOf,
+  type Agent,
+  type PieceDocument,
+  type TargetProfile,
+} from '@yard-brace/core';
+import type { TrialShape } from '@yard-brace/trial';
+import { placedOf } from './art';
+
+/** What a trial is made of: the shapes as the target has them, and the art that collides. */
+export interface TrialInput {
+  shapes: TrialShape[];
+  art: Mesh;
+}
+
+export async function trialInput(
+  document: PieceDocument,
+  profile: TargetProfile,
+  progress: (share: number) => void,
+): Promise<TrialInput> {
+  const art = collidingArt(document, await placedOf(document, progress)).mesh;
+  const colliders = await collisionShapes(
+    profile,
+    document.proxies.map(({ shape }) => shape),
+  );
+  return { shapes: document.proxies.map(({ id }, i) => ({ id, colliders: colliders[i]! })), art };
+}
+
+/** The openings that an agent goes through: those that are marked, or the ways through the art that are wide enough for it. */
+export function openingsFor({ clearances }: PieceDocument, art: Mesh, agent: Agent): Clearance[] {
+  if (clearances.length) return clearances;
+  return findOpenings(art)
+    .map(({ center, halfExtents, rotation }, i): Clearance => ({
+      id: '',
+      name: `opening ${i + 1}`,
+      center,
+      halfExtents,
+      rotation,
+      through: 'z',
+    }))
+    .filter((clearance) => passageOf(clearance, agent).passes);
+}

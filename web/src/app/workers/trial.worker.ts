@@ -1,0 +1,15 @@
+import { provideDracoWasm } from '@yard-brace/core';
+import { expose } from 'comlink';
+import * as z from 'zod';
+import { handWalk } from './jobs/hand-walk';
+import { walkTrials } from './jobs/walk-trials';
+
+z.config({ jitless: true });
+provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer());
+
+/** Trials of a piece: the physics engine and the route finder are on workers of their own. */
+const trialJobs = { walkTrials, ...handWalk };
+
+export type TrialJobs = typeof trialJobs;
+
+expose(trialJobs);
