@@ -76,6 +76,15 @@ const JOBS = [
   'testProfile',
   'readBackFiles',
   'weighDelivery',
+  'walkTrials',
+  'beginWalk',
+  'walkableArea',
+  'startWalkAt',
+  'restartWalk',
+  'walkTo',
+  'walkStraight',
+  'advanceWalk',
+  'endWalk',
 ];
 
 /**
@@ -98,6 +107,8 @@ export async function testBench(
   prepare(jobs);
   const compute = {
     run: (work: (jobs: JobSpies, progress: () => void) => unknown) => work(jobs, () => undefined),
+    runTrial: (work: (jobs: JobSpies, progress: () => void) => unknown) => work(jobs, () => undefined),
+    walk: (work: (jobs: JobSpies) => unknown) => work(jobs),
     task: null,
     task$: of(null),
   };

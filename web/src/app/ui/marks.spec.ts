@@ -41,6 +41,7 @@ describe('marks', () => {
       pivot: 'look',
       proxies: 'none',
       names: 'stopped',
+      trial: 'clear',
       delivery: 'none',
     });
     await fixture.whenStable();
@@ -52,6 +53,7 @@ describe('marks', () => {
       'look',
       'none',
       'stopped',
+      'clear',
       'none',
     ]);
     expect(fixture.nativeElement.querySelector('[role=img]').getAttribute('aria-label')).toContain(

@@ -47,6 +47,7 @@ import {
   SECTIONS,
   type SectionId,
   SURFACE_FIELDS,
+  trialFields,
   materialNameFields,
 } from './sections';
 import { TargetsSection } from './targets-section';
@@ -102,6 +103,11 @@ export class RulesPage {
     { label: 'The middle one', value: null },
     ...((this.rules.at(['agents']) ?? []) as Agent[]).map(({ id, name }) => ({ label: name, value: id })),
   ]);
+  protected readonly trialFields = computed(() =>
+    trialFields(
+      ((this.rules.at(['agents']) ?? []) as Agent[]).map(({ id, name }) => ({ label: name, value: id })),
+    ),
+  );
   protected readonly shownProfile = computed(() => {
     const id = this.profile();
     const own = ((this.rules.at(['profiles']) ?? []) as { id: string }[]).find(
@@ -134,7 +140,11 @@ export class RulesPage {
   });
   protected readonly freshSurface = () => ({ name: 'Surface', friction: 0.6, restitution: 0 });
   protected readonly agentUsed = ({ id }: Agent): string | null =>
-    this.rules.at(['agent']) === id ? 'Pieces are judged for this agent; choose another one first.' : null;
+    this.rules.at(['agent']) === id
+      ? 'Pieces are judged for this agent; choose another one first.'
+      : ((this.rules.at(['trials', 'walkers']) ?? []) as string[]).includes(id)
+        ? 'This agent walks at every piece; take it off the trials first.'
+        : null;
 
   constructor() {
     effect(() => {
@@ -161,6 +171,7 @@ export class RulesPage {
       budgets: ['budgets'],
       surfaces: ['surfaces', 'responses'],
       materials: ['materialNames'],
+      trials: ['trials'],
       targets: ['targets', 'profiles', 'presets'],
       names: ['names', 'nameFields'],
       folders: ['folders'],

@@ -60,6 +60,30 @@ export const RESPONSE_FIELDS: Field[] = [
 export const OPENING_FIELDS: Field[] = [
   { label: 'Room beside who passes', path: ['openings', 'marginMetres'], as: 'number', unit: 'm' },
 ];
+/** @param agents who can walk, by their ids */
+export const trialFields = (agents: readonly Option<string>[]): Field[] => [
+  {
+    label: 'Asked of every piece',
+    path: ['trials', 'asked'],
+    as: 'set',
+    options: [{ label: 'Walked at from all sides', value: 'walk' }],
+    note: 'the trial step is clear when these have passed',
+  },
+  {
+    label: 'Who walks',
+    path: ['trials', 'walkers'],
+    as: 'set',
+    options: agents,
+    note: 'nobody named: the agent that the piece is judged for',
+  },
+  {
+    label: 'A jolt is more than',
+    path: ['trials', 'joltMetres'],
+    as: 'number',
+    unit: 'm',
+    note: 'ground that rises or falls by more at once; three in a row shake who walks',
+  },
+];
 export const PATTERN_FIELDS: Field[] = NAMED_THINGS.map((thing) => ({
   label: `Names of a ${thing}`,
   path: ['names', thing],
@@ -88,6 +112,7 @@ export const SECTIONS = [
   { id: 'budgets', title: 'Budgets' },
   { id: 'surfaces', title: 'Surfaces and responses' },
   { id: 'materials', title: 'Materials' },
+  { id: 'trials', title: 'Trials' },
   { id: 'targets', title: 'Targets and profiles' },
   { id: 'names', title: 'Names' },
   { id: 'folders', title: 'Folders' },

@@ -112,10 +112,11 @@ describe('the shelf', () => {
       'Pivot',
       'Proxies',
       'Names',
+      'Trial',
       'Delivery',
       'Saved',
     ]);
-    expect(page.all('th[aria-sort]').length).toBe(11);
+    expect(page.all('th[aria-sort]').length).toBe(12);
   });
 
   it('filters and looks are told to the page; the step is asked for once a stamp is', async () => {

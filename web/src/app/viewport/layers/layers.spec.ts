@@ -11,6 +11,7 @@ import { OverlayLayer } from './overlay-layer';
 import { PivotLayer } from './pivot-layer';
 import { ProxiesLayer } from './proxies-layer';
 import { ReferencesLayer } from './references-layer';
+import { TrialLayer } from './trial-layer';
 
 const ALL = { hidden: new Set<string>(), alone: null };
 const drawnIn = (object: Object3D): Object3D[] => {
@@ -287,5 +288,31 @@ describe('layers', () => {
     layer.set([]);
     expect(layer.object.children.length).toBe(0);
     layer.dispose();
+  });
+
+  it('trial: a figure of its true size where it walks, the ground once, flags at their places', () => {
+    const layer = new TrialLayer(changed);
+    const [, agent] = FIRST_AGENTS;
+    const nothing = { walker: null, area: null, route: null, flags: [] };
+    layer.set({ ...nothing, walker: { agent: agent!, at: [2, 0, 1], height: 1.8 } });
+    expect(layer.bounds()).toEqual({ min: [1.65, 0, 0.65], max: [2.35, 1.8, 1.35] });
+    const figure = drawnIn(layer.object);
+    layer.set({ ...nothing, walker: { agent: agent!, at: [3, 0.5, 1], height: 1.8 } });
+    // A step moves what is drawn, and draws nothing anew.
+    expect(drawnIn(layer.object)).toEqual(figure);
+    expect(layer.bounds()!.min[1]).toBe(0.5);
+    const area = {
+      positions: Float64Array.from([1e6, 0, 0, 1e6 + 1, 0, 0, 1e6, 0, 1, 1e6 + 1, 0, 1]),
+      indices: Uint32Array.from([0, 2, 1, 1, 2, 3]),
+    };
+    layer.set({ ...nothing, area, flags: [{ id: 'a', at: [1, 2, 3] }] });
+    expect(layer.places()).toEqual([{ id: 'a', at: [1, 2, 3] }]);
+    const [wash, ink] = drawnIn(layer.object) as [Mesh, LineSegments];
+    expect(wash.geometry.getIndex()!.count).toBe(6);
+    // The border is inked: four sides, and not the diagonal that both triangles share.
+    expect(ink.geometry.getAttribute('position').count).toBe(8);
+    expect(wash.parent!.position.x).toBe(1e6);
+    layer.set(nothing);
+    expect([drawnIn(layer.object).length, layer.bounds()]).toEqual([0, null]);
   });
 });

@@ -1,6 +1,15 @@
 import { applyEdit, PREFIX_TAGS, pivotEdit, replaceProxies } from '@yard-brace/core';
 import { postDocument } from '../../../testing/post';
-import { deliveryNote, intakeNote, namesNote, partsNote, pivotNote, proxiesNote, sizeNote } from './notes';
+import {
+  deliveryNote,
+  intakeNote,
+  namesNote,
+  partsNote,
+  pivotNote,
+  proxiesNote,
+  sizeNote,
+  trialNote,
+} from './notes';
 import type { NoteContext } from './step';
 
 const post = applyEdit(postDocument(2), { kind: 'rename-mesh', name: 'Post_02' });
@@ -21,6 +30,7 @@ const of = (document = post, more: Partial<NoteContext> = {}): NoteContext => ({
   document,
   profile: PREFIX_TAGS,
   lastDelivery: null,
+  walked: [],
   proposedShapes: null,
   ...more,
 });
@@ -37,6 +47,7 @@ describe('the notes on the card', () => {
     expect(pivotNote(of())).toBe('as imported, 1.41 m from the base centre');
     expect(proxiesNote(of())).toBe('no shapes yet');
     expect(namesNote(of())).toBe('Post_02');
+    expect(trialNote(of())).toBe('nothing to try yet');
     expect(deliveryNote(of())).toBe('not delivered yet');
   });
 
@@ -50,6 +61,8 @@ describe('the notes on the card', () => {
     expect(proxiesNote(of(boxed))).toBe('2 shapes, 8 corners');
     expect(proxiesNote(of(boxed, { proposedShapes: 12 }))).toBe('12 shapes proposed');
     expect(namesNote(of(boxed))).toBe('UBX_Post_02_01 and 1 more');
+    expect(trialNote(of(boxed))).toBe('not walked yet');
+    expect(trialNote(of(boxed, { walked: ['deckhand', 'gull'] }))).toBe('walked by deckhand, gull');
     const at = new Date().toISOString();
     const left = (agreed: boolean) =>
       deliveryNote(
