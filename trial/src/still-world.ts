@@ -1,6 +1,15 @@
-import type { Collider as EngineCollider, ColliderDesc, World } from '@dimforge/rapier3d-compat';
-import { add, type CollisionShape, dot, scaled, subtract, type Vec3 } from '@yard-brace/core';
-import { colliderDesc, localPoints, vec, xyz } from './collider-desc.js';
+import type { Collider as EngineCollider, ColliderDesc, Shape, World } from '@dimforge/rapier3d-compat';
+import {
+  add,
+  type CollisionShape,
+  dot,
+  NO_ROTATION,
+  type Quat,
+  scaled,
+  subtract,
+  type Vec3,
+} from '@yard-brace/core';
+import { colliderDesc, localPoints, vec, xyz, xyzw } from './collider-desc.js';
 import { type Engine, engine } from './engine.js';
 import { surfacePatches } from './surface-patches.js';
 
@@ -93,7 +102,8 @@ export class StillWorld {
         localPoints(points, this.origin),
         Uint32Array.from(indices),
       );
-      const { handle } = this.insert(desc, shape);
+      const { ActiveHooks } = this.rapier;
+      const { handle } = this.insert(desc.setActiveHooks(ActiveHooks.FILTER_CONTACT_PAIRS), shape);
       this.fronts.set(handle, { normal, offset: offset - dot(normal, this.origin) });
     }
   }
@@ -102,6 +112,17 @@ export class StillWorld {
     const collider = this.world.createCollider(desc);
     this.tags.set(collider.handle, shape);
     return collider;
+  }
+
+  /** Number of the shape that a collider is of; null for what was not put in here. */
+  shapeOf(handle: number): number | null {
+    return this.tags.get(handle) ?? null;
+  }
+
+  /** Whether something whose middle is at a place, from the origin, is in front of a collider; all but patches have no back. */
+  isInFront(handle: number, at: Readonly<Vec3>): boolean {
+    const front = this.fronts.get(handle);
+    return !front || dot(front.normal, at) >= front.offset - FRONT_METRES;
   }
 
   /** Which colliders a body meets: flat patches only while all of it is in front of them. */
@@ -125,14 +146,37 @@ export class StillWorld {
    * @param comesOut one that is in something goes on as long as it comes out of it; otherwise it meets that at 0
    */
   sweep(body: Body, motion: Readonly<Vec3>, comesOut = false): Hit | null {
+    const cylinder = new this.rapier.Cylinder(body.halfHeight, body.radius);
+    const meets = this.meets(body, subtract(body.at, this.origin));
+    return this.cast(cylinder, NO_ROTATION, body.at, motion, { comesOut, meets });
+  }
+
+  /** The first that a turned box meets on its way, or null. */
+  sweepBox(
+    halfExtents: Readonly<Vec3>,
+    turned: Readonly<Quat>,
+    at: Readonly<Vec3>,
+    motion: Readonly<Vec3>,
+  ): Hit | null {
+    const box = new this.rapier.Cuboid(...(halfExtents as Vec3));
+    const meets = this.meets({ at: [...at], halfHeight: 0, radius: 0 }, subtract(at, this.origin));
+    return this.cast(box, turned, at, motion, { comesOut: false, meets });
+  }
+
+  private cast(
+    shape: Shape,
+    turned: Readonly<Quat>,
+    at: Readonly<Vec3>,
+    motion: Readonly<Vec3>,
+    { comesOut, meets }: { comesOut: boolean; meets: ReturnType<StillWorld['meets']> },
+  ): Hit | null {
     const way = Math.hypot(...motion);
     if (way === 0) return null;
-    const from = subtract(body.at, this.origin);
     const hit = this.world.castShape(
-      xyz(from),
-      UPRIGHT,
+      xyz(subtract(at, this.origin)),
+      xyzw(turned),
       xyz(scaled(motion, 1 / way)),
-      new this.rapier.Cylinder(body.halfHeight, body.radius),
+      shape,
       0,
       way,
       !comesOut,
@@ -140,7 +184,7 @@ export class StillWorld {
       undefined,
       undefined,
       undefined,
-      this.meets(body, from),
+      meets,
     );
     if (!hit) return null;
     return {
