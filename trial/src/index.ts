@@ -4,7 +4,7 @@ export { NothingToTryError, type TrialShape } from './walk/trial-world.js';
 export { walkTrial, type WalkTrialInput } from './walk/walk-trial.js';
 export { HandWalk, type WalkFrame, type WalkInput } from './walk/hand-walk.js';
 export { STEP_SECONDS, WALK_PACE, type Way } from './walk/walker.js';
-export type { Played } from './bodies/body-world.js';
+export { boundsOfSet, type Played } from './bodies/body-world.js';
 export { type Cost, cost, type CostPoint } from './bodies/cost.js';
 export { drive, type Driven, FIRST_TROLLEY, type Trolley } from './bodies/drive.js';
 export { drop, DROP_SIDES, type Dropped, type DropSide } from './bodies/drop.js';

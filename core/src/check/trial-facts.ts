@@ -90,9 +90,160 @@ export const walkTrialSchema = z.object({
 });
 export type WalkTrial = z.infer<typeof walkTrialSchema>;
 
+const key = z.string().regex(/^[0-9a-f]{64}$/);
+const alongEdge = z.object({ along: metres, at: vec3Schema, shape: shapeId });
+
+/** What a trial with bodies is asked for; what is not said is as it is usual. */
+export const bodyTrialAskSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('pour'), balls: z.number().int().min(1).max(500) }),
+  z.object({
+    kind: z.literal('roll'),
+    what: z.enum(['ball', 'barrel']),
+    radius: z.number().positive().max(100),
+    sides: z.number().int().min(3).max(64).nullable(),
+    /** level way: x and z */
+    way: z.tuple([z.number(), z.number()]),
+  }),
+  z.object({
+    kind: z.literal('drop'),
+    side: z.enum(['−y', '+y', '−x', '+x', '−z', '+z']),
+    /** kilograms a cubic metre */
+    density: z.number().positive().max(100_000),
+  }),
+  z.object({ kind: z.literal('swing'), part: z.string().max(40) }),
+  z.object({ kind: z.literal('slide'), edge: z.string().max(40) }),
+  z.object({
+    kind: z.literal('drive'),
+    track: z.number().positive().max(100),
+    wheelbase: z.number().positive().max(100),
+    wheelRadius: z.number().positive().max(10),
+    clearance: z.number().positive().max(10),
+    way: z.tuple([z.number(), z.number()]),
+  }),
+]);
+export type BodyTrialAsk = z.infer<typeof bodyTrialAskSchema>;
+
+const asked = { key, ask: bodyTrialAskSchema };
+
+/** Trials with bodies that move, each with what was asked for. Lengths in metres. */
+export const bodyTrialSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('pour'),
+    ...asked,
+    balls: count,
+    inside: count,
+    /** where the first of those left that did not stay */
+    leaks: z.array(vec3Schema).max(MAX_TRIAL_ENTRIES),
+  }),
+  z.object({
+    kind: z.literal('roll'),
+    ...asked,
+    what: z.enum(['ball', 'barrel']),
+    /** of a barrel; null for a round one */
+    sides: count.nullable(),
+    metres: z.number(),
+    wobble: metres,
+    jolts: count,
+    stoppedBy: shapeId,
+  }),
+  z.object({
+    kind: z.literal('drop'),
+    ...asked,
+    side: z.string().max(4),
+    /** seconds; null when it never lay still */
+    settled: metres.nullable(),
+    tipped: z.number(),
+    rolled: metres,
+  }),
+  z.object({
+    kind: z.literal('swing'),
+    ...asked,
+    /** id of the part, and its range in degrees */
+    part: z.string().max(40),
+    opens: z.tuple([z.number(), z.number()]),
+    hits: z.array(z.object({ degrees: z.number(), leaf: shapeId, rest: shapeId })),
+  }),
+  z.object({
+    kind: z.literal('slide'),
+    ...asked,
+    /** id of the ridden edge */
+    edge: z.string().max(40),
+    length: metres,
+    jolts: z.array(alongEdge.extend({ metres })).max(MAX_TRIAL_ENTRIES),
+    snags: z.array(alongEdge).max(MAX_TRIAL_ENTRIES),
+    lost: metres,
+  }),
+  z.object({
+    kind: z.literal('drive'),
+    ...asked,
+    end: z.enum(['through', 'falls', 'stopped', 'tips']),
+    metres: z.number(),
+    at: vec3Schema,
+    airborne: count,
+  }),
+]);
+export type BodyTrial = z.infer<typeof bodyTrialSchema>;
+export type BodyTrialKind = BodyTrial['kind'];
+
+const costPoint = z.object({ copies: count, build: metres, step: metres, bytes: count });
+/** What copies of the set cost on the machine that it was measured on: milliseconds and bytes. */
+export const trialCostSchema = z.object({ key, shapes: z.array(costPoint), triangles: z.array(costPoint) });
+export type TrialCost = z.infer<typeof trialCostSchema>;
+
 /** What was tried with a piece. */
-export const trialFactsSchema = z.object({ walks: z.array(walkTrialSchema).max(12).default([]) });
+export const trialFactsSchema = z.object({
+  walks: z.array(walkTrialSchema).max(12).default([]),
+  bodies: z.array(bodyTrialSchema).max(64).default([]),
+  cost: trialCostSchema.optional(),
+});
 export type TrialFacts = z.infer<typeof trialFactsSchema>;
+
+/** What a trial is of: two of the same take each other's place. */
+export function bodyTrialSubject(trial: BodyTrial | BodyTrialAsk): string {
+  switch (trial.kind) {
+    case 'roll':
+      return `roll ${trial.what} ${trial.sides ?? 'round'}`;
+    case 'drop':
+      return `drop ${trial.side}`;
+    case 'swing':
+      return `swing ${trial.part}`;
+    case 'slide':
+      return `slide ${trial.edge}`;
+    default:
+      return trial.kind;
+  }
+}
+
+/** Whether what moved did as one wants: stays in, lies still, swings free, slides smoothly, gets through. */
+export function bodyTrialPassed(trial: BodyTrial): boolean {
+  switch (trial.kind) {
+    case 'pour':
+      return trial.inside === trial.balls;
+    case 'roll':
+      return true;
+    case 'drop':
+      return trial.settled !== null;
+    case 'swing':
+      return trial.hits.length === 0;
+    case 'slide':
+      return trial.jolts.length + trial.snags.length === 0 && trial.lost <= trial.length * 0.01;
+    case 'drive':
+      return trial.end === 'through';
+  }
+}
+
+/** A name for everything that a trial with bodies depends on; `ask` null for what copies cost. */
+export function bodyTrialKey(document: PieceDocument, ask: BodyTrialAsk | null, takes: string): string {
+  const text = JSON.stringify([
+    proxyKey(document),
+    document.proxies.map(({ id, part }) => [id, part ?? null]),
+    ask,
+    ask?.kind === 'slide' ? document.riddenEdges.find(({ id }) => id === ask.edge)?.line : null,
+    ask?.kind === 'swing' ? document.nodes.find(({ id }) => id === ask.part)?.pivot : null,
+    takes,
+  ]);
+  return blobId(new TextEncoder().encode(text));
+}
 
 /** What a walk is judged by, beside the agent. */
 export interface WalkLimits {

@@ -45,8 +45,8 @@ export interface Driven {
 const PACE = 1.5;
 const SETTLE_STEPS = 40;
 const STOPPED_STEPS = 60;
-/** It has fallen when it is so many wheel radii under where it started. */
-const FALLEN_RADII = 8;
+/** It has fallen when it is so many wheel radii under everything that is driven on. */
+const FALLEN_RADII = 2;
 const DENSITY = 300;
 /** Up from less than this its own up is no longer up. */
 const TIPPED = 0.3;
@@ -79,7 +79,7 @@ export async function drive(input: DriveInput): Promise<Driven> {
     const { at, turned } = run.poseOf(chassis);
     const touching = [0, 1, 2, 3].filter((wheel) => vehicle.wheelIsInContact(wheel)).length;
     if (step > SETTLE_STEPS && touching < 4) airborne++;
-    if (at[1] < from[1] - FALLEN_RADII * trolley.wheelRadius) {
+    if (at[1] < min[1] - FALLEN_RADII * trolley.wheelRadius) {
       end = 'falls';
       break;
     }

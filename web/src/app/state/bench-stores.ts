@@ -28,6 +28,7 @@ import { SetFixes } from './set-fixes';
 import { SetPlaces } from './set-places';
 import { SetGrowth } from './set-growth';
 import { ShapeEditor } from './shape-editor';
+import { TrialPlayer } from './trial-player';
 import { TrialStore } from './trial-store';
 import { ViewMarks } from './view-marks';
 import { ViewSettingsStore } from './view-settings';
@@ -66,5 +67,6 @@ export const BENCH_STORES = [
   DeviationStore,
   ProxyMeasure,
   TrialStore,
+  TrialPlayer,
   HandWalkStore,
 ];

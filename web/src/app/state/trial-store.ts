@@ -1,8 +1,22 @@
 import { inject, Injectable } from '@angular/core';
-import { type Agent, askedTrials, takesOf, type Vec3, type WalkTrial, walkTrialKey } from '@yard-brace/core';
+import {
+  type Agent,
+  askedTrials,
+  type BodyTrialAsk,
+  bodyTrialKey,
+  bodyTrialSubject,
+  type PieceDocument,
+  takesOf,
+  type TargetProfile,
+  type TrialFacts,
+  type Vec3,
+  type WalkTrial,
+  walkTrialKey,
+} from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, map } from 'rxjs';
 import { Told } from '../api/told';
 import { Compute, Stopped } from '../workers/compute';
+import type { BodyTrialRun } from '../workers/jobs/body-trial';
 import { BenchStore } from './bench-store';
 import { Notices } from './notices';
 
@@ -44,35 +58,104 @@ export class TrialStore {
     }),
   );
 
+  private readonly run$ = new BehaviorSubject<BodyTrialRun | null>(null);
+  /** the last trial with bodies, to be played in the view; null for none */
+  readonly played$ = this.run$.asObservable();
+  /** trials with bodies, and whether each still tells of the piece */
+  readonly bodies$ = combineLatest([this.bench.document$, this.bench.measured$, this.bench.piece$]).pipe(
+    map(([document, measured]) =>
+      (measured?.trials?.bodies ?? []).map((trial) => ({
+        trial,
+        current: trial.key === bodyTrialKey(document, trial.ask, takesOf(this.bench.profile)),
+      })),
+    ),
+  );
+  readonly cost$ = combineLatest([this.bench.document$, this.bench.measured$, this.bench.piece$]).pipe(
+    map(([document, measured]) => {
+      const cost = measured?.trials?.cost;
+      return (
+        cost && { cost, current: cost.key === bodyTrialKey(document, null, takesOf(this.bench.profile)) }
+      );
+    }),
+  );
+
   showFlags(flags: readonly Flag[]): void {
     if (flags.length || this.flagged$.value.length) this.flagged$.next(flags);
   }
 
+  /** What moves is tried with the shapes; what comes of it is kept, and how it went can be played. */
+  async tryBody(ask: BodyTrialAsk): Promise<void> {
+    await this.keep(async (document, profile) => {
+      const run = await this.compute.runTrial(
+        (jobs, progress) => jobs.bodyTrial(document, profile, ask, progress),
+        { first: 'Fetching the art' },
+      );
+      this.run$.next(run);
+      return ({ bodies, ...trials }) => ({
+        ...trials,
+        bodies: [
+          ...bodies.filter((each) => bodyTrialSubject(each) !== bodyTrialSubject(run.trial)),
+          run.trial,
+        ],
+      });
+    });
+  }
+
+  /** What copies cost on this machine. */
+  async measureCost(): Promise<void> {
+    await this.keep(async (document, profile) => {
+      const cost = await this.compute.runTrial(
+        (jobs, progress) => jobs.trialCost(document, profile, progress),
+        { first: 'Fetching the art' },
+      );
+      return (trials) => ({ ...trials, cost });
+    });
+  }
+
+  /** Nothing is played any more. */
+  stopPlaying(): void {
+    if (this.run$.value) this.run$.next(null);
+  }
+
   /** Agents are sent at the piece from all sides; what comes of it is kept. */
   async walk(agents: readonly Agent[]): Promise<void> {
-    const { document, profile, rules } = this.bench;
-    const { id } = this.bench.piece;
-    const { joltMetres } = askedTrials(document, rules);
-    this.busy$.next(true);
-    try {
+    const { joltMetres } = askedTrials(this.bench.document, this.bench.rules);
+    await this.keep(async (document, profile) => {
       const walks = await this.compute.runTrial(
         (jobs, progress) => jobs.walkTrials(document, profile, { walkers: agents, joltMetres }, progress),
         { first: 'Fetching the art' },
       );
+      return ({ walks: before, ...trials }) => ({
+        ...trials,
+        walks: [
+          ...before.filter(
+            ({ agent }) =>
+              !walks.some((walk) => walk.agent === agent) &&
+              this.bench.rules.agents.some(({ id }) => id === agent),
+          ),
+          ...walks,
+        ],
+      });
+    });
+  }
+
+  /** Works something out, and keeps it with what was tried before, on the piece that it was worked out on. */
+  private async keep(
+    work: (document: PieceDocument, profile: TargetProfile) => Promise<(trials: TrialFacts) => TrialFacts>,
+  ): Promise<void> {
+    const { document, profile } = this.bench;
+    const { id } = this.bench.piece;
+    this.busy$.next(true);
+    try {
+      const added = await work(document, profile);
       if (this.bench.piece.id !== id) return;
       const measured = this.bench.lastMeasured;
       if (!measured)
         throw new Told(
-          'The shapes are still being measured; walk again when the proxies step has its figures.',
+          'The shapes are still being measured; try again when the proxies step has its figures.',
         );
-      const others = (measured.trials?.walks ?? []).filter(
-        ({ agent }) =>
-          !walks.some((walk) => walk.agent === agent) && rules.agents.some((each) => each.id === agent),
-      );
-      await this.bench.measured({
-        ...measured,
-        trials: { ...measured.trials, walks: [...others, ...walks] },
-      });
+      const trials = added(measured.trials ?? { walks: [], bodies: [] });
+      await this.bench.measured({ ...measured, trials });
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
     } finally {

@@ -77,6 +77,8 @@ const JOBS = [
   'readBackFiles',
   'weighDelivery',
   'walkTrials',
+  'bodyTrial',
+  'trialCost',
   'beginWalk',
   'walkableArea',
   'startWalkAt',

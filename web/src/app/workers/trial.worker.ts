@@ -1,6 +1,7 @@
 import { provideDracoWasm } from '@yard-brace/core';
 import { expose } from 'comlink';
 import * as z from 'zod';
+import { bodyTrial, trialCost } from './jobs/body-trial';
 import { handWalk } from './jobs/hand-walk';
 import { walkTrials } from './jobs/walk-trials';
 
@@ -8,7 +9,7 @@ z.config({ jitless: true });
 provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer());
 
 /** Trials of a piece: the physics engine and the route finder are on workers of their own. */
-const trialJobs = { walkTrials, ...handWalk };
+const trialJobs = { walkTrials, bodyTrial, trialCost, ...handWalk };
 
 export type TrialJobs = typeof trialJobs;
 

@@ -19,6 +19,7 @@ import { PivotLayer } from '../../../viewport/layers/pivot-layer';
 import { ProxiesLayer, type ProxyLook } from '../../../viewport/layers/proxies-layer';
 import { TintedFacesLayer } from '../../../viewport/layers/tinted-faces-layer';
 import { type Reference, ReferencesLayer } from '../../../viewport/layers/references-layer';
+import { PlayedLayer } from '../../../viewport/layers/played-layer';
 import { TrialLayer } from '../../../viewport/layers/trial-layer';
 import type { ScreenPoint } from '../../../viewport/tool';
 import { CutTool } from '../../../viewport/tools/cut-tool';
@@ -60,6 +61,7 @@ export class BenchScene {
   readonly cut: CutLayer;
   readonly handles: HandlesLayer;
   readonly trial: TrialLayer;
+  readonly played: PlayedLayer;
   private readonly faces: PaintedLayer;
   private readonly neighbours: NeighboursLayer;
   private readonly references: ReferencesLayer;
@@ -90,6 +92,7 @@ export class BenchScene {
     this.cut = new CutLayer(changed);
     this.handles = new HandlesLayer(changed);
     this.trial = new TrialLayer(changed);
+    this.played = new PlayedLayer(changed);
     this.neighbours = new NeighboursLayer(changed);
     this.references = new ReferencesLayer(changed);
     this.chosen = new OverlayLayer('#17616E', 0.5, changed);
@@ -115,6 +118,7 @@ export class BenchScene {
       this.pivot,
       this.handles,
       this.trial,
+      this.played,
     );
   }
 

@@ -36,6 +36,7 @@ import { PickPrompt } from './pick-prompt';
 import { ProposalBar } from './proposal-bar';
 import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
 import { marksOf, numberedShapes, withDraggedOpenings } from './shown-marks';
+import { PlayBar } from './play-bar';
 import { TrialBar } from './trial-bar';
 import { ViewBar } from './view-bar';
 import { bindViewKeys } from './view-keys';
@@ -50,7 +51,17 @@ export interface ProbedCanvas extends HTMLCanvasElement {
 @Component({
   selector: 'yb-bench-view',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ViewBar, CutBar, DeviationLegend, UvLegend, PickPrompt, ProposalBar, ShapeOverlay, TrialBar],
+  imports: [
+    ViewBar,
+    CutBar,
+    DeviationLegend,
+    UvLegend,
+    PickPrompt,
+    ProposalBar,
+    ShapeOverlay,
+    PlayBar,
+    TrialBar,
+  ],
   template: `
     <canvas #canvas tabindex="0" role="img" aria-label="View of the piece" data-testid="view"></canvas>
     @if (area().length > 1) {
@@ -97,6 +108,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
       </span>
       <yb-pick-prompt />
       <yb-proposal-bar />
+      <yb-play-bar />
       <yb-trial-bar />
     </div>
   `,

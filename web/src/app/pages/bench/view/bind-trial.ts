@@ -2,6 +2,8 @@ import { effect, inject, type Signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Vec3 } from '@yard-brace/core';
 import { HandWalkStore, type WalkLook } from '../../../state/hand-walk';
+import { BenchStore } from '../../../state/bench-store';
+import { TrialPlayer } from '../../../state/trial-player';
 import { TrialStore } from '../../../state/trial-store';
 import { ViewSettingsStore } from '../../../state/view-settings';
 import { CLEAR_PIXELS, type BenchScene } from './bench-scene';
@@ -26,6 +28,21 @@ export function bindTrial({ scene, focus }: BoundTrial): void {
   const flags = toSignal(inject(TrialStore).flags$, { requireSync: true });
   let before: { at: Vec3; look: WalkLook } | null = null;
 
+  const playing = toSignal(inject(TrialPlayer).playing$, { requireSync: true });
+  const document = toSignal(inject(BenchStore).document$);
+  let fitted: unknown = null;
+  effect(() => {
+    const ready = scene();
+    const now = playing();
+    if (!ready) return;
+    const played = now?.run.played;
+    const proxies = untracked(() => document()?.proxies ?? []);
+    ready.played.set(now && played ? { ...now.run, played, proxies } : null);
+    if (!now || !played) return;
+    ready.played.showFrame(now.frame);
+    if (fitted !== played) ready.viewport.fit();
+    fitted = played;
+  });
   effect(() => {
     const ready = scene();
     if (ready) walk.heading = () => ready.viewport.rig.heading;
