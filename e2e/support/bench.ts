@@ -60,7 +60,7 @@ export const bringIn = (page: Page, ...files: TestFile[]) =>
 
 export const openStep = (
   page: Page,
-  step: 'intake' | 'parts' | 'size' | 'pivot' | 'proxies' | 'names' | 'delivery',
+  step: 'intake' | 'parts' | 'size' | 'pivot' | 'proxies' | 'names' | 'trial' | 'delivery',
 ) => page.locator(`[data-step=${step}]`).click();
 
 /** The proxies step, with one of the ways in which shapes are made. */

@@ -1,0 +1,173 @@
+import type { Page } from '@playwright/test';
+import {
+  bringIn,
+  choose,
+  drawn,
+  expect,
+  keep,
+  makeShapesBy,
+  openStep,
+  placeOf,
+  saved,
+  test,
+} from '../support/bench';
+import { Hand } from '../support/hand';
+import { sampleFiles } from '../support/sample';
+
+/** A sample piece on the bench of a yard of its own. */
+async function onBench(page: Page, newYard: (name: string) => Promise<void>, piece: string): Promise<Hand> {
+  await newYard(`Trials of ${piece}`);
+  await bringIn(page, ...(await sampleFiles(piece)));
+  await expect(page.getByText('Job card')).toBeVisible();
+  await drawn(page);
+  return new Hand(page);
+}
+
+const stamp = (page: Page, what: string) =>
+  expect(page.locator('[data-step=trial] yb-stamp title')).toContainText(what, { timeout: 30_000 });
+const walks = (page: Page) => page.getByTestId('walks');
+
+/** An agent is sent from all sides; what the panel says of it. */
+async function send(page: Page, agent: string): Promise<string> {
+  await choose(page, 'Who walks', agent);
+  await page.getByTestId('walk-all').click();
+  await expect(page.getByTestId('walk-all')).toBeDisabled();
+  await expect(page.getByTestId('walk-all')).toBeEnabled({ timeout: 60_000 });
+  await saved(page);
+  return (await walks(page).textContent())!;
+}
+
+/** The whole piece by the ladder. */
+async function breakUp(page: Page): Promise<void> {
+  await openStep(page, 'proxies');
+  await makeShapesBy(page, 'Ladder');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Break into shapes' }).click();
+  await page.getByTestId('proposal').waitFor({ timeout: 60_000 });
+  await keep(page);
+  await saved(page);
+}
+
+/** Something that moves is tried; what the panel says of it. */
+async function tryBody(page: Page, what: string): Promise<string> {
+  await choose(page, 'What is tried', what);
+  await page.getByTestId('try-body').click();
+  await expect(page.getByTestId('try-body')).toBeEnabled({ timeout: 60_000 });
+  await saved(page);
+  return (await page.getByTestId('bodies').textContent())!;
+}
+
+test('quay stair: its slope is walked up smoothly, its steps shake the deckhand', async ({
+  watched: page,
+  newYard,
+}) => {
+  const hand = await onBench(page, newYard, 'Quay stair');
+  await openStep(page, 'proxies');
+  await hand.facesBy('Material');
+  await hand.place('gritstone');
+  await hand.way('Make');
+  await hand.make('Slope');
+  await hand.click(page.getByTestId('make-it'));
+  await hand.keep();
+  await openStep(page, 'trial');
+  await stamp(page, 'nothing');
+  expect(await send(page, 'deckhand')).toContain('shaken0');
+  await expect(page.locator('[data-finding^=walk-shaken]')).toHaveCount(0);
+  // By hand: it walks to the top by the way there is.
+  await page.getByTestId('walk-by-hand').click();
+  const bar = page.getByTestId('walk-bar');
+  await expect(bar).toContainText('deckhand');
+  await page.keyboard.down('ArrowUp');
+  await page.waitForTimeout(300);
+  await page.keyboard.up('ArrowUp');
+  await page.getByTestId('walk-goal').click();
+  await page.mouse.click(...(await placeOf(page, 'gritstone', 'highest')));
+  await expect(bar.getByRole('status')).toContainText(/1\.[5-8]\d m up/, { timeout: 30_000 });
+  await bar.getByRole('button', { name: 'End the walk' }).click();
+  await expect(bar).toHaveCount(0);
+  // The same stair by its steps: the walk of before tells of it no more, and the new one is shaken.
+  await breakUp(page);
+  await openStep(page, 'trial');
+  await stamp(page, 'look');
+  const stepped = await send(page, 'deckhand');
+  await expect(page.locator('[data-finding^=walk-shaken]')).toContainText('jolts of up to');
+  await stamp(page, 'stopped');
+  // Twice the same numbers.
+  expect(await send(page, 'deckhand')).toBe(stepped);
+});
+
+test('net loft wall: the deckhand passes its hatch, and the gantry rig is told what is missing', async ({
+  watched: page,
+  newYard,
+}) => {
+  const hand = await onBench(page, newYard, 'Net loft wall');
+  await openStep(page, 'proxies');
+  await hand.button('Find openings');
+  await hand.button(/^Keep .*free for/);
+  await breakUp(page);
+  await openStep(page, 'trial');
+  await send(page, 'deckhand');
+  const opening = walks(page).getByRole('list', { name: 'Openings' }).getByRole('listitem').first();
+  await expect(opening).toContainText(/✓ .*passes/);
+  await expect(page.locator('[data-finding^=walk-opening]')).toHaveCount(0);
+  await send(page, 'gantry rig');
+  await expect(opening).toContainText(/✕ .*no route: .*mm too low/);
+});
+
+test('gangway: the deckhand is stopped by air over one box, and by nothing on the good set', async ({
+  watched: page,
+  newYard,
+}) => {
+  const hand = await onBench(page, newYard, 'Gangway');
+  await openStep(page, 'proxies');
+  await hand.way('Wrap');
+  await choose(page, 'Kind of shape', /^Box$/);
+  await page.getByTestId('propose').click();
+  await keep(page);
+  await openStep(page, 'trial');
+  await send(page, 'deckhand');
+  const air = page.locator('[data-finding^=walk-blocked]');
+  await expect(air).toContainText(/stopped by air in \d+ places at shape 1, by up to [\d.]+ mm of it/);
+  await stamp(page, 'stopped');
+  // Its place is gone to by a click, and the shape to blame is in the hand.
+  await walks(page).locator('[data-line^=blocked] button').first().click();
+  await expect(page.getByTestId('reading-line')).toContainText('1 shape');
+  await breakUp(page);
+  await openStep(page, 'trial');
+  expect(await send(page, 'deckhand')).toContain('stopped by air0');
+  await expect(air).toHaveCount(0);
+});
+
+test('oyster tray: a hundred balls stay in its container', async ({ watched: page, newYard }) => {
+  const hand = await onBench(page, newYard, 'Oyster tray');
+  await openStep(page, 'intake');
+  await hand.button(/read the file in millimetres$/);
+  await openStep(page, 'proxies');
+  await hand.way('Make');
+  await hand.make('Container');
+  await hand.click(page.getByTestId('make-it'));
+  await hand.keep();
+  await openStep(page, 'trial');
+  expect(await tryBody(page, 'Pour balls into it')).toContain('100 of 100 balls stay inside');
+  const played = page.getByTestId('play-bar');
+  await expect(played).toBeVisible();
+  await played.getByRole('button', { name: 'Again' }).click();
+  await played.getByRole('button', { name: 'Close' }).click();
+  await expect(played).toHaveCount(0);
+  // A barrel of few sides rolls more roughly than one of many.
+  const wobble = async (sides: string) => {
+    await choose(page, 'What is tried', 'Roll a barrel at it');
+    await choose(page, 'Sides', sides);
+    const said = await tryBody(page, 'Roll a barrel at it');
+    const [, value] = new RegExp(`${sides.replace(' sides', '')} sides? rolled.*?down by ([\\d.]+) mm`).exec(
+      said,
+    )!;
+    return Number(value);
+  };
+  expect(await wobble('6 sides')).toBeGreaterThan((await wobble('12 sides')) * 2);
+  // What copies cost, in one sentence.
+  await page.getByTestId('measure-cost').click();
+  await expect(page.getByTestId('cost-says')).toContainText(/500 of these cost .* a step/, {
+    timeout: 60_000,
+  });
+});
