@@ -162,15 +162,7 @@ async function takeAll(page, address) {
   await page.getByTestId('set').scrollIntoViewIfNeeded();
   await shoot('bench-set-judged');
   await page.getByTestId('deviation').click();
-  await strip('Gangway').click();
-  await page.waitForTimeout(2500);
-  await page.getByTestId('chosen-faces').getByRole('button', { name: 'Shell' }).click();
-  await page.mouse.click(...(await placeOf('rail left', 0.3)));
   await page.getByTestId('make-by').getByRole('button', { name: 'Make' }).click();
-  await page.getByTestId('make-it').click();
-  await page.getByTestId('proposal').waitFor({ timeout: 30_000 });
-  await shoot('bench-made');
-  await page.getByTestId('discard').click();
   // Where the balls of its wheels go into the body, their lens is drawn.
   await strip('Slip trolley').click();
   await page.waitForTimeout(2500);
@@ -184,6 +176,19 @@ async function takeAll(page, address) {
   await page.getByTestId('make-by').getByRole('button', { name: 'Ladder' }).click();
   await brokenUp('Quay stair', 16);
   await shoot('bench-proxies');
+  // Its steps shake who walks: the places are flagged, and the ground that can be walked on is washed in.
+  await page.getByTestId('keep').click();
+  await page.locator('[data-measure=excess]').waitFor({ timeout: 30_000 });
+  await step('trial');
+  await page.getByTestId('walk-all').click();
+  await page.locator('[data-finding^=walk-shaken]').waitFor({ timeout: 60_000 });
+  await page.getByTestId('walk-by-hand').click();
+  await page.getByTestId('walk-bar').waitFor({ timeout: 30_000 });
+  await choose('Walkable ground', 'on shapes');
+  await page.waitForTimeout(1500);
+  await shoot('bench-trial');
+  await page.getByRole('button', { name: 'End the walk' }).click();
+  await step('proxies');
   await brokenUp('Slip winch', 6);
   await page.getByTestId('deviation').click();
   await page.getByTestId('legend').locator('.ends').waitFor();

@@ -11,3 +11,4 @@ export { bareEdges } from './set-findings.js';
 export * from './shelf-facts.js';
 export * from './stamps.js';
 export * from './trial-facts.js';
+export { bodyTrialText, costText, walkText } from './trial-words.js';

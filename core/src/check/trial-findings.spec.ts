@@ -1,6 +1,6 @@
 import { applyEdit, type PieceDocument, replaceProxies } from '../piece/index.js';
-import { agentFor, checkRulesFor, FIRST_RULES } from '../rules/index.js';
-import { SUFFIX_TAGS } from '../target/index.js';
+import { agentFor, checkRulesFor, FIRST_RULES, triedLines } from '../rules/index.js';
+import { SUFFIX_TAGS, takesOf } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { FIRST_AGENTS } from './agents.js';
@@ -8,7 +8,7 @@ import { findingsOf } from './findings.js';
 import { proxyFactsSchema, type ProxyFacts } from './proxy-facts.js';
 import { proxyKey } from './proxy-key.js';
 import { stampsOf } from './stamps.js';
-import { type WalkTrial, walkTrialKey } from './trial-facts.js';
+import { bodyTrialKey, type WalkTrial, walkTrialKey } from './trial-facts.js';
 
 const DECKHAND = FIRST_AGENTS[1]!;
 
@@ -144,6 +144,25 @@ describe('findings of trials', () => {
     const looked = told(crate(), walked(crate(), { contacts: [gap], contactCount: 1 }));
     expect(looked.stamp).toBe('look');
     expect(looked.findings[0]!.says).toContain('60.0 mm of air');
+  });
+
+  it('go into the sheet while they tell of the piece as it leaves', () => {
+    const document = crate();
+    const lines = (around: { measured: ProxyFacts }) =>
+      triedLines(document, FIRST_RULES, SUFFIX_TAGS, around.measured);
+    expect(lines(walked(document))).toEqual(['Walked at from all sides by the deckhand: passes, 200 runs.']);
+    expect(lines(walked(document, { falls: [{ ...AT, metres: 1 }], fallCount: 3, stuck: [AT] }))).toEqual([
+      'Walked at from all sides by the deckhand: falls through in 3 places, gets stuck in 1 place.',
+    ]);
+    expect(lines(walked(document, { key: 'a'.repeat(64) }))).toEqual([]);
+    const ask = { kind: 'pour', balls: 100 } as const;
+    const key = bodyTrialKey(document, ask, takesOf(SUFFIX_TAGS));
+    const { measured } = walked(document);
+    const trials = {
+      walks: [],
+      bodies: [{ kind: 'pour' as const, key, ask, balls: 100, inside: 97, leaks: [] }],
+    };
+    expect(lines({ measured: { ...measured, trials } })).toEqual(['Poured in: 97 of 100 balls stay inside.']);
   });
 
   it('ask for the agents that the rules name, or for the one that the piece is judged for', () => {

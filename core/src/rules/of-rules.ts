@@ -1,7 +1,24 @@
-import { type Agent, type AskedTrials, type CheckRules, judgedAgent } from '../check/index.js';
+import {
+  type Agent,
+  type AskedTrials,
+  bodyTrialKey,
+  bodyTrialText,
+  type CheckRules,
+  costText,
+  judgedAgent,
+  type ProxyFacts,
+  walkText,
+  walkTrialKey,
+} from '../check/index.js';
 import { meshNameFrom, namePattern, PatternError } from '../naming/index.js';
 import { givenNameSchema, type PieceDocument } from '../piece/index.js';
-import { checkRulesOf, type DeliveryChoices, profileById, type TargetProfile } from '../target/index.js';
+import {
+  checkRulesOf,
+  type DeliveryChoices,
+  profileById,
+  takesOf,
+  type TargetProfile,
+} from '../target/index.js';
 import type { Budget, YardRules } from './yard-rules.js';
 
 /** A profile that ships or is the yard's own. @throws Error when there is none: an unknown target is never silently another */
@@ -152,4 +169,35 @@ function named(
     if (error instanceof PatternError) return null;
     throw error;
   }
+}
+
+/**
+ * What was tried on a piece as it leaves, a line each, for the sheet that goes along: trials of earlier states are left
+ * out.
+ */
+export function triedLines(
+  document: PieceDocument,
+  rules: YardRules,
+  profile: TargetProfile,
+  measured: Pick<ProxyFacts, 'trials'> | null,
+): string[] {
+  const { walks = [], bodies = [], cost } = measured?.trials ?? {};
+  const limits = askedTrials(document, rules);
+  const takes = takesOf(profile);
+  return [
+    ...rules.agents.flatMap((agent) =>
+      walks
+        .filter(
+          (walk) => walk.agent === agent.id && walk.key === walkTrialKey(document, agent, limits, takes),
+        )
+        .map((walk) => `Walked at from all sides by the ${agent.name}: ${walkText(walk)}.`),
+    ),
+    ...bodies
+      .filter((trial) => trial.key === bodyTrialKey(document, trial.ask, takes))
+      .map((trial) => {
+        const { name, text } = bodyTrialText(trial, document);
+        return `${name[0]!.toUpperCase()}${name.slice(1)}: ${text}.`;
+      }),
+    ...(cost?.key === bodyTrialKey(document, null, takes) ? [costText(cost)] : []),
+  ];
 }

@@ -94,7 +94,10 @@ export async function writePlans(
   }
   checkOtherPieces(plans);
   const models = await writeModels(plans, sources, folders);
-  return [...models, ...plans.flatMap((plan) => papersOf(plan, models, sources, folders))];
+  return [
+    ...models,
+    ...plans.flatMap((plan, i) => papersOf(plan, models, sources, folders, sources.tried?.[i])),
+  ];
 }
 
 /** Nodes of pieces that share a file are told apart by their names. */
@@ -152,11 +155,12 @@ function papersOf(
   models: readonly DeliveredFile[],
   sources: Sources,
   { papers }: DeliveryFolders,
+  tried: readonly string[] = [],
 ): DeliveredFile[] {
   const { meshName } = plan.document;
   const text = (content: string) => new TextEncoder().encode(content);
   const json = `${JSON.stringify(manifestOf(plan, models), null, 2)}\n`;
-  const sheet = importSheet(plan, expectationOfPlan(plan, sources.meshOf));
+  const sheet = importSheet(plan, expectationOfPlan(plan, sources.meshOf), tried);
   return [
     { name: within(papers, `${meshName}.manifest.json`), type: 'application/json', bytes: text(json) },
     { name: within(papers, `${meshName}.import.md`), type: 'text/markdown', bytes: text(sheet) },

@@ -8,8 +8,12 @@ import { lossesOf, lossText } from './losses.js';
 import type { Plan } from './plan.js';
 import { CONTAINER_NAMES } from './profile.js';
 
-/** A page for whoever imports the delivery: which settings, what to expect, what to set again. Markdown. */
-export function importSheet(plan: Plan, expected: Expectation): string {
+/**
+ * A page for whoever imports the delivery: which settings, what to expect, what to set again. Markdown.
+ *
+ * @param tried what was tried with the shapes before they left, a line each
+ */
+export function importSheet(plan: Plan, expected: Expectation, tried: readonly string[] = []): string {
   const { document, profile, choices, files } = plan;
   const { space, sheet } = profile;
   const models = expected.files.map((stem) => `\`${stem}.${choices.container}\``);
@@ -54,6 +58,10 @@ export function importSheet(plan: Plan, expected: Expectation): string {
           `  - \`${name}\`, ${deliveredAs}${kind === deliveredAs ? '' : ` for a ${kind}`}${volume ? `, ${volume.toPrecision(4)} m³` : ''}`,
       ),
     ]),
+    ...list(
+      'Tried before it left',
+      tried.map((says) => `- ${plain(says)}`),
+    ),
     ...list('Materials, by slot', describeMaterials(plan)),
     ...list('Dropped or changed', losses),
     ...list(

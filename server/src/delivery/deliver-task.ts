@@ -26,6 +26,8 @@ export interface DeliverTask {
   documents: PieceDocument[];
   /** how the shapes of each were measured last; null where they were not */
   measured: (ProxyFacts | null)[];
+  /** what was tried with each as it is, a line each */
+  tried: string[][];
   profile: TargetProfile;
   choices: DeliveryChoices;
   /** what the surfaces of contact of the yard feel like */
@@ -55,6 +57,7 @@ const BUNDLE_MOMENT = new Date(1980, 0, 1);
 export default async function deliver({
   documents,
   measured,
+  tried,
   profile,
   choices,
   surfaces,
@@ -64,7 +67,7 @@ export default async function deliver({
   try {
     const meshOf = meshReader(blobs);
     const plans = await planTogether(documents, profile, choices, surfaces);
-    const files = await writePlans(plans, { meshOf, pictureOf: (id) => blobs.get(id)! }, folders);
+    const files = await writePlans(plans, { meshOf, pictureOf: (id) => blobs.get(id)!, tried }, folders);
     const report = await readBack(files, profile);
     const comparison = compareReadBack(expectationOfPlans(plans, meshOf), report);
     const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), {

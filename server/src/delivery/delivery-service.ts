@@ -24,6 +24,7 @@ import {
   substitutionsIn,
   targetProfileSchema,
   targetsOf,
+  triedLines,
   choicesByRules,
   type YardRules,
 } from '@yard-brace/core';
@@ -133,6 +134,7 @@ export class DeliveryService {
       {
         documents,
         measured,
+        tried: documents.map((document, i) => triedLines(document, rules, profile, measured[i]!)),
         profile,
         choices: choicesByRules(choices, rules, documents[0]!, target),
         surfaces: rules.surfaces,

@@ -8,6 +8,8 @@ import type { Plan, PlannedFile } from '../plan.js';
 export interface Sources {
   meshOf: (blob: string) => Mesh;
   pictureOf: (blob: string) => Uint8Array;
+  /** what was tried with each piece before it left, a line each, for its sheet */
+  tried?: readonly (readonly string[])[];
 }
 
 /** The art of a planned file as a scene in metres: a node for each that is planned, in their order. */

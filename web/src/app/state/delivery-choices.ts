@@ -18,6 +18,7 @@ import {
   waybillOf,
   type WaybillFile,
   choicesByRules,
+  triedLines,
 } from '@yard-brace/core';
 import type { ToDeliver } from '../workers/jobs/weigh-delivery';
 import { BenchRules } from './bench-rules';
@@ -38,6 +39,7 @@ export class DeliveryChoicesStore {
   private readonly rules = inject(BenchRules);
   private readonly piece = toSignal(this.bench.piece$);
   private readonly document = toSignal(this.bench.document$);
+  private readonly measured = toSignal(this.bench.measured$, { requireSync: true });
   private readonly made = signal<Readonly<Record<string, DeliveryChoices>>>({});
   /** ids of targets that are left out */
   private readonly left = signal<ReadonlySet<string>>(new Set());
@@ -122,10 +124,12 @@ export class DeliveryChoicesStore {
   /** what the delivery that is shown is made of; null where there is nothing to deliver */
   readonly toDeliver = computed((): ToDeliver | null => {
     const [document, profile] = [this.document(), this.shown()];
-    return document && profile ? this.madeOf(document, profile) : null;
+    if (!document || !profile) return null;
+    const tried = triedLines(document, this.piece()!.yard.rules, profile, this.measured());
+    return { ...this.madeOf(document, profile), tried };
   });
 
-  private madeOf(document: PieceDocument, profile: TargetProfile): ToDeliver {
+  private madeOf(document: PieceDocument, profile: TargetProfile): Omit<ToDeliver, 'tried'> {
     const { rules } = this.piece()!.yard;
     const choices = choicesByRules(this.choicesFor(profile.id), rules, document, profile.id);
     return { document, profile, choices, surfaces: rules.surfaces, folders: rules.folders };

@@ -21,6 +21,8 @@ export interface ToDeliver {
   choices: DeliveryChoices;
   surfaces: readonly ContactSurface[];
   folders: DeliveryFolders;
+  /** what stands in its sheet of trials, a line each */
+  tried: readonly string[];
 }
 
 /** How large the files of a delivery will be: they are written, and not sent. None where it cannot be delivered. */
@@ -30,6 +32,7 @@ export async function weighDelivery({
   choices,
   surfaces,
   folders,
+  tried,
 }: ToDeliver): Promise<FileSize[]> {
   try {
     const plan = await planToDeliver(document, profile, choices, surfaces);
@@ -38,7 +41,11 @@ export async function weighDelivery({
     if (plan.choices.pictures !== 'left-out')
       for (const { blob } of document.pictures)
         if (!pictures.has(blob)) pictures.set(blob, await getBlob(blob));
-    const files = await writePlan(plan, { meshOf, pictureOf: (id) => pictures.get(id)! }, folders);
+    const files = await writePlan(
+      plan,
+      { meshOf, pictureOf: (id) => pictures.get(id)!, tried: [tried] },
+      folders,
+    );
     return files.map(({ name, bytes }) => ({ name, bytes: bytes.length }));
   } catch (error) {
     // Why it cannot be delivered stands in the waybill already.

@@ -1,12 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { artBounds, type BodyTrialAsk, bodyTrialPassed, bodyTrialSubject, sizeOf } from '@yard-brace/core';
+import {
+  artBounds,
+  type BodyTrialAsk,
+  bodyTrialPassed,
+  bodyTrialSubject,
+  bodyTrialText,
+  sizeOf,
+} from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { TrialStore } from '../../../../state/trial-store';
 import { Choice } from '../../../../ui/choice';
 import { type Fact, FactTable } from '../../../../ui/fact-table';
 import { NumberField } from '../../../../ui/number-field';
-import { bodyFact } from './body-texts';
 
 const KINDS = {
   pour: 'Pour balls into it',
@@ -255,7 +261,7 @@ export class BodiesPanel {
     const document = this.document();
     if (!document) return [];
     return this.tried().map(({ trial, current }) => {
-      const { name, text } = bodyFact(trial, document);
+      const { name, text } = bodyTrialText(trial, document);
       return {
         id: bodyTrialSubject(trial),
         name,

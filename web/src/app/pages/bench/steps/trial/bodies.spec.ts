@@ -2,6 +2,8 @@ import {
   bodyTrialKey,
   type BodyTrial,
   type BodyTrialAsk,
+  bodyTrialText,
+  costText,
   proxyKey,
   replaceProxies,
   type Shape,
@@ -12,7 +14,6 @@ import { type Playing, TrialPlayer } from '../../../../state/trial-player';
 import { TrialStore } from '../../../../state/trial-store';
 import { type TestBench, testBench } from '../../../../testing/bench';
 import { BodiesPanel } from './bodies-panel';
-import { bodyFact, costText } from './body-texts';
 import { CostPanel } from './cost-panel';
 
 const BALL: Shape = { kind: 'sphere', center: [0, 0, 0], radius: 1 };
@@ -80,7 +81,7 @@ describe('trials with bodies', () => {
   it('say in one line how each went', () => {
     const { document } = bench.store;
     const key = 'a'.repeat(64);
-    const say = (trial: object) => bodyFact({ key, ...trial } as BodyTrial, document).text;
+    const say = (trial: object) => bodyTrialText({ key, ...trial } as BodyTrial, document).text;
     expect(
       say({ kind: 'roll', what: 'barrel', sides: 6, metres: 0.9, wobble: 0.0393, jolts: 2, stoppedBy: 'a' }),
     ).toBe('900.0 mm, goes up and down by 39.3 mm, stopped by shape 1');

@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { ApexOptions } from 'apexcharts';
-import { countText } from '@yard-brace/core';
+import { costText, countText } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { TrialStore } from '../../../../state/trial-store';
 import { Chart } from '../../../../ui/chart';
 import { type Fact, FactTable } from '../../../../ui/fact-table';
-import { costText } from './body-texts';
 
 const TIDE = '#17616E';
 const BRASS = '#94661C';

@@ -1,12 +1,6 @@
-import {
-  type BodyTrial,
-  counted,
-  countText,
-  lengthText,
-  type PieceDocument,
-  type TrialCost,
-} from '@yard-brace/core';
-import type { Fact } from '../../../../ui/fact-table';
+import { counted, countText, lengthText, listText } from '../math/figures.js';
+import type { PieceDocument } from '../piece/index.js';
+import { type BodyTrial, type TrialCost, walkPassed, type WalkTrial } from './trial-facts.js';
 
 const ENDS = {
   through: 'drives through',
@@ -16,10 +10,10 @@ const ENDS = {
 } as const;
 
 /** What a trial with bodies came to, in one line: what was tried, and how it went. */
-export function bodyFact(
+export function bodyTrialText(
   trial: BodyTrial,
   { nodes, riddenEdges, proxies }: Pick<PieceDocument, 'nodes' | 'riddenEdges' | 'proxies'>,
-): Omit<Fact, 'bad'> {
+): { name: string; text: string } {
   const number = (id: string | null) => proxies.findIndex((proxy) => proxy.id === id) + 1;
   switch (trial.kind) {
     case 'pour':
@@ -92,4 +86,19 @@ export function costText({ shapes, triangles }: TrialCost): string {
       ? `the triangles of ${countText(last.copies)} cost ${takes(last)} already`
       : 'its triangles are too many to try';
   return `${countText(most.copies)} of these cost ${takes(most)}; ${art}.`;
+}
+
+/** How a walk went, in one line. */
+export function walkText(walk: WalkTrial): string {
+  const shut = walk.openings.filter(({ passes }) => !passes).length;
+  const lost = walk.routes.filter(({ found }) => !found).length;
+  const faults = [
+    ...(walk.fallCount ? [`falls through in ${counted(walk.fallCount, 'place')}`] : []),
+    ...(walk.stuck.length ? [`gets stuck in ${counted(walk.stuck.length, 'place')}`] : []),
+    ...(walk.blockedCount ? [`is stopped by air in ${counted(walk.blockedCount, 'place')}`] : []),
+    ...(walk.jolts.length ? [`is shaken in ${counted(walk.jolts.length, 'place')}`] : []),
+    ...(shut ? [`does not get through ${counted(shut, 'opening')}`] : []),
+    ...(lost ? [`finds ${counted(lost, 'route')} missing`] : []),
+  ];
+  return walkPassed(walk) ? `passes, ${counted(walk.runs, 'run')}` : listText(faults);
 }
