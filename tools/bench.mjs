@@ -28,6 +28,14 @@ const TASKS = [
   { name: 'STL, 1 000 000 triangles', task: 'stl', file: 'million.glb' },
   { name: 'COLLADA, 200 000 triangles', task: 'collada', file: 'kit.obj' },
   { name: 'deliver 200 000 triangles, hull per part', task: 'deliver', file: 'kit.obj' },
+  { name: 'trial, set up with 64 shapes', task: 'trial-set-up-64' },
+  { name: 'trial, set up with 500 shapes', task: 'trial-set-up-500' },
+  { name: 'trial, set up with 5 000 shapes', task: 'trial-set-up-5000' },
+  { name: 'trial, 600 steps among 64 shapes', task: 'trial-steps-64' },
+  { name: 'trial, 600 steps among 500 shapes', task: 'trial-steps-500' },
+  { name: 'trial, 600 steps among 5 000 shapes', task: 'trial-steps-5000' },
+  { name: 'trial, a route among 500 shapes', task: 'trial-route' },
+  { name: 'trial by itself, a stair of 16 steps', task: 'trial-by-itself', aim: '5 s' },
 ];
 
 /** What `--convex` measures alone. */

@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import * as core from '@yard-brace/core';
 import { compareTask, judgeTask } from './bench-convex.mjs';
+import { trialByItself, trialRoute, trialSetUp, trialSteps } from './bench-trial.mjs';
 import { lumpy } from './lumpy.mjs';
 
 const [task, file] = process.argv.slice(2);
@@ -30,6 +31,14 @@ const tasks = {
   },
   'judge-64': () => judgeMoved(4),
   'judge-1000': () => judgeMoved(10),
+  'trial-set-up-64': () => measure(trialSetUp(64)),
+  'trial-set-up-500': () => measure(trialSetUp(500)),
+  'trial-set-up-5000': () => measure(trialSetUp(5000)),
+  'trial-steps-64': async () => measure(await trialSteps(64)),
+  'trial-steps-500': async () => measure(await trialSteps(500)),
+  'trial-steps-5000': async () => measure(await trialSteps(5000)),
+  'trial-route': async () => measure(await trialRoute(500)),
+  'trial-by-itself': () => measure(trialByItself()),
   'hull-cube': () => hull(cube()),
   'hull-sphere': () => hull(sphere()),
   'three-hull-cube': () => threeHull(cube()),
