@@ -22,7 +22,7 @@ const artOf = (shapes) =>
     }),
   );
 
-/** A world of so many shapes is built, with its walkable ground. */
+/** A world of so many shapes is built, ready to be walked in. */
 export function trialSetUp(count) {
   const shapes = boxes(count);
   const [set, art] = [setOf(shapes), artOf(shapes)];
@@ -52,13 +52,13 @@ export function trialByItself() {
   return () => walkTrial({ ...input, limits: { joltMetres: 0.05 } });
 }
 
-/** A route among so many shapes, corner to corner. */
+/** A first route among so many shapes, corner to corner: with the ground that it is looked for on. */
 export async function trialRoute(count) {
   const shapes = boxes(count);
   const hand = await HandWalk.of(setOf(shapes), artOf(shapes), DECKHAND);
   const side = Math.ceil(Math.sqrt(count)) * 1.2;
-  return () => {
+  return async () => {
     hand.startAt([-1, 0, -1]);
-    hand.goTo([side, 0, side]);
+    await hand.goTo([side, 0, side]);
   };
 }

@@ -47,6 +47,9 @@ const SETTLE_STEPS = 40;
 const STOPPED_STEPS = 60;
 /** It has fallen when it is so many wheel radii under everything that is driven on. */
 const FALLEN_RADII = 2;
+/** Without a wheel on anything for so many steps, and faster downwards than this, metres a second, it falls. */
+const LOOSE_STEPS = 12;
+const FALLING_PACE = 1;
 const DENSITY = 300;
 /** Up from less than this its own up is no longer up. */
 const TIPPED = 0.3;
@@ -59,6 +62,7 @@ export async function drive(input: DriveInput): Promise<Driven> {
   const { chassis, vehicle } = vehicleOn(run, trolley, from, way);
   let airborne = 0;
   let still = 0;
+  let loose = 0;
   let end: Driven['end'] = 'stopped';
   const steps = Math.ceil((length / pace) * 60 * 2) + SETTLE_STEPS + STOPPED_STEPS;
   const gone = (): number => {
@@ -79,11 +83,13 @@ export async function drive(input: DriveInput): Promise<Driven> {
     const { at, turned } = run.poseOf(chassis);
     const touching = [0, 1, 2, 3].filter((wheel) => vehicle.wheelIsInContact(wheel)).length;
     if (step > SETTLE_STEPS && touching < 4) airborne++;
-    if (at[1] < min[1] - FALLEN_RADII * trolley.wheelRadius) {
+    loose = touching === 0 ? loose + 1 : 0;
+    const falling = loose > LOOSE_STEPS && chassis.linvel().y < -FALLING_PACE;
+    if (falling || at[1] < min[1] - FALLEN_RADII * trolley.wheelRadius) {
       end = 'falls';
       break;
     }
-    if (1 - 2 * (turned[0] ** 2 + turned[2] ** 2) < TIPPED) {
+    if (touching > 0 && 1 - 2 * (turned[0] ** 2 + turned[2] ** 2) < TIPPED) {
       end = 'tips';
       break;
     }

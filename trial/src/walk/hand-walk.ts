@@ -34,14 +34,14 @@ const NEAR_STEPS = 2;
 export class HandWalk {
   private walker: Walker;
   private readonly meter: ContactMeter;
+  private readonly routes: { shapes?: Promise<RouteFinder>; art?: Promise<RouteFinder> } = {};
   /** places still to go to, the next first */
   private route: Vec3[] = [];
 
   private constructor(
     private readonly world: TrialWorld,
     private readonly agent: Agent,
-    private readonly routes: RouteFinder,
-    private readonly artRoutes: RouteFinder,
+    private readonly art: Mesh,
     private start: Vec3,
   ) {
     this.walker = new Walker(world.solid, agent, start);
@@ -59,12 +59,7 @@ export class HandWalk {
     ahead: Way = [0, -1],
   ): Promise<HandWalk> {
     const world = await TrialWorld.of(shapes, art);
-    const { bounds, ground, solid } = world;
-    const finder = (parts: Parameters<typeof routeGround>[0], isInside?: (at: Vec3) => boolean) =>
-      RouteFinder.of(routeGround(parts, bounds, ground, agent), agent, solid.origin, isInside);
-    const routes = await finder(groundOfShapes(shapes.map(({ colliders }) => colliders)), ([x, y, z]) =>
-      solid.encloses([x, y + agent.height / 2, z]),
-    );
+    const { bounds, ground } = world;
     const half = sizeOf(bounds).map((side) => side / 2);
     const away =
       Math.min(half[0]! / Math.abs(ahead[0] || 1e-9), half[2]! / Math.abs(ahead[1] || 1e-9)) +
@@ -72,12 +67,28 @@ export class HandWalk {
       0.5;
     const middle = centreOf(bounds);
     const start: Vec3 = [middle[0] - ahead[0] * away, ground, middle[2] - ahead[1] * away];
-    return new HandWalk(world, agent, routes, await finder([groundOfArt(art)]), start);
+    return new HandWalk(world, agent, art, start);
   }
 
   /** Where it can walk: on the shapes, or on the art if that collided. */
-  area(on: 'shapes' | 'art'): WalkableArea {
-    return (on === 'shapes' ? this.routes : this.artRoutes).area;
+  async area(on: 'shapes' | 'art'): Promise<WalkableArea> {
+    return (await this.routesOn(on)).area;
+  }
+
+  /** Ways over the shapes or the art, worked out when they are first asked for. */
+  private routesOn(on: 'shapes' | 'art'): Promise<RouteFinder> {
+    const { bounds, ground, solid, shapes } = this.world;
+    const parts =
+      on === 'art' ? [groundOfArt(this.art)] : groundOfShapes(shapes.map(({ colliders }) => colliders));
+    const isInside = ([x, y, z]: Vec3) =>
+      on === 'shapes' && solid.encloses([x, y + this.agent.height / 2, z]);
+    this.routes[on] ??= RouteFinder.of(
+      routeGround(parts, bounds, ground, this.agent),
+      this.agent,
+      solid.origin,
+      isInside,
+    );
+    return this.routes[on];
   }
 
   /** From here it starts, now and again; contacts are forgotten. */
@@ -97,8 +108,8 @@ export class HandWalk {
    *
    * @returns the way it takes, and whether it gets there
    */
-  goTo(goal: Vec3): { points: Vec3[]; complete: boolean } {
-    const found = this.routes.route(this.walker.position, goal);
+  async goTo(goal: Vec3): Promise<{ points: Vec3[]; complete: boolean }> {
+    const found = (await this.routesOn('shapes')).route(this.walker.position, goal);
     this.route = found?.complete ? found.points.slice(1) : [goal];
     return { points: [this.walker.position, ...this.route], complete: found?.complete ?? false };
   }
@@ -132,8 +143,7 @@ export class HandWalk {
 
   free(): void {
     this.world.free();
-    this.routes.free();
-    this.artRoutes.free();
+    for (const routes of Object.values(this.routes)) void routes.then((each) => each.free());
   }
 
   private wayOnRoute(): Way | null {
