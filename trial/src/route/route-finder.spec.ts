@@ -61,7 +61,7 @@ describe('a route', () => {
     const art = artOf([box([0, 2, 0], [2, 2, 2])]);
     const ground = routeGround([groundOfArt(art)], meshBounds(art), 0, DECKHAND);
     const inside = (at: Vec3) => Math.abs(at[0]) < 2 && Math.abs(at[2]) < 2 && at[1] < 4 - 0.1;
-    const routes = await RouteFinder.of(ground, DECKHAND, [0, 0, 0], inside);
+    const routes = await RouteFinder.of(ground, DECKHAND, [0, 0, 0], { isInside: inside });
     expect(routes.area.islands.some(({ at }) => inside(at))).toBeFalse();
     routes.free();
   });
@@ -92,6 +92,27 @@ describe('a route', () => {
     expect(off.length).toBeCloseTo(near.length, 3);
     here.free();
     there.free();
+  });
+
+  it('jumps from one island to another where that is high enough to be jumped, and clear', async () => {
+    const ledge = (top: number) => [box([1.5, top / 2, 0], [1.5, top / 2, 2])];
+    const up = async (top: number, agent: Agent, more: Shape[] = []) => {
+      const routes = await finder([...ledge(top), ...more], agent);
+      const found = routes.route([-2 * agent.radius, 0, 0], [1.5, top, 0]);
+      routes.free();
+      return found;
+    };
+    const hopped = (await up(0.6, DECKHAND))!;
+    expect([hopped.complete, hopped.jumps]).toEqual([true, 1]);
+    // It steps 0.35 m and jumps 0.5 m.
+    expect((await up(1, DECKHAND))?.complete ?? false).toBeFalse();
+    expect((await up(1.8, GULL))!.jumps).toBe(1);
+    expect((await up(0.3, DECKHAND))!.jumps).toBe(0);
+    const art = artOf(ledge(0.6));
+    const ground = routeGround([groundOfArt(art)], meshBounds(art), 0, DECKHAND);
+    const shut = await RouteFinder.of(ground, DECKHAND, [0, 0, 0], { isClear: () => false });
+    expect(shut.links).toEqual([]);
+    shut.free();
   });
 
   it('is none where there is no ground', async () => {

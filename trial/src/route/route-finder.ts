@@ -2,6 +2,7 @@ import { getNavMeshPositionsAndIndices, init, type NavMesh, NavMeshQuery } from 
 import { generateSoloNavMesh } from '@recast-navigation/generators';
 import { add, type Agent, distance, subtract, UnionFind, type Vec3 } from '@yard-brace/core';
 import { localPoints } from '../collider-desc.js';
+import { type JumpLink, jumpLinks } from './jump-links.js';
 import { stepOf } from '../walk/walker.js';
 
 /** Where an agent can stand and walk. */
@@ -29,12 +30,21 @@ export interface Route {
   points: Vec3[];
   /** metres */
   length: number;
+  /** how often it is jumped */
+  jumps: number;
 }
 
 /** What is walked on: triangles, metres. Shapes: [3n], [3t]. */
 export interface RouteGround {
   points: ArrayLike<number>;
   indices: ArrayLike<number>;
+}
+
+/** What is asked of solid things: places in them are no ground, and nothing is jumped through. */
+export interface Solids {
+  isInside?: (at: Vec3) => boolean;
+  /** whether nothing stands between two places over the higher ground */
+  isClear?: (from: Vec3, to: Vec3) => boolean;
 }
 
 /** Cells across an agent's radius, and most cells along a side: what is larger is looked at more coarsely. */
@@ -49,27 +59,24 @@ let ready: Promise<void> | undefined;
 
 /** Walkable area and routes of one agent over some ground. (Recast and Detour, after Mononen.) */
 export class RouteFinder {
-  readonly area: WalkableArea;
-
   private constructor(
     private readonly mesh: NavMesh | null,
     private readonly query: NavMeshQuery | null,
     private readonly origin: Readonly<Vec3>,
     private readonly agent: Agent,
-    isInside: (at: Vec3) => boolean,
-  ) {
-    this.area = mesh ? areaOf(mesh, origin, (at) => isInside(at)) : NO_AREA;
-  }
+    readonly area: WalkableArea,
+    /** where it jumps from one island to another */
+    readonly links: readonly JumpLink[],
+  ) {}
 
   /**
    * @param origin metres, near the ground: the library counts in single precision
-   * @param isInside whether a place is in something solid: what lies in it is no ground
    */
   static async of(
     { points, indices }: RouteGround,
     agent: Agent,
     origin: Readonly<Vec3>,
-    isInside: (at: Vec3) => boolean = () => false,
+    { isInside = () => false, isClear = () => true }: Solids = {},
   ): Promise<RouteFinder> {
     ready ??= init();
     await ready;
@@ -78,7 +85,7 @@ export class RouteFinder {
     const cs = Math.max(agent.radius / CELLS_A_RADIUS, size / MAX_CELLS);
     const step = stepOf(agent);
     const ch = Math.max(step / CELLS_A_STEP, extent(local, 1) / 8000);
-    const built = generateSoloNavMesh([...local], [...Array.from(indices)], {
+    const settings = {
       cs,
       ch,
       walkableSlopeAngle: Math.min(agent.slopeDegrees, 85),
@@ -91,9 +98,30 @@ export class RouteFinder {
       mergeRegionArea: 1,
       detailSampleDist: 2,
       detailSampleMaxError: 1,
-    });
-    const mesh = built.success ? built.navMesh : null;
-    return new RouteFinder(mesh, mesh && new NavMeshQuery(mesh), origin, agent, isInside);
+    };
+    const [flat, corners] = [[...local], [...Array.from(indices)]];
+    const walked = generateSoloNavMesh(flat, corners, settings);
+    if (!walked.success) return new RouteFinder(null, null, origin, agent, NO_AREA, []);
+    const area = areaOf(walked.navMesh, origin, isInside);
+    const links = jumpLinks(area, agent, isClear);
+    const xyz = (at: Vec3) => {
+      const [x, y, z] = subtract(at, origin);
+      return { x, y, z };
+    };
+    const jumped = links.length
+      ? generateSoloNavMesh(flat, corners, {
+          ...settings,
+          offMeshConnections: links.map(({ from, to }) => ({
+            startPosition: xyz(from),
+            endPosition: xyz(to),
+            radius: agent.radius,
+            bidirectional: true,
+          })),
+        })
+      : walked;
+    const mesh = jumped.success ? jumped.navMesh : walked.navMesh;
+    if (mesh !== walked.navMesh) walked.navMesh.destroy();
+    return new RouteFinder(mesh, new NavMeshQuery(mesh), origin, agent, area, links);
   }
 
   /** The way between two places on foot; as near as it gets where there is none. Null where no ground is near. */
@@ -121,7 +149,15 @@ export class RouteFinder {
       complete: short < this.agent.radius / 2,
       points,
       length: points.slice(1).reduce((sum, at, i) => sum + distance(at, points[i]!), 0),
+      jumps: points.slice(1).filter((at, i) => this.isJump(points[i]!, at)).length,
     };
+  }
+
+  private isJump(from: Vec3, to: Vec3): boolean {
+    const near = (a: Vec3, b: Vec3) => distance(a, b) < this.agent.radius;
+    return this.links.some(
+      (link) => (near(link.from, from) && near(link.to, to)) || (near(link.to, from) && near(link.from, to)),
+    );
   }
 
   /** Gives the library's memory back. */

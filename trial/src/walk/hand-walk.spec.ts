@@ -44,6 +44,14 @@ describe('a walk by hand', () => {
     hand.free();
   });
 
+  it('jumps on its way where the route does', async () => {
+    const hand = await at([box([1.5, 0.3, 0], [1.5, 0.3, 2])]);
+    hand.startAt([-1, 0, 0]);
+    expect((await hand.goTo([1.5, 0.6, 0])).complete).toBeTrue();
+    expect(hand.advance(times(260, {})).at(-1)!.at[1]).toBeCloseTo(0.6, 2);
+    hand.free();
+  });
+
   it('jumps, and crouches under what is too low for it', async () => {
     const low = [box([0, 1.9, 0], [1, 0.4, 1])];
     const hand = await at([...low, box([0, 0.005, 6], [0.1, 0.005, 0.1])]);

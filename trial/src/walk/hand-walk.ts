@@ -3,7 +3,7 @@ import { RouteFinder, type WalkableArea } from '../route/route-finder.js';
 import { groundOfArt, groundOfShapes, routeGround } from '../route/trial-routes.js';
 import { ContactMeter } from './contact-meter.js';
 import { type TrialShape, TrialWorld } from './trial-world.js';
-import { STEP_SECONDS, WALK_PACE, Walker, type Way } from './walker.js';
+import { stepOf, STEP_SECONDS, WALK_PACE, Walker, type Way } from './walker.js';
 
 /** What is asked of an agent for one step. */
 export interface WalkInput {
@@ -27,6 +27,8 @@ export interface WalkFrame {
 
 /** Of its height, so much is left when it crouches. */
 const CROUCHED_SHARE = 0.6;
+/** It jumps up to a place of its route from no farther than this: radii. */
+const JUMP_RADII = 3;
 /** It has come to a place of its route when it is nearer than this: steps. */
 const NEAR_STEPS = 2;
 
@@ -80,13 +82,11 @@ export class HandWalk {
     const { bounds, ground, solid, shapes } = this.world;
     const parts =
       on === 'art' ? [groundOfArt(this.art)] : groundOfShapes(shapes.map(({ colliders }) => colliders));
-    const isInside = ([x, y, z]: Vec3) =>
-      on === 'shapes' && solid.encloses([x, y + this.agent.height / 2, z]);
     this.routes[on] ??= RouteFinder.of(
       routeGround(parts, bounds, ground, this.agent),
       this.agent,
       solid.origin,
-      isInside,
+      on === 'shapes' ? this.world.solidsFor(this.agent) : {},
     );
     return this.routes[on];
   }
@@ -124,7 +124,7 @@ export class HandWalk {
     return inputs.map((input) => {
       if (input.way) this.route = [];
       this.crouch(input.crouch);
-      if (input.jump) this.walker.jump();
+      if (input.jump || (!input.way && this.hasToJump())) this.walker.jump();
       const said = this.walker.step(input.way ?? this.wayOnRoute());
       this.meter.touched(this.walker, said, null);
       this.meter.around(this.walker, said, null);
@@ -144,6 +144,14 @@ export class HandWalk {
   free(): void {
     this.world.free();
     for (const routes of Object.values(this.routes)) void routes.then((each) => each.free());
+  }
+
+  /** Its route goes on higher than it can step, and it stands before that. */
+  private hasToJump(): boolean {
+    const [x, y, z] = this.walker.position;
+    const [next] = this.route;
+    if (!next || !this.walker.stands || next[1] - y <= stepOf(this.agent)) return false;
+    return Math.hypot(next[0] - x, next[2] - z) < this.agent.radius * JUMP_RADII;
   }
 
   private wayOnRoute(): Way | null {

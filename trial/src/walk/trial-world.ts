@@ -1,4 +1,5 @@
 import {
+  type Agent,
   type Bounds,
   type CollisionShape,
   diagonalOf,
@@ -8,6 +9,7 @@ import {
   unionOf,
   type Vec3,
 } from '@yard-brace/core';
+import type { Solids } from '../route/route-finder.js';
 import { StillWorld } from '../still-world.js';
 import { boundsOfShapes } from './bounds-of-shapes.js';
 import { TrialArt } from './trial-art.js';
@@ -69,6 +71,25 @@ export class TrialWorld {
   isBeside([x, , z]: Readonly<Vec3>, metres: number): boolean {
     const { min, max } = this.bounds;
     return x < min[0] - metres || x > max[0] + metres || z < min[2] - metres || z > max[2] + metres;
+  }
+
+  /** What an agent's routes over the shapes have to know of them. */
+  solidsFor({ height }: Pick<Agent, 'height'>): Solids {
+    return {
+      isInside: ([x, y, z]) => this.solid.encloses([x, y + height / 2, z]),
+      isClear: (from, to) => {
+        const over: Vec3 = [from[0], to[1] + height / 2, from[2]];
+        const across: Vec3 = [to[0] - from[0], 0, to[2] - from[2]];
+        const length = Math.hypot(across[0], across[2]);
+        const up = this.solid.ray(
+          [from[0], from[1] + height / 2, from[2]],
+          [0, 1, 0],
+          to[1] - from[1] + height / 2,
+        );
+        if (up || length === 0) return !up;
+        return !this.solid.ray(over, [across[0] / length, 0, across[2] / length], length);
+      },
+    };
   }
 
   free(): void {

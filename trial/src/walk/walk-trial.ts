@@ -115,7 +115,7 @@ class Trial {
       onGround(groundOfShapes(shapes.map(({ colliders }) => colliders))),
       agent,
       origin,
-      (at) => this.world.solid.encloses([at[0], at[1] + agent.height / 2, at[2]]),
+      this.world.solidsFor(agent),
     );
     const ofArt = await RouteFinder.of(onGround([groundOfArt(art)]), agent, origin);
     const routes = trialRoutes({ agent, clearances, bounds, ground, shapes: ofShapes, art: ofArt });
