@@ -15,6 +15,7 @@ const ROOMS = [
   'piece',
   'naming',
   'check',
+  'set-out',
   'format',
   'target',
   'rules',

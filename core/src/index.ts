@@ -10,6 +10,7 @@ export * from './decompose/index.js';
 export * from './piece/index.js';
 export * from './naming/index.js';
 export * from './check/index.js';
+export * from './set-out/index.js';
 export * from './format/index.js';
 export * from './target/index.js';
 export * from './rules/index.js';

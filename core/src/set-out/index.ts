@@ -1,0 +1,3 @@
+export * from './arrange.js';
+export * from './put-placements.js';
+export * from './set-out.js';
