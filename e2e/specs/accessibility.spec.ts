@@ -5,7 +5,7 @@ import { ObjText } from '../support/art';
 import { expectNothingClipped } from '../support/layout';
 import { changedFiles, sampleFiles } from '../support/sample';
 
-const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'delivery'] as const;
+const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
 
 test('yards, an empty shelf, a report of an import, cards and a table: axe finds nothing', async ({
   watched: page,

@@ -8,7 +8,7 @@ const WINDOWS = [
   { name: '1024 wide', width: 1024, height: 768 },
   { name: '200 %', width: 640, height: 400 },
 ] as const;
-const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'delivery'] as const;
+const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
 
 test('with ordinary scroll bars nothing is cut off or lies over something else, in any step and window', async ({
   watched: page,
@@ -24,6 +24,11 @@ test('with ordinary scroll bars nothing is cut off or lies over something else, 
       await openStep(page, step);
       await expect(page.locator(`[data-step=${step}]`)).toHaveAttribute('aria-expanded', 'true');
       await expectNothingClipped(page, `${step}, ${name}`);
+      if (step !== 'trial') continue;
+      await page.getByTestId('walk-by-hand').click();
+      await expect(page.getByTestId('walk-bar')).toBeVisible({ timeout: 30_000 });
+      await expectNothingClipped(page, `a walk, ${name}`);
+      await page.getByRole('button', { name: 'End the walk' }).click();
     }
     await page.goBack();
     await expect(page.getByRole('heading', { name: /Shelf/ })).toBeVisible();

@@ -53,6 +53,11 @@ test('from a centimetre file with its pivot far off to a delivery that another r
     'UCX_GantryFoot_02_03',
   ]);
 
+  // Tried before it leaves: nothing stops a deckhand that the art does not.
+  await openStep(page, 'trial');
+  await page.getByTestId('walk-all').click();
+  await expect(page.locator('[data-step=trial] yb-stamp title')).toContainText('clear', { timeout: 60_000 });
+
   await openStep(page, 'delivery');
   await page.getByTestId('deliver').click();
   await expect(page.getByTestId('verdict')).toContainText('exactly what was drawn');
@@ -61,6 +66,8 @@ test('from a centimetre file with its pivot far off to a delivery that another r
   const bundle = await download;
   expect(bundle.suggestedFilename()).toBe('GantryFoot_02.zip');
   const files = unzipSync(readFileSync(await bundle.path()));
+  const sheet = new TextDecoder().decode(files['GantryFoot_02.import.md']);
+  expect(sheet).toContain('Walked at from all sides by the deckhand: passes');
   const glb = files['GantryFoot_02.glb']!;
 
   const validity = await validateBytes(glb);
