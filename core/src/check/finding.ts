@@ -6,7 +6,7 @@ import type { Vec3 } from '../math/index.js';
 import type { Agent } from './agents.js';
 import type { SetFix } from './fix-set.js';
 import type { ProxyFacts } from './proxy-facts.js';
-import type { WalkLimits } from './trial-facts.js';
+import type { BodyTrialKind, WalkLimits } from './trial-facts.js';
 
 export const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
 export type Step = (typeof STEPS)[number];
@@ -51,6 +51,8 @@ export interface AskedTrials extends WalkLimits {
   /** whether the yard asks for the walk */
   walk: boolean;
   walkers: readonly Agent[];
+  /** trials with bodies that the yard asks for */
+  bodies: readonly BodyTrialKind[];
 }
 
 /** What a target allows, as far as findings ask. */

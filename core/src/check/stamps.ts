@@ -3,7 +3,8 @@ import { type Finding, type PieceSurroundings, WORKING_STEPS, type WorkingStep }
 
 /** Whether something was tried, and nothing that the yard asks for is still to be tried. */
 const passedTrials = (own: readonly Finding[], { measured }: PieceSurroundings): boolean =>
-  (measured?.trials?.walks.length ?? 0) > 0 && !own.some(({ severity }) => severity === 'info');
+  (measured?.trials?.walks.length ?? 0) + (measured?.trials?.bodies.length ?? 0) > 0 &&
+  !own.some(({ severity }) => severity === 'info');
 
 /** The state of a step: clear, look here, stopped, or nothing done yet. */
 export type Stamp = 'clear' | 'look' | 'stopped' | 'none';

@@ -165,6 +165,40 @@ describe('findings of trials', () => {
     expect(lines({ measured: { ...measured, trials } })).toEqual(['Poured in: 97 of 100 balls stay inside.']);
   });
 
+  it('tell trials with bodies that did not go as wanted, and stop where the yard asks for them', () => {
+    const document = crate();
+    const rules = { ...FIRST_RULES, trials: { ...FIRST_RULES.trials, asked: ['pour' as const] } };
+    const asked = checkRulesFor(document, rules, SUFFIX_TAGS);
+    const ask = { kind: 'pour', balls: 100 } as const;
+    const key = bodyTrialKey(document, ask, takesOf(SUFFIX_TAGS));
+    const poured = (inside: number, change = {}) => {
+      const { measured } = walked(document);
+      const body = {
+        kind: 'pour' as const,
+        key,
+        ask,
+        balls: 100,
+        inside,
+        leaks: [[1, 0, 0] as [number, number, number]],
+        ...change,
+      };
+      return { measured: { ...measured, trials: { walks: [], bodies: [body] } } };
+    };
+    const of = (around: { measured?: ProxyFacts }, by = asked) => {
+      const findings = findingsOf(document, by, around).filter(({ step }) => step === 'trial');
+      return { says: findings.map(({ says }) => says), stamp: stampsOf(document, findings, around).trial };
+    };
+    expect(of({})).toEqual({
+      says: ['Nothing was poured into it yet; the yard asks for it.'],
+      stamp: 'none',
+    });
+    expect(of(poured(100))).toEqual({ says: [], stamp: 'clear' });
+    expect(of(poured(97))).toEqual({ says: ['Poured in: 97 of 100 balls stay inside.'], stamp: 'stopped' });
+    expect(of(poured(100, { key: 'a'.repeat(64) })).stamp).toBe('look');
+    // Where nobody asks, it is looked at.
+    expect(of(poured(97), { ...asked, trials: { ...asked.trials!, bodies: [] } }).stamp).toBe('look');
+  });
+
   it('ask for the agents that the rules name, or for the one that the piece is judged for', () => {
     const rules = { ...FIRST_RULES, trials: { ...FIRST_RULES.trials, walkers: ['gull', 'gantry-rig'] } };
     const asked = checkRulesFor(crate(), rules, SUFFIX_TAGS).trials!;

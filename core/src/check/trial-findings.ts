@@ -2,7 +2,16 @@ import { counted, lengthText, listText } from '../math/figures.js';
 import type { PieceDocument } from '../piece/index.js';
 import type { Agent } from './agents.js';
 import type { CheckRules, Finding, PieceSurroundings } from './finding.js';
-import { type WalkTrial, walkTrialKey } from './trial-facts.js';
+import {
+  type BodyTrial,
+  bodyTrialKey,
+  type BodyTrialKind,
+  bodyTrialPassed,
+  bodyTrialSubject,
+  type WalkTrial,
+  walkTrialKey,
+} from './trial-facts.js';
+import { bodyTrialText } from './trial-words.js';
 
 /** What there is to say of the trials that a yard asks for, and of those that were made. */
 export function trialFindings(
@@ -10,14 +19,88 @@ export function trialFindings(
   { trials, takes }: CheckRules,
   { measured }: PieceSurroundings,
 ): Finding[] {
-  const walks = measured?.trials?.walks ?? [];
   if (!trials || document.proxies.length === 0) return [];
-  return trials.walkers.flatMap((agent) => {
-    const walk = walks.find((each) => each.agent === agent.id);
-    if (!walk) return trials.walk ? [notTried(agent)] : [];
-    if (walk.key !== walkTrialKey(document, agent, trials, takes)) return [outOfDate(agent)];
-    return walkFindings(document, walk, agent);
-  });
+  const { walks = [], bodies = [] } = measured?.trials ?? {};
+  return [
+    ...trials.walkers.flatMap((agent) => {
+      const walk = walks.find((each) => each.agent === agent.id);
+      if (!walk) return trials.walk ? [notTried(agent)] : [];
+      if (walk.key !== walkTrialKey(document, agent, trials, takes)) return [outOfDate(agent)];
+      return walkFindings(document, walk, agent);
+    }),
+    ...trials.bodies
+      .filter((kind) => hasFor(document, kind) && !bodies.some((trial) => trial.kind === kind))
+      .map((kind): Finding => ({
+        id: `not-tried-${kind}`,
+        step: 'trial',
+        severity: 'info',
+        says: `${NOT_TRIED[kind]}; the yard asks for it.`,
+        why: 'What a yard asks for is tried on every piece before its step is clear.',
+      })),
+    ...bodies.flatMap((trial) => bodyFindings(document, trial, trials.bodies.includes(trial.kind), takes)),
+  ];
+}
+
+/** Whether a piece has what a trial is made with: only what has a hinge is swung, only marked edges are slid along. */
+const hasFor = ({ nodes, riddenEdges }: PieceDocument, kind: BodyTrialKind): boolean =>
+  kind === 'swing'
+    ? nodes.some(({ pivot }) => pivot?.hinge)
+    : kind === 'slide'
+      ? riddenEdges.length > 0
+      : true;
+
+const NOT_TRIED: Record<BodyTrialKind, string> = {
+  pour: 'Nothing was poured into it yet',
+  roll: 'Nothing was rolled at it yet',
+  drop: 'It was not dropped yet',
+  swing: 'No part of it was swung yet',
+  slide: 'Nothing slid along an edge of it yet',
+  drive: 'Nothing was driven over it yet',
+};
+
+const BODY_WHYS: Record<BodyTrialKind, string> = {
+  pour: 'What should lie in it lies beside or under it in the level.',
+  roll: 'What rolls over it is shaken by every edge of its shapes.',
+  drop: 'A body that never lies still costs the engine every frame, and is seen to tremble.',
+  swing: 'A leaf that meets its frame stops there, or is thrown about by the engine.',
+  slide: 'What slides along the edge jolts, catches or lets go where the shapes do not follow it.',
+  drive: 'Who drives there falls through, stops or tips over in the level.',
+};
+
+/** A trial with bodies that did not go as wanted; it stops the step where the yard asks for it. */
+function bodyFindings(document: PieceDocument, trial: BodyTrial, asked: boolean, takes: string): Finding[] {
+  const id = bodyTrialSubject(trial).replaceAll(' ', '-');
+  const { name, text } = bodyTrialText(trial, document);
+  const Name = `${name[0]!.toUpperCase()}${name.slice(1)}`;
+  const base = { step: 'trial', severity: 'warning', why: BODY_WHYS[trial.kind] } as const;
+  if (trial.key !== bodyTrialKey(document, trial.ask, takes))
+    return asked
+      ? [
+          {
+            ...base,
+            id: `outdated-${id}`,
+            says: `${Name}: something that matters has changed since; try it again.`,
+          },
+        ]
+      : [];
+  if (bodyTrialPassed(trial)) return [];
+  const at =
+    trial.kind === 'pour'
+      ? trial.leaks[0]
+      : trial.kind === 'drive'
+        ? trial.at
+        : trial.kind === 'slide'
+          ? (trial.jolts[0] ?? trial.snags[0])?.at
+          : undefined;
+  return [
+    {
+      ...base,
+      id: `tried-${id}`,
+      says: `${Name}: ${text}.`,
+      ...(at ? { at } : {}),
+      ...(asked ? { fails: true as const } : {}),
+    },
+  ];
 }
 
 const notTried = ({ id, name }: Agent): Finding => ({

@@ -72,6 +72,7 @@ export function askedTrials(
   return {
     walk: asked.includes('walk'),
     walkers: named.length ? named : judged ? [judged] : [],
+    bodies: asked.filter((each) => each !== 'walk'),
     joltMetres,
   };
 }

@@ -37,7 +37,7 @@ export const budgetSchema = z.object({
 export type Budget = z.infer<typeof budgetSchema>;
 
 /** What of a trial a yard can ask for. */
-export const ASKED_TRIALS = ['walk'] as const;
+export const ASKED_TRIALS = ['walk', 'pour', 'drop', 'swing', 'slide', 'drive'] as const;
 
 export const trialRulesSchema = z.object({
   /** what has to have passed before the step is clear */

@@ -66,7 +66,14 @@ export const trialFields = (agents: readonly Option<string>[]): Field[] => [
     label: 'Asked of every piece',
     path: ['trials', 'asked'],
     as: 'set',
-    options: [{ label: 'Walked at from all sides', value: 'walk' }],
+    options: [
+      { label: 'Walked at from all sides', value: 'walk' },
+      { label: 'Balls poured in', value: 'pour' },
+      { label: 'Dropped', value: 'drop' },
+      { label: 'Hinged parts swung', value: 'swing' },
+      { label: 'Slid along its edges', value: 'slide' },
+      { label: 'Driven over', value: 'drive' },
+    ],
     note: 'the trial step is clear when these have passed',
   },
   {
