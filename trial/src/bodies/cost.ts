@@ -25,7 +25,7 @@ export const COST_COPIES = [1, 10, 100, 500] as const;
 const MOVING = 60;
 const STEPS = 45;
 /** Copies of more triangles than this all together are not built: their figures go on as they grew. */
-const MAX_TRIANGLES = 1_500_000;
+const MAX_TRIANGLES = 500_000;
 
 /** Build and step times, and memory, of copies of a set and of its art. Figures of time differ from run to run. */
 export async function cost(
