@@ -115,6 +115,8 @@ function figureOf(radius: number, height: number): Group {
     );
     const lines = new LineSegments(new EdgesGeometry(geometry, 28), new LineBasicMaterial({ color: INK }));
     fill.position.y = lines.position.y = y;
+    // After the shapes, which can be looked through as well.
+    fill.renderOrder = lines.renderOrder = 6;
     figure.add(fill, lines);
   };
   const head = Math.min(radius * 0.5, height * 0.11);
