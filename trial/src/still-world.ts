@@ -11,7 +11,7 @@ import {
 } from '@yard-brace/core';
 import { colliderDesc, localPoints, vec, xyz, xyzw } from './collider-desc.js';
 import { type Engine, engine } from './engine.js';
-import { surfacePatches } from './surface-patches.js';
+import { isClosed, surfacePatches } from './surface-patches.js';
 
 /** What was met, on the way or right away. */
 export interface Hit {
@@ -73,7 +73,7 @@ export class StillWorld {
   /** The colliders of one shape of the set, by its number. */
   addShape(colliders: readonly CollisionShape[], shape: number): this {
     for (const collider of colliders) {
-      if (collider.kind === 'surface') this.addPatches(collider, shape);
+      if (collider.kind === 'surface' && !isClosed(collider)) this.addPatches(collider, shape);
       else {
         const desc = colliderDesc(this.rapier, collider, this.origin);
         if (desc) this.insert(desc, shape);

@@ -22,6 +22,10 @@ export interface SurfacePatch {
 /** Faces whose normals differ by less are one patch. */
 const FLAT_COSINE = Math.cos((0.5 * Math.PI) / 180);
 
+/** Whether every side of a surface has one neighbour: then nobody comes behind its faces without going through them. */
+export const isClosed = ({ points, indices }: Pick<SurfaceShape, 'points' | 'indices'>): boolean =>
+  indices.length > 0 && faceNeighbours(plainMesh(points, indices)).every((next) => next >= 0);
+
 /**
  * A surface as its flat patches: neighbouring faces that look the same way are one. An engine meets a triangle from
  * its front only; faces without an area are left out.

@@ -40,11 +40,13 @@ export interface RouteGround {
   indices: ArrayLike<number>;
 }
 
-/** What is asked of solid things: places in them are no ground, and nothing is jumped through. */
+/** What is known of solid things: places in them are no ground, and nothing is jumped through. */
 export interface Solids {
   isInside?: (at: Vec3) => boolean;
   /** whether nothing stands between two places over the higher ground */
   isClear?: (from: Vec3, to: Vec3) => boolean;
+  /** the area is drawn: it follows the ground closely */
+  drawn?: boolean;
 }
 
 /** Cells across an agent's radius, and most cells along a side: what is larger is looked at more coarsely. */
@@ -76,7 +78,7 @@ export class RouteFinder {
     { points, indices }: RouteGround,
     agent: Agent,
     origin: Readonly<Vec3>,
-    { isInside = () => false, isClear = () => true }: Solids = {},
+    { isInside = () => false, isClear = () => true, drawn = false }: Solids = {},
   ): Promise<RouteFinder> {
     ready ??= init();
     await ready;
@@ -96,7 +98,8 @@ export class RouteFinder {
       maxSimplificationError: 1,
       minRegionArea: 1,
       mergeRegionArea: 1,
-      detailSampleDist: 2,
+      // Heights between the corners are only for looking at, and take longer than all the rest.
+      detailSampleDist: drawn ? (size / cs > 300 ? 6 : 2) : 24,
       detailSampleMaxError: 1,
     };
     const [flat, corners] = [[...local], [...Array.from(indices)]];

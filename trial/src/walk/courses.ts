@@ -20,6 +20,8 @@ export interface Course {
 
 /** Most lanes side by side that a piece is crossed in one direction. */
 const MAX_LANES = 24;
+/** Metres that are walked across a piece in all, in one of its directions: a large one is crossed in fewer lanes. */
+const MAX_LANE_METRES = 400;
 /** Metres before a piece where an agent starts. */
 const RUN_UP_METRES = 0.25;
 /** Most places of art that are stood on. */
@@ -34,9 +36,10 @@ export function lanesAcross({ min, max }: Bounds, { radius }: Agent, ground: num
     const reach = (w: Way) => Math.abs(w[0]) * half[0] + Math.abs(w[1]) * half[1];
     const wide = reach(side) + radius;
     const long = reach(way) + radius + RUN_UP_METRES;
-    const lanes = Math.min(MAX_LANES, Math.max(3, Math.ceil((2 * wide) / radius)));
+    const most = Math.min(MAX_LANES, Math.floor(MAX_LANE_METRES / (2 * long)));
+    const lanes = Math.max(3, Math.min(most, Math.ceil((2 * wide) / radius)));
     return Array.from({ length: lanes }, (_, i) => {
-      const off = lanes === 1 ? 0 : -wide + (2 * wide * (i + 0.5)) / lanes;
+      const off = -wide + (2 * wide * (i + 0.5)) / lanes;
       const at: Vec3 = [
         middle[0] - way[0] * long + side[0] * off,
         ground,

@@ -86,7 +86,7 @@ export class HandWalk {
       routeGround(parts, bounds, ground, this.agent),
       this.agent,
       solid.origin,
-      on === 'shapes' ? this.world.solidsFor(this.agent) : {},
+      { ...(on === 'shapes' ? this.world.solidsFor(this.agent) : {}), drawn: true },
     );
     return this.routes[on];
   }

@@ -34,8 +34,9 @@ export interface WalkTrialInput {
 /** Steps without getting on after which an agent has stopped. */
 const STILL_STEPS = 20;
 const STILL_METRES = 0.005;
-/** Most steps of one run. */
-const MAX_STEPS = 2400;
+/** A run may take so many times the steps of its straight way, and no more than this in all. */
+const DETOUR = 1.6;
+const MAX_STEPS = 9600;
 /** From so many places on the art agents walk to all sides, and under so many tops they jump. */
 const MAX_SEEDS = 16;
 const MAX_JUMPS = 24;
@@ -139,7 +140,7 @@ class Trial {
     for (const course of passes ? throughOpening(clearance, agent) : []) {
       const feet = this.onItsFeet(course.at);
       if (new Walker(this.world.solid, agent, feet).isInside) continue;
-      const run = this.walk({ ...course, at: feet }, MAX_STEPS);
+      const run = this.walk({ ...course, at: feet }, stepsFor(course));
       if (run.end === 'out' || this.artStops({ ...course, at: feet })) continue;
       passes = false;
       shape ??= run.lastTouch?.shape ?? null;
@@ -199,7 +200,7 @@ class Trial {
 
   /** Across the piece: stopped by shapes only where the art stops it, too. */
   private lane(course: Course): void {
-    const run = this.walk(course, MAX_STEPS);
+    const run = this.walk(course, stepsFor(course));
     if (run.end === 'out' || !run.lastTouch || this.artStops(course)) return;
     const { lastTouch, walker } = run;
     const air = this.meter.airBehind(walker, lastTouch);
@@ -210,7 +211,7 @@ class Trial {
   /** Whether the art stops an agent on a course, if it collided itself. */
   private artStops(course: Course): boolean {
     const walker = new Walker(this.world.art.world, this.input.agent, course.at);
-    return this.go(walker, course, MAX_STEPS, () => undefined).end !== 'out';
+    return this.go(walker, course, stepsFor(course), () => undefined).end !== 'out';
   }
 
   private walk(course: Course, steps: number): Run {
@@ -362,6 +363,9 @@ class Trial {
 interface Placed extends RunPlace {
   from: RunStart | null;
 }
+
+const stepsFor = ({ length }: Course): number =>
+  Math.min(MAX_STEPS, Math.ceil((DETOUR * length) / (WALK_PACE * STEP_SECONDS)) + STILL_STEPS * 2);
 
 const startOf = ({ at, way }: Course): RunStart => ({ at, way: [way[0], way[1]] });
 

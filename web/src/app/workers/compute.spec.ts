@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { gate, type StandIn, standInWorker } from '../testing/stand-in-worker';
-import { Compute, START_WORKER, Stopped } from './compute';
+import { Compute, START_TRIAL_WORKER, START_WORKER, Stopped } from './compute';
 
 /** The jobs of these specs stand in for the real ones: what matters is which task waits for which. */
 type Anything = { [job: string]: (...args: unknown[]) => Promise<unknown> };
@@ -19,13 +19,22 @@ describe('Compute', () => {
         await gates.get(name)?.opened;
         return name;
       },
+      quick: async () => 'walked',
+      breaks: async () => {
+        throw new Error('memory access out of bounds');
+      },
     };
     const start = () => {
       const worker = standInWorker(jobs);
       workers.push(worker);
       return worker;
     };
-    TestBed.configureTestingModule({ providers: [{ provide: START_WORKER, useValue: start }] });
+    TestBed.configureTestingModule({
+      providers: [
+        { provide: START_WORKER, useValue: start },
+        { provide: START_TRIAL_WORKER, useValue: start },
+      ],
+    });
     compute = TestBed.inject(Compute);
   });
 
@@ -99,5 +108,24 @@ describe('Compute', () => {
     gates.get('draw')!.open();
     await drawing;
     await until(() => idle);
+  });
+
+  it('gives trials an engine of their own, and another one after it broke', async () => {
+    const trial = (name: string) =>
+      compute.runTrial((worker, progress) => (worker as unknown as Anything)[name]!('trial', progress), {
+        first: name,
+      });
+    expect(await trial('work')).toBe('trial');
+    expect(workers.length).toBe(1);
+    await expectAsync(trial('breaks')).toBeRejected();
+    expect(workers[0]!.gone).toBeTrue();
+    expect(await trial('work')).toBe('trial');
+    expect(workers.length).toBe(2);
+    // A walk by hand waits for no trial.
+    gates.set('trial', gate());
+    const long = trial('work');
+    expect(await compute.walk((worker) => (worker as unknown as Anything)['quick']!())).toBe('walked');
+    gates.get('trial')!.open();
+    expect(await long).toBe('trial');
   });
 });

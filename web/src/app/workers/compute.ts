@@ -74,12 +74,12 @@ export class Compute {
     work: (jobs: Remote<TrialJobs>, progress: Progress) => Promise<R>,
     options: Omit<RunOptions, 'quick'> = {},
   ): Promise<R> {
-    return this.runOn(this.trials, work, options);
+    return freshAfter(this.trials, this.runOn(this.trials, work, options));
   }
 
   /** A question of a walk by hand: asked many times a second, it waits for no trial. */
   walk<R>(work: (jobs: Remote<TrialJobs>) => Promise<R>): Promise<R> {
-    return this.walks.run(work).result;
+    return freshAfter(this.walks, this.walks.run(work).result);
   }
 
   private async runOn<J, R>(
@@ -116,5 +116,15 @@ export class Compute {
   private show(): void {
     const tasks = [...this.tasks.values()];
     this.shown$.next(tasks.find(({ stop }) => stop) ?? tasks[0] ?? null);
+  }
+}
+
+/** An engine that broke off, for want of memory for instance, works no more: what comes after gets another. */
+async function freshAfter<R>(host: WorkerHost<TrialJobs>, result: Promise<R>): Promise<R> {
+  try {
+    return await result;
+  } catch (error) {
+    host.restart();
+    throw error;
   }
 }

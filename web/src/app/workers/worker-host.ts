@@ -67,6 +67,13 @@ export class WorkerHost<T> {
     return { result, stop: () => this.stop(task) };
   }
 
+  /** The next task gets a fresh worker: what the last one has left in this one is not to be trusted. */
+  restart(): void {
+    if (this.running) return;
+    this.worker?.terminate();
+    this.worker = this.remote = undefined;
+  }
+
   private next(ended: Waiting | null): void {
     if (this.running === ended) this.running = null;
     if (this.running) return;
