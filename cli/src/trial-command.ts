@@ -1,10 +1,12 @@
 import {
   type Agent,
   type Clearance,
+  clearanceFound,
   type CollisionShape,
   collisionShapes,
   type FoundOpening,
   findOpenings,
+  isHatch,
   joinMeshes,
   judgeShape,
   plainMesh,
@@ -40,14 +42,7 @@ export async function trial(paths: readonly string[], options: Options): Promise
       }))
     : findOpenings(art)
         .filter((opening) => isMeantFor(opening, agent))
-        .map(({ center, halfExtents, rotation }, i) => ({
-          id: '',
-          name: `opening ${i + 1}`,
-          center,
-          halfExtents,
-          rotation,
-          through: 'z' as const,
-        }));
+        .map((opening, i) => clearanceFound(opening, `opening ${i + 1}`));
   const { ms, result } = await timed(() =>
     walkTrial({ shapes, art, clearances: clearances as Clearance[], agent, limits: rules.trials }),
   );
@@ -89,14 +84,11 @@ function agentOf(name: string | undefined, { agents }: YardRules): Agent {
   );
 }
 
-const isMeantFor = (
-  { halfExtents: [w, h], rotation, toFloor }: FoundOpening,
-  { radius, height }: Agent,
-): boolean => {
-  // Through what lies level one goes from above.
-  const hatch = Math.abs(1 - 2 * (rotation[0] ** 2 + rotation[1] ** 2)) < Math.SQRT1_2;
-  const share = Math.min(w / radius, (2 * h) / (hatch ? 2 * radius : height));
-  return share >= (toFloor ? MEANT_SHARE : 1);
+const isMeantFor = (opening: FoundOpening, { radius, height }: Agent): boolean => {
+  const [w, h] = opening.halfExtents;
+  const needed = isHatch(clearanceFound(opening)) ? 2 * radius : height;
+  const share = Math.min(w / radius, (2 * h) / needed);
+  return share >= (opening.toFloor ? MEANT_SHARE : 1);
 };
 
 const thinSide = ([x, , z]: readonly number[]): 'x' | 'z' => (x! < z! ? 'x' : 'z');

@@ -73,6 +73,20 @@ describe('yard-brace trial', () => {
     expect(json['blockedCount']).toBeGreaterThan(0);
   });
 
+  it('sends nobody through what is far too low, whichever way its wall faces', async () => {
+    const culvert: Parameters<typeof boxes> = [
+      [-1.6, 0, -0.15, -0.6, 2.6, 0.15],
+      [0.6, 0, -0.15, 1.6, 2.6, 0.15],
+      [-0.6, 0.9, -0.15, 0.6, 2.6, 0.15],
+    ];
+    const turned = culvert.map(([x0, y0, z0, x1, y1, z1]) => [z0, y0, x0, z1, y1, x1]) as typeof culvert;
+    for (const all of [culvert, turned]) {
+      const art = await file('culvert.obj', boxes(...all));
+      const { json } = await yardBrace('trial', art, art, '--agent', 'deckhand');
+      expect(json['openings']).toEqual([]);
+    }
+  });
+
   it('is shaken on steps, unless the rules of the yard allow such jolts', async () => {
     const stair = await file('stair.obj', boxes(...STAIR));
     const { code, json } = await yardBrace('trial', stair, stair, '--agent', 'deckhand');

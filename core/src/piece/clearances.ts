@@ -11,6 +11,12 @@ export const clearanceShape = ({ center, halfExtents, rotation }: Clearance): Bo
   rotation,
 });
 
+/** A way through that was found, as a clearance that no document holds yet: its own z is the way through. */
+export const clearanceFound = (
+  { center, halfExtents, rotation }: Pick<Clearance, 'center' | 'halfExtents' | 'rotation'>,
+  name = '',
+): Clearance => ({ id: '', name, center, halfExtents, rotation, through: 'z' });
+
 type Clearances = Pick<PieceDocument, 'clearances'>;
 
 const setTo = (clearances: Clearance[]): EditOf<'set-clearances'> => ({

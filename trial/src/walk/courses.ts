@@ -8,7 +8,7 @@ import {
   type Vec3,
 } from '@yard-brace/core';
 import type { TrialArt } from './trial-art.js';
-import { COMPASS, stepOf, type Way } from './walker.js';
+import { COMPASS, isWalkable, stepOf, type Way } from './walker.js';
 
 /** Where an agent starts, and which way it goes. */
 export interface Course {
@@ -86,7 +86,6 @@ export function standsOn(
   const grid = Math.max(agent.radius / 2, Math.sqrt((wide * deep) / MAX_STANDS), Math.max(wide, deep) / 90);
   const across = Math.max(1, Math.ceil(wide / grid));
   const along = Math.max(1, Math.ceil(deep / grid));
-  const tangent = Math.tan((Math.min(agent.slopeDegrees, 85) * Math.PI) / 180);
   const stands: Stand[] = [];
   for (let i = 0; i < across; i++) {
     for (let k = 0; k < along; k++) {
@@ -99,8 +98,8 @@ export function standsOn(
         above = height;
         if (covered) continue;
         const onGround = height <= ground + 1e-4;
-        const flat = normal[1] * tangent >= Math.hypot(normal[0], normal[2]);
-        if (flat && hasRoom([x, height, z])) stands.push({ at: [x, height, z], onGround });
+        if (isWalkable(normal, agent) && hasRoom([x, height, z]))
+          stands.push({ at: [x, height, z], onGround });
       }
     }
   }

@@ -19,7 +19,16 @@ import { ContactMeter } from './contact-meter.js';
 import { type Course, lanesAcross, spread, type Stand, standsOn, throughOpening } from './courses.js';
 import { RunWatch, type RunPlace } from './run-watch.js';
 import { type TrialShape, TrialWorld } from './trial-world.js';
-import { COMPASS, underFoot, stepOf, type Stepped, Walker, WALK_PACE, STEP_SECONDS } from './walker.js';
+import {
+  COMPASS,
+  isWalkable,
+  underFoot,
+  stepOf,
+  type Stepped,
+  Walker,
+  WALK_PACE,
+  STEP_SECONDS,
+} from './walker.js';
 
 export interface WalkTrialInput {
   shapes: readonly TrialShape[];
@@ -312,14 +321,12 @@ class Trial {
     for (const shaken of watch.shaken()) this.jolts.push({ ...shaken, from });
     const slide = watch.slide();
     if (!slide) return;
-    const { slopeDegrees } = this.input.agent;
-    const lift = stepOf(this.input.agent);
+    const { agent } = this.input;
+    const lift = stepOf(agent);
     // What is as steep in the art itself is no fault of the shapes.
     const [x, y, z] = slide.at;
     const under = this.world.art.world.below([x, y + lift, z], 2 * lift);
-    const tangent = Math.tan((Math.min(slopeDegrees, 85) * Math.PI) / 180);
-    if (under && under.normal[1] * tangent >= Math.hypot(under.normal[0], under.normal[2]))
-      this.slips.push({ ...slide, from });
+    if (under && isWalkable(under.normal, agent)) this.slips.push({ ...slide, from });
   }
 
   private report(openings: TrialOpening[], routes: TrialRoute[]): Omit<WalkTrial, 'key'> {

@@ -1,5 +1,5 @@
 import { add, type Agent, type Vec3 } from '@yard-brace/core';
-import { type Body, GROUND, type Hit, type StillWorld } from '../still-world.js';
+import { type Body, type Hit, type StillWorld } from '../still-world.js';
 
 /** Seconds that one step of any trial takes. */
 export const STEP_SECONDS = 1 / 60;
@@ -51,7 +51,7 @@ export interface Stepped {
   moved: number;
   /** what it stands on; null in the air */
   ground: Hit | null;
-  /** metres that the ground under it rose or fell within the step, beyond what the steepest slope would; 0 while falling */
+  /** metres that the ground under it rose or fell within the step, where that is more than the steepest slope would; else 0, as while falling */
   jolt: number;
   /** it slides down what is too steep */
   slides: boolean;
@@ -85,7 +85,7 @@ export class Walker {
   ) {
     this.position = [...at];
     this.lift = stepOf(agent);
-    this.slopeTangent = Math.tan((Math.min(agent.slopeDegrees, 85) * Math.PI) / 180);
+    this.slopeTangent = slopeTangent(agent);
   }
 
   /** Metres from its feet to the top of its head. */
@@ -338,8 +338,16 @@ export class Walker {
   }
 }
 
-/** Whether something is the ground, or nothing at all. */
-export const isGround = (hit: Hit | null): boolean => hit === null || hit.shape === GROUND;
+/** Steeper than this, in degrees, nothing is walked on, whatever an agent's own slope is. */
+const STEEPEST_DEGREES = 85;
+
+/** Metres that the steepest slope that an agent walks rises in a metre on the level. */
+const slopeTangent = ({ slopeDegrees }: Pick<Agent, 'slopeDegrees'>): number =>
+  Math.tan((Math.min(slopeDegrees, STEEPEST_DEGREES) * Math.PI) / 180);
+
+/** Whether an agent's slope lets it stand on a face with this normal. */
+export const isWalkable = (normal: Readonly<Vec3>, agent: Pick<Agent, 'slopeDegrees'>): boolean =>
+  normal[1] * slopeTangent(agent) >= Math.hypot(normal[0], normal[2]);
 
 /** Metres that an agent steps over: its own step, or as much as a walk needs at all. */
 export const stepOf = ({ step, height }: Pick<Agent, 'step' | 'height'>): number =>

@@ -2,6 +2,7 @@ import {
   collidingArt,
   collisionShapes,
   type Clearance,
+  clearanceFound,
   findOpenings,
   type Mesh,
   passageOf,
@@ -35,13 +36,6 @@ export async function trialInput(
 export function openingsFor({ clearances }: PieceDocument, art: Mesh, agent: Agent): Clearance[] {
   if (clearances.length) return clearances;
   return findOpenings(art)
-    .map(({ center, halfExtents, rotation }, i): Clearance => ({
-      id: '',
-      name: `opening ${i + 1}`,
-      center,
-      halfExtents,
-      rotation,
-      through: 'z',
-    }))
+    .map((opening, i) => clearanceFound(opening, `opening ${i + 1}`))
     .filter((clearance) => passageOf(clearance, agent).passes);
 }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
-  type Clearance,
+  clearanceFound,
   counted,
   type FoundOpening,
   isHatch,
@@ -86,7 +86,7 @@ export class FoundOpeningsPanel {
         opening,
         at: opening.center,
         size: sizeText(opening.halfExtents.map((half) => 2 * half)),
-        who: `${isHatch(asClearance(opening)) ? 'from above, ' : ''}${lengthText(2 * opening.halfExtents[2])} through; ${who.length ? who.map(({ name }) => name).join(', ') + (who.length === 1 ? ' passes' : ' pass') : 'nobody passes: it may be closed'}`,
+        who: `${isHatch(clearanceFound(opening)) ? 'from above, ' : ''}${lengthText(2 * opening.halfExtents[2])} through; ${who.length ? who.map(({ name }) => name).join(', ') + (who.length === 1 ? ' passes' : ' pass') : 'nobody passes: it may be closed'}`,
       };
     }),
   );
@@ -95,7 +95,7 @@ export class FoundOpeningsPanel {
     // A hole in a floor is kept free one by one: few climb through it.
     return agent
       ? (this.found() ?? []).filter(
-          (opening) => passes(opening, agent, this.margin()) && !isHatch(asClearance(opening)),
+          (opening) => passes(opening, agent, this.margin()) && !isHatch(clearanceFound(opening)),
         )
       : [];
   });
@@ -107,9 +107,8 @@ export class FoundOpeningsPanel {
   });
 }
 
-const asClearance = (opening: FoundOpening): Clearance => ({ ...opening, id: '', name: '', through: 'z' });
 const passes = (
   opening: FoundOpening,
   agent: Parameters<typeof passageOf>[1],
   marginMetres: number,
-): boolean => passageOf(asClearance(opening), agent, marginMetres).passes;
+): boolean => passageOf(clearanceFound(opening), agent, marginMetres).passes;
