@@ -7,6 +7,7 @@ export { STEP_SECONDS, WALK_PACE, type Way } from './walk/walker.js';
 export { boundsOfSet, type Played } from './bodies/body-world.js';
 export { type Cost, cost, type CostPoint } from './bodies/cost.js';
 export { drive, type Driven, FIRST_TROLLEY, type Trolley } from './bodies/drive.js';
+export { startOfDrive } from './bodies/drive-start.js';
 export { drop, DROP_SIDES, type Dropped, type DropSide } from './bodies/drop.js';
 export { pour, type Poured } from './bodies/pour.js';
 export { roll, type Rolled, type Roller } from './bodies/roll.js';
