@@ -9,6 +9,9 @@ import {
   inventorySchema,
   proxyFactsSchema,
   readBackSchema,
+  setOutHistorySchema,
+  setOutSchema,
+  setOutStepsSchema,
   shelfFactsSchema,
   tallySchema,
   targetProfileSchema,
@@ -124,6 +127,30 @@ export const savedSchema = z.object({ version, savedAt: when, facts: shelfFactsS
 export const setMeasuredSchema = z.object({ measured: proxyFactsSchema });
 export const measuredSchema = z.object({ facts: shelfFactsSchema });
 
+/** A set-out in the list of its yard. */
+export const setOutEntrySchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  version,
+  savedAt: when,
+  /** how many pieces stand in it */
+  placements: z.number().int().nonnegative(),
+});
+export const setOutListSchema = z.array(setOutEntrySchema);
+export const newSetOutSchema = z.object({ setOut: setOutSchema });
+
+/** A set-out as its page works on it. */
+export const openSetOutSchema = z.object({
+  id: idSchema,
+  yard: z.object({ id: idSchema, name: z.string(), rules: yardRulesSchema, rulesVersion: version }),
+  version,
+  savedAt: when,
+  history: setOutHistorySchema,
+});
+/** A save of a set-out: what changed since the version it was made from. */
+export const saveSetOutSchema = z.object({ version, steps: setOutStepsSchema });
+export const savedSetOutSchema = z.object({ version, savedAt: when });
+
 /** Saved states that are kept, the newest first. */
 export const versionsSchema = z.array(z.object({ version, savedAt: when }));
 /** An older state is to become the newest. */
@@ -230,6 +257,9 @@ export type YardWithPieces = z.infer<typeof yardWithPiecesSchema>;
 export type PieceSummary = z.infer<typeof pieceSummarySchema>;
 export type Piece = z.infer<typeof pieceSchema>;
 export type Added = z.infer<typeof addedSchema>;
+export type SetOutEntry = z.infer<typeof setOutEntrySchema>;
+export type OpenSetOut = z.infer<typeof openSetOutSchema>;
+export type SavedSetOut = z.infer<typeof savedSetOutSchema>;
 export type Versions = z.infer<typeof versionsSchema>;
 export type Saved = z.infer<typeof savedSchema>;
 export type Delivery = z.infer<typeof deliverySchema>;

@@ -128,7 +128,7 @@ test('gangway: the deckhand is stopped by air over one box, and by nothing on th
   await openStep(page, 'trial');
   await send(page, 'deckhand');
   const air = page.locator('[data-finding^=walk-blocked]');
-  await expect(air).toContainText(/stopped by air in \d+ places at shape 1, by up to [\d.]+ mm of it/);
+  await expect(air).toContainText(/stopped by air in \d+ places at shape 1, by up to [\d.]+ m of it/);
   await stamp(page, 'stopped');
   // Its place is gone to by a click, and the shape to blame is in the hand.
   await walks(page).locator('[data-line^=blocked] button').first().click();

@@ -14,6 +14,7 @@ import { BlobStore } from './store/blob-store.js';
 import { DiskSpace, type DiskSpaceOptions } from './store/disk-space.js';
 import { PieceStore } from './store/piece-store.js';
 import { RulesStore } from './store/rules-store.js';
+import { SetOutStore } from './store/set-out-store.js';
 import { YardStore } from './store/yard-store.js';
 
 /** Nobody is left to answer, and it was no fault of ours. */
@@ -51,6 +52,7 @@ export function createApp({
   const yards = new YardStore(source, space);
   const pieces = new PieceStore({ source, blobs, judges, space });
   const rules = new RulesStore(source, pieces);
+  const setOuts = new SetOutStore(source, space);
   const folder = deliveriesFolder === undefined ? null : new DeliveriesFolder(deliveriesFolder);
   const deliveries = new DeliveryService(source, pieces, blobs, folder);
   const koa = new Koa();
@@ -64,7 +66,7 @@ export function createApp({
   koa.use(problems(log));
   koa.use(compress({ threshold: 2048, br: false, filter: (type) => /text|json|javascript|svg/.test(type) }));
   if (web) koa.use(staticFiles(web));
-  const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries });
+  const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts });
   koa.use(router.routes());
   koa.use((ctx) => {
     throw new HttpProblem('not-found', `There is nothing at ${ctx.path.slice(0, 100)}.`);

@@ -44,26 +44,49 @@ export function currentDocument(history: History): PieceDocument {
   return document;
 }
 
-/** The history with one more edit; what was undone is dropped. */
-export function pushEdit(history: History, edit: Edit): History {
-  const { base, edits, cursor } = history;
+/** Something as it was, plus the edits since; those after the cursor are undone and can come back. */
+export interface HistoryOf<D, E> {
+  base: D;
+  edits: E[];
+  cursor: number;
+}
+
+/** How edits of one kind work: what each makes of a thing, and what it weighs in bytes. */
+export interface EditKind<D, E> {
+  apply: (thing: D, edit: E) => D;
+  weightOf: (edit: E) => number;
+}
+
+/** A history with one more edit; what was undone is dropped, and the eldest become part of the base. */
+export function withEdit<D, E>(
+  { base, edits, cursor }: HistoryOf<D, E>,
+  edit: E,
+  { apply, weightOf: weight }: EditKind<D, E>,
+): HistoryOf<D, E> {
   const kept = [...edits.slice(0, cursor), edit];
-  let bytes = kept.reduce((sum, each) => sum + weightOf(each), 0);
+  let bytes = kept.reduce((sum, each) => sum + weight(each), 0);
   let fold = Math.max(0, kept.length - MAX_UNDO_STEPS);
   for (let i = 0; i + 1 < kept.length && bytes > MAX_HISTORY_BYTES; i++) {
-    bytes -= weightOf(kept[i]!);
+    bytes -= weight(kept[i]!);
     fold = Math.max(fold, i + 1);
   }
   const folded = kept.splice(0, fold);
-  const next = { base: folded.reduce(applyEdit, base), edits: kept, cursor: kept.length };
+  return { base: folded.reduce(apply, base), edits: kept, cursor: kept.length };
+}
+
+/** The history of a piece with one more edit; what was undone is dropped. */
+export function pushEdit(history: History, edit: Edit): History {
+  const next = withEdit(history, edit, { apply: applyEdit, weightOf });
   // What the edits before came to is known: an edit costs the same however long the history is.
   documents.set(next, applyEdit(currentDocument(history), edit));
   return next;
 }
 
-export const canUndo = (history: History): boolean => history.cursor > 0;
-export const canRedo = (history: History): boolean => history.cursor < history.edits.length;
-export const undo = (history: History): History =>
+type Cursored = Pick<HistoryOf<unknown, unknown>, 'cursor' | 'edits'>;
+
+export const canUndo = ({ cursor }: Cursored): boolean => cursor > 0;
+export const canRedo = ({ cursor, edits }: Cursored): boolean => cursor < edits.length;
+export const undo = <H extends Cursored>(history: H): H =>
   canUndo(history) ? { ...history, cursor: history.cursor - 1 } : history;
-export const redo = (history: History): History =>
+export const redo = <H extends Cursored>(history: H): H =>
   canRedo(history) ? { ...history, cursor: history.cursor + 1 } : history;

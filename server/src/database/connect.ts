@@ -9,6 +9,8 @@ import {
   Pieces,
   Revisions,
   Rules,
+  SetOutEdits,
+  SetOuts,
   Yards,
 } from './entities.js';
 import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
@@ -18,6 +20,7 @@ import { HistoryEdits1764300000000 } from './migrations/4-history-edits.js';
 import { JudgedSets1764400000000 } from './migrations/5-judged-sets.js';
 import { DeliveredSets1764500000000 } from './migrations/6-delivered-sets.js';
 import { YardRules1764600000000 } from './migrations/7-yard-rules.js';
+import { SetOuts1764700000000 } from './migrations/8-set-outs.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -35,7 +38,19 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
     username: user,
     charset: 'utf8mb4',
     timezone: 'Z',
-    entities: [Yards, Rules, Pieces, Bases, Edits, Revisions, Blobs, Deliveries, DeliveryFiles],
+    entities: [
+      Yards,
+      Rules,
+      Pieces,
+      Bases,
+      Edits,
+      Revisions,
+      Blobs,
+      Deliveries,
+      DeliveryFiles,
+      SetOuts,
+      SetOutEdits,
+    ],
     migrations: [
       FirstHouse1764000000000,
       Agents1764100000000,
@@ -44,6 +59,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       JudgedSets1764400000000,
       DeliveredSets1764500000000,
       YardRules1764600000000,
+      SetOuts1764700000000,
     ],
     migrationsRun: true,
     synchronize: false,

@@ -95,6 +95,28 @@ export interface DeliveryFileRow {
   blobId: number;
 }
 
+/** A set-out: its base, and its edits in rows of their own. */
+export interface SetOutRow {
+  id: number;
+  yardId: number;
+  name: string;
+  version: number;
+  savedAt: Date;
+  /** JSON */
+  base: string;
+  cursor: number;
+  /** how many pieces stand in it */
+  placements: number;
+}
+
+export interface SetOutEditRow {
+  setOutId: number;
+  /** counts up for as long as the set-out lives: edits that became part of the base leave a gap before the first */
+  position: number;
+  /** JSON */
+  content: string;
+}
+
 const id = { type: 'int', unsigned: true, primary: true, generated: 'increment' } as const;
 const number = { type: 'int', unsigned: true } as const;
 /** columns of a stored text that is known by its hash */
@@ -205,5 +227,28 @@ export const DeliveryFiles = new EntitySchema<DeliveryFileRow>({
     type: { type: 'varchar', length: 100 },
     bytes: number,
     blobId: { ...number, name: 'blob_id' },
+  },
+});
+
+export const SetOuts = new EntitySchema<SetOutRow>({
+  name: 'set_out',
+  columns: {
+    id,
+    yardId: { ...number, name: 'yard_id' },
+    name: { type: 'varchar', length: 120 },
+    version: number,
+    savedAt: { ...moment, name: 'saved_at' },
+    base: { type: 'longtext' },
+    cursor: number,
+    placements: number,
+  },
+});
+
+export const SetOutEdits = new EntitySchema<SetOutEditRow>({
+  name: 'set_out_edit',
+  columns: {
+    setOutId: { ...number, name: 'set_out_id', primary: true },
+    position: { ...number, primary: true },
+    content: { type: 'longtext' },
   },
 });

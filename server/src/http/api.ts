@@ -15,7 +15,13 @@ import {
   jointDeliveriesSchema,
   newDeliverySchema,
   newJointDeliverySchema,
+  newSetOutSchema,
   newYardSchema,
+  openSetOutSchema,
+  savedSetOutSchema,
+  saveSetOutSchema,
+  setOutEntrySchema,
+  setOutListSchema,
   measuredSchema,
   pieceSchema,
   restoreSchema,
@@ -41,6 +47,7 @@ import type { DeliveryService } from '../delivery/delivery-service.js';
 import { type BlobStore, tooLarge } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
 import type { RulesStore } from '../store/rules-store.js';
+import type { SetOutStore } from '../store/set-out-store.js';
 import type { YardStore } from '../store/yard-store.js';
 import { answer, bodyOf, checked, json, received, receiveText, receiveWhole } from './exchange.js';
 import { HttpProblem } from './problems.js';
@@ -52,6 +59,7 @@ export interface ApiParts {
   pieces: PieceStore;
   blobs: BlobStore;
   deliveries: DeliveryService;
+  setOuts: SetOutStore;
 }
 
 /** The pieces themselves are judged one by one, not on the server's own thread. */
@@ -70,7 +78,7 @@ function untilClosed(response: ServerResponse): AbortSignal {
   return stop.signal;
 }
 
-export function apiRouter({ source, yards, rules, pieces, blobs, deliveries }: ApiParts): Router {
+export function apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts }: ApiParts): Router {
   const router = new Router();
 
   router.get(routes.health, async (ctx) => {
@@ -108,6 +116,25 @@ export function apiRouter({ source, yards, rules, pieces, blobs, deliveries }: A
   router.post(routes.yardPieces(':id'), async (ctx) => {
     const yard = id(ctx);
     answer(ctx, addedSchema, await pieces.addPiece(yard, await receiveText(ctx)), 201);
+  });
+
+  router.get(routes.yardSetOuts(':id'), async (ctx) =>
+    answer(ctx, setOutListSchema, await setOuts.ofYard(id(ctx))),
+  );
+  router.post(routes.yardSetOuts(':id'), async (ctx) => {
+    const yard = id(ctx);
+    const { setOut } = await receiveWhole(ctx, newSetOutSchema);
+    answer(ctx, setOutEntrySchema, await setOuts.add(yard, setOut), 201);
+  });
+  router.get(routes.setOut(':id'), async (ctx) => answer(ctx, openSetOutSchema, await setOuts.get(id(ctx))));
+  router.put(routes.setOut(':id'), async (ctx) => {
+    const setOut = id(ctx);
+    const { version, steps } = await receiveWhole(ctx, saveSetOutSchema);
+    answer(ctx, savedSetOutSchema, await setOuts.save(setOut, version, steps));
+  });
+  router.delete(routes.setOut(':id'), async (ctx) => {
+    await setOuts.remove(id(ctx));
+    ctx.status = 204;
   });
 
   router.get(routes.piece(':id'), async (ctx) => {

@@ -1,0 +1,129 @@
+import { openSetOutSchema, routes, setOutEntrySchema, setOutListSchema } from '@yard-brace/contract';
+import {
+  currentSetOut,
+  emptySetOut,
+  MAX_UNDO_STEPS,
+  placedAt,
+  type Placement,
+  pushSetOutEdit,
+  type SetOutHistory,
+  stepsBetween,
+  undo,
+} from '@yard-brace/core';
+import { Client } from './testing/client.js';
+import { startTestServer, type TestServer } from './testing/test-server.js';
+
+const placed = (id: string, x: number): Placement => ({
+  id,
+  piece: 1,
+  ...placedAt([x, 0, 0]),
+  group: null,
+  locked: false,
+  materials: {},
+});
+
+const moved = (history: SetOutHistory, id: string, x: number): SetOutHistory =>
+  pushSetOutEdit(history, { kind: 'put-placements', act: 'move', changed: [placed(id, x)], removed: [] });
+
+describe('set-outs on the server', () => {
+  let server: TestServer;
+  let client: Client;
+  let yardId: number;
+
+  beforeAll(async () => {
+    server = await startTestServer();
+    client = new Client(server);
+    yardId = await client.newYard('Set-outs');
+  });
+  afterAll(() => server.close());
+
+  const add = async (name = 'Slip', placements: Placement[] = []) => {
+    const { json } = await client.ask('POST', routes.yardSetOuts(yardId), {
+      setOut: { ...emptySetOut(name), placements },
+    });
+    return setOutEntrySchema.parse(json).id;
+  };
+  const open = async (id: number) =>
+    openSetOutSchema.parse((await client.ask('GET', routes.setOut(id))).json);
+  const save = (id: number, version: number, stored: SetOutHistory, now: SetOutHistory) =>
+    client.ask('PUT', routes.setOut(id), { version, steps: stepsBetween(stored, now) });
+
+  it('are listed with their yard, opened, and go with it', async () => {
+    const id = await add('West slip', [placed('p1', 1), placed('p2', 4)]);
+    const list = setOutListSchema.parse((await client.ask('GET', routes.yardSetOuts(yardId))).json);
+    expect(list.find((each) => each.id === id)).toEqual(
+      jasmine.objectContaining({ name: 'West slip', version: 1, placements: 2 }),
+    );
+    const opened = await open(id);
+    expect(opened.yard.id).toBe(yardId);
+    expect(currentSetOut(opened.history).placements.map((each) => each.id)).toEqual(['p1', 'p2']);
+    expect((await client.ask('DELETE', routes.setOut(id))).status).toBe(204);
+    expect((await client.ask('GET', routes.setOut(id))).status).toBe(404);
+    const other = await client.newYard('Goes again');
+    const { json } = await client.ask('POST', routes.yardSetOuts(other), { setOut: emptySetOut('Gone') });
+    await client.ask('DELETE', routes.yard(other));
+    expect((await client.ask('GET', routes.setOut(Number(json['id'])))).status).toBe(404);
+  });
+
+  it('are saved by their steps, undone and done again after they were loaded anew', async () => {
+    const id = await add('Slip', [placed('p1', 0)]);
+    const before = (await open(id)).history;
+    const after = moved(moved(before, 'p1', 2), 'p2', 9);
+    expect((await save(id, 1, before, after)).json['version']).toBe(2);
+    const again = (await open(id)).history;
+    expect(again).toEqual(after);
+    const back = undo(again);
+    expect((await save(id, 2, again, back)).status).toBe(200);
+    const undone = (await open(id)).history;
+    expect(currentSetOut(undone).placements.map(({ position }) => position[0])).toEqual([2]);
+    // What was undone can come back, and goes when something else is done.
+    expect(undone.edits.length).toBe(2);
+    const other = moved(undone, 'p3', 5);
+    await save(id, 3, undone, other);
+    expect((await open(id)).history).toEqual(other);
+  });
+
+  it('write only what is new, and fold the eldest steps into what they began with', async () => {
+    const id = await add();
+    let stored = (await open(id)).history;
+    let version = 1;
+    for (let i = 0; i < MAX_UNDO_STEPS + 7; i++) {
+      const now = moved(stored, `p${i % 5}`, i);
+      expect((await save(id, version, stored, now)).status).toBe(200);
+      version++;
+      stored = now;
+    }
+    const opened = (await open(id)).history;
+    expect(opened.edits.length).toBe(MAX_UNDO_STEPS);
+    expect(currentSetOut(opened)).toEqual(currentSetOut(stored));
+    expect(opened.base).toEqual(stored.base);
+  });
+
+  it('against an old version are told so, and nothing is lost', async () => {
+    const id = await add();
+    const before = (await open(id)).history;
+    const first = moved(before, 'p1', 1);
+    await save(id, 1, before, first);
+    const second = await save(id, 1, before, moved(before, 'p1', 2));
+    expect([second.status, second.json['code'], second.json['version']]).toEqual([409, 'conflict', 2]);
+    expect((await open(id)).history).toEqual(first);
+    const answers = await Promise.all([3, 4, 5, 6].map((x) => save(id, 2, first, moved(first, 'p1', x))));
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409, 409]);
+  });
+
+  it('that could not be opened again are refused with one sentence, and what is stored stays', async () => {
+    const id = await add('Slip', [placed('p1', 0)]);
+    const put = (steps: unknown) => client.ask('PUT', routes.setOut(id), { version: 1, steps });
+    expect((await put({ fold: 0, keep: 3, edits: [], cursor: 0 })).json['message']).toContain('do not fit');
+    const far = { ...placed('p1', 0), position: [0, 'up', 0] };
+    const edit = { kind: 'put-placements', act: 'move', changed: [far], removed: [] };
+    expect((await put({ fold: 0, keep: 0, edits: [edit], cursor: 1 })).status).toBe(400);
+    const crowd = Array.from({ length: 20_001 }, (_, i) => placed(`q${i}`, i));
+    const many = { kind: 'put-placements', act: 'place', changed: crowd, removed: [] };
+    expect((await put({ fold: 0, keep: 0, edits: [many], cursor: 1 })).status).toBe(400);
+    expect((await open(id)).version).toBe(1);
+    const twice = { ...emptySetOut('Twice'), placements: [placed('p1', 0), placed('p1', 1)] };
+    expect((await client.ask('POST', routes.yardSetOuts(yardId), { setOut: twice })).status).toBe(400);
+    expect(server.errors).toEqual([]);
+  });
+});
