@@ -1,4 +1,10 @@
 export * from './arrange.js';
+export { checkSet, type CheckSetInput, shiftFor } from './check-set.js';
+export { mirroredShapes } from './forgotten-mirror.js';
+export { type ModuleSeam, moduleSeam } from './module-seam.js';
+export * from './placed.js';
 export * from './put-placements.js';
+export { faultId, type SetCheck, setCheckSchema, type SetFault } from './set-fault.js';
 export * from './set-out-history.js';
 export * from './set-out.js';
+export { type FaultWords, faultWords } from './set-words.js';
