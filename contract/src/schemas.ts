@@ -147,8 +147,11 @@ export const openSetOutSchema = z.object({
   savedAt: when,
   history: setOutHistorySchema,
 });
-/** A save of a set-out: what changed since the version it was made from. */
-export const saveSetOutSchema = z.object({ version, steps: setOutStepsSchema });
+/** A save of a set-out: what changed since the version it was made from, or the whole where that cannot be told. */
+export const saveSetOutSchema = z.union([
+  z.object({ version, steps: setOutStepsSchema }),
+  z.object({ version, history: setOutHistorySchema }),
+]);
 export const savedSetOutSchema = z.object({ version, savedAt: when });
 
 /** Saved states that are kept, the newest first. */
@@ -259,6 +262,7 @@ export type Piece = z.infer<typeof pieceSchema>;
 export type Added = z.infer<typeof addedSchema>;
 export type SetOutEntry = z.infer<typeof setOutEntrySchema>;
 export type OpenSetOut = z.infer<typeof openSetOutSchema>;
+export type SaveSetOut = z.infer<typeof saveSetOutSchema>;
 export type SavedSetOut = z.infer<typeof savedSetOutSchema>;
 export type Versions = z.infer<typeof versionsSchema>;
 export type Saved = z.infer<typeof savedSchema>;

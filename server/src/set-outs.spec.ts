@@ -16,6 +16,7 @@ import { startTestServer, type TestServer } from './testing/test-server.js';
 const placed = (id: string, x: number): Placement => ({
   id,
   piece: 1,
+  version: null,
   ...placedAt([x, 0, 0]),
   group: null,
   locked: false,
@@ -81,6 +82,18 @@ describe('set-outs on the server', () => {
     const other = moved(undone, 'p3', 5);
     await save(id, 3, undone, other);
     expect((await open(id)).history).toEqual(other);
+  });
+
+  it('are saved whole where nobody can tell the steps: a change that an earlier window could not save', async () => {
+    const id = await add('Slip', [placed('p1', 0)]);
+    const before = (await open(id)).history;
+    await save(id, 1, before, moved(before, 'p1', 4));
+    const own = moved(moved(before, 'p2', 2), 'p3', 3);
+    expect((await client.ask('PUT', routes.setOut(id), { version: 2, history: own })).status).toBe(200);
+    expect((await open(id)).history).toEqual(own);
+    const next = moved(own, 'p4', 4);
+    expect((await save(id, 3, own, next)).status).toBe(200);
+    expect((await open(id)).history).toEqual(next);
   });
 
   it('write only what is new, and fold the eldest steps into what they began with', async () => {

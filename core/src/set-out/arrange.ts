@@ -30,19 +30,27 @@ export function movedTogether(
 export const shiftedBy = (placements: readonly Placement[], by: Readonly<Vec3>): Placement[] =>
   placements.map((each) => ({ ...each, position: add(each.position, by) }));
 
-/** Placements turned together about an upright axis through a place. Quarter turns are exact. */
-export function turnedUpright(
+/** Placements turned together about an axis of the set-out through a place. Quarter turns are exact. */
+export function placementsTurned(
   placements: readonly Placement[],
   about: Readonly<Vec3>,
   degrees: number,
+  axis: 0 | 1 | 2,
 ): Placement[] {
-  const turn = uprightTurn(degrees);
+  const turn = turnAbout(axis, degrees);
   return placements.map((each) => ({
     ...each,
     position: add(about, rotate(turn, subtract(each.position, about))).map(clean) as Vec3,
     rotation: multiplyQuats(turn, each.rotation),
   }));
 }
+
+/** As `placementsTurned`, about the upright axis. */
+export const turnedUpright = (
+  placements: readonly Placement[],
+  about: Readonly<Vec3>,
+  degrees: number,
+): Placement[] => placementsTurned(placements, about, degrees, 1);
 
 /**
  * Placements mirrored in the upright plane through a place, across x: each an instance of scale −1. What each is made
@@ -80,9 +88,14 @@ export function repeatedAlong(
   ).flat();
 }
 
-/** Another piece in the place of those of one: pivots, turns, groups and materials stay. */
-export const swapped = (placements: readonly Placement[], piece: number): Placement[] =>
-  placements.map((each) => (each.piece === piece ? each : { ...each, piece }));
+/** Another piece, or another version of it, in the place of what stands there: pivots, turns, groups, materials stay. */
+export const swapped = (
+  placements: readonly Placement[],
+  { piece, version = null }: { piece: number; version?: number | null },
+): Placement[] =>
+  placements.map((each) =>
+    each.piece === piece && each.version === version ? each : { ...each, piece, version },
+  );
 
 type Frame = Parameters<typeof placementMatrix>[1];
 
@@ -98,18 +111,25 @@ export function jumpBetween(
   );
 }
 
-/** A turn about the upright axis; quarters to the last bit. */
-function uprightTurn(degrees: number): Quat {
-  const quarters = degrees / 90;
-  if (!Number.isInteger(quarters)) return quatAbout([0, 1, 0], (degrees * Math.PI) / 180);
-  const half = Math.SQRT1_2;
-  const turns: Quat[] = [
-    [0, 0, 0, 1],
-    [0, half, 0, half],
-    [0, 1, 0, 0],
-    [0, half, 0, -half],
+/** A turn about an axis of the set-out; quarters to the last bit. */
+function turnAbout(axis: 0 | 1 | 2, degrees: number): Quat {
+  const ways: Vec3[] = [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
   ];
-  return turns[((quarters % 4) + 4) % 4]!;
+  const quarters = degrees / 90;
+  if (!Number.isInteger(quarters)) return quatAbout(ways[axis]!, (degrees * Math.PI) / 180);
+  const half = Math.SQRT1_2;
+  const [sine, cosine] = [
+    [0, 1],
+    [half, half],
+    [1, 0],
+    [half, -half],
+  ][((quarters % 4) + 4) % 4]!;
+  const turn: Quat = [0, 0, 0, cosine!];
+  turn[axis] = sine!;
+  return turn;
 }
 
 /** What a quarter turn leaves of an exact number. */

@@ -46,6 +46,7 @@ const WALL_SHAPE = box([0.5, 1, 0], [0.5, 1, 0.25]);
 const at = (id: string, piece: number, position: Vec3, more: Partial<Placement> = {}): Placement => ({
   id,
   piece,
+  version: null,
   ...placedAt(position),
   group: null,
   locked: false,
@@ -56,8 +57,8 @@ const at = (id: string, piece: number, position: Vec3, more: Partial<Placement> 
 function check(placements: Placement[], things: Record<number, Thing>) {
   const found = checkSet({
     setOut: { ...emptySetOut('Slip'), placements },
-    documents: new Map(Object.entries(things).map(([id, { document }]) => [Number(id), document])),
-    artOf: (piece) => things[piece]!.art,
+    documents: new Map(Object.entries(things).map(([id, { document }]) => [id, document])),
+    artOf: (source) => things[Number(source)]!.art,
     agents: FIRST_AGENTS,
   });
   expect(setCheckSchema.parse(JSON.parse(JSON.stringify(found)))).toEqual(found);
@@ -220,7 +221,7 @@ describe('placed pieces', () => {
     const { document, art } = wall(WALL_SHAPE);
     const [stands] = turnedUpright([at('p1', 1, [3, 0, 1])], [3, 0, 1], 90);
     const [seen] = mirroredAcross([stands!], [0, 0, 0]);
-    const [placed] = placedPieces({ placements: [seen!] }, new Map([[1, document]]));
+    const [placed] = placedPieces({ placements: [seen!] }, new Map([['1', document]]));
     const [shape] = placedShapes(placed!);
     const middle = applyMatrix(placed!.matrix, [0.5, 1, 0]);
     expect(distance((shape!.shape as BoxShape).center, middle)).toBeLessThan(1e-9);

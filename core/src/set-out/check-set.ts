@@ -1,7 +1,6 @@
 import { type Agent, freePassage, passageOf } from '../check/index.js';
 import { applyMatrix, type Matrix, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
-import type { PieceDocument } from '../piece/index.js';
 import { shapeBounds } from '../shape/index.js';
 import { type Bvh, buildBvh } from '../solid/index.js';
 import { isMirrorOf } from './forgotten-mirror.js';
@@ -9,6 +8,7 @@ import { MEETS_METRES, type ModuleSeam, moduleSeam, SEAM_REACH_METRES } from './
 import { neighbours } from './neighbours.js';
 import {
   between,
+  type Documents,
   type Placed,
   placedClearances,
   placedMesh,
@@ -18,15 +18,14 @@ import {
 } from './placed.js';
 import { SHAPE_REACH_METRES, type ShapesBetween, shapesBetween } from './shapes-between.js';
 import type { SetCheck, SetFault } from './set-fault.js';
-import type { SetOut } from './set-out.js';
+import { type SetOut, sourceKey } from './set-out.js';
 import { standing } from './standing.js';
 
 export interface CheckSetInput {
   setOut: SetOut;
-  /** by the number of the piece */
-  documents: ReadonlyMap<number, PieceDocument>;
-  /** the art of a piece in its own space, metres */
-  artOf: (piece: number) => Mesh;
+  documents: Documents;
+  /** the art of what stands there in its own space, metres, by its `sourceKey` */
+  artOf: (source: string) => Mesh;
   agents: readonly Agent[];
   progress?: (share: number) => void;
 }
@@ -59,8 +58,9 @@ export function checkSet({
     faults.push(...shapeFaults(a, b, { seam, shapes }, agents));
     progress((0.6 * i) / near.length);
   });
-  const trees = new Map<number, Bvh>();
-  const treeOf = (piece: number) => trees.get(piece) ?? trees.set(piece, buildBvh(artOf(piece))).get(piece)!;
+  const trees = new Map<string, Bvh>();
+  const treeOf = (source: string) =>
+    trees.get(source) ?? trees.set(source, buildBvh(artOf(source))).get(source)!;
   placed.forEach((each, i) => {
     faults.push(...standingFault(each, placed, artOf, treeOf));
     faults.push(...blockedOpenings(each, placed, agents));
@@ -84,17 +84,24 @@ interface Relation {
 class Relations {
   private readonly known = new Map<string, Relation>();
 
-  constructor(private readonly artOf: (piece: number) => Mesh) {}
+  constructor(private readonly artOf: (source: string) => Mesh) {}
 
   of(a: Placed, b: Placed): Relation {
     const matrix = between(b, a);
-    const key = [a.placement.piece, b.placement.piece, ...[...matrix].map((v) => v.toFixed(7))].join();
+    const key = [
+      sourceKey(a.placement),
+      sourceKey(b.placement),
+      ...[...matrix].map((v) => v.toFixed(7)),
+    ].join();
     let found = this.known.get(key);
     if (!found) {
       const there: Placed = { ...b, matrix };
       const here: Placed = { ...a, matrix: identity() };
       found = {
-        seam: moduleSeam(this.artOf(a.placement.piece), placedMesh(there, this.artOf(b.placement.piece))),
+        seam: moduleSeam(
+          this.artOf(sourceKey(a.placement)),
+          placedMesh(there, this.artOf(sourceKey(b.placement))),
+        ),
         shapes: shapesBetween(placedShapes(here), placedShapes(there)),
       };
       this.known.set(key, found);
@@ -148,15 +155,15 @@ function dipInto(width: number, agents: readonly Agent[]): number {
 function standingFault(
   each: Placed,
   placed: readonly Placed[],
-  artOf: (piece: number) => Mesh,
-  treeOf: (piece: number) => Bvh,
+  artOf: (source: string) => Mesh,
+  treeOf: (source: string) => Bvh,
 ): SetFault[] {
-  const art = artOf(each.placement.piece);
+  const art = artOf(sourceKey(each.placement));
   if (art.indices.length === 0) return [];
   const below = placed.filter((other) => other !== each && liesBelow(other, each));
   const { metres, at, on } = standing(
     placedMesh(each, art),
-    below.map((other) => ({ placed: other, bvh: treeOf(other.placement.piece) })),
+    below.map((other) => ({ placed: other, bvh: treeOf(sourceKey(other.placement)) })),
   );
   if (Math.abs(metres) <= STANDS_METRES) return [];
   return [{ kind: metres > 0 ? 'floats' : 'sinks', a: each.placement.id, on, metres: Math.abs(metres), at }];
@@ -203,7 +210,7 @@ function blockedOpenings(each: Placed, placed: readonly Placed[], agents: readon
 }
 
 /** Pieces without shapes; those whose mirrored twin has some, by name. */
-function withoutShapes(placed: readonly Placed[], artOf: (piece: number) => Mesh): SetFault[] {
+function withoutShapes(placed: readonly Placed[], artOf: (source: string) => Mesh): SetFault[] {
   const first = firstOfEach(placed);
   return [...first.values()].flatMap(({ each, count }): SetFault[] => {
     const { piece } = each.placement;
@@ -213,8 +220,8 @@ function withoutShapes(placed: readonly Placed[], artOf: (piece: number) => Mesh
       ({ each: other }) =>
         other.document.proxies.length > 0 &&
         isMirrorOf(
-          { document: other.document, art: artOf(other.placement.piece) },
-          { document: each.document, art: artOf(piece) },
+          { document: other.document, art: artOf(sourceKey(other.placement)) },
+          { document: each.document, art: artOf(sourceKey(each.placement)) },
         ),
     );
     const a = each.placement.id;
@@ -249,17 +256,18 @@ function mirroredInstances(placed: readonly Placed[]): SetFault[] {
   }));
 }
 
-const removedPieces = ({ placements }: SetOut, documents: ReadonlyMap<number, PieceDocument>): SetFault[] =>
+const removedPieces = ({ placements }: SetOut, documents: Documents): SetFault[] =>
   placements
-    .filter(({ piece }) => !documents.has(piece))
+    .filter((placement) => !documents.has(sourceKey(placement)))
     .map(({ id, piece, position }) => ({ kind: 'removed', a: id, piece, at: position }));
 
-function firstOfEach(placed: readonly Placed[]): Map<number, { each: Placed; count: number }> {
-  const first = new Map<number, { each: Placed; count: number }>();
+function firstOfEach(placed: readonly Placed[]): Map<string, { each: Placed; count: number }> {
+  const first = new Map<string, { each: Placed; count: number }>();
   for (const each of placed) {
-    const known = first.get(each.placement.piece);
+    const key = sourceKey(each.placement);
+    const known = first.get(key);
     if (known) known.count++;
-    else first.set(each.placement.piece, { each, count: 1 });
+    else first.set(key, { each, count: 1 });
   }
   return first;
 }

@@ -6,5 +6,6 @@ export * from './placed.js';
 export * from './put-placements.js';
 export { faultId, type SetCheck, setCheckSchema, type SetFault } from './set-fault.js';
 export * from './set-out-history.js';
+export { type CaughtEnds, footprint, onLevelGrid, snapEnds } from './snap-ends.js';
 export * from './set-out.js';
 export { type FaultWords, faultWords } from './set-words.js';

@@ -10,7 +10,10 @@ import {
 import { type Mesh, transformMesh } from '../mesh/index.js';
 import { artBounds, type Clearance, clearanceShape, type PieceDocument } from '../piece/index.js';
 import type { Shape } from '../shape/index.js';
-import { type Placement, placementMatrix, type SetOut } from './set-out.js';
+import { type Placement, placementMatrix, type SetOut, sourceKey } from './set-out.js';
+
+/** The pieces that stand somewhere, by their `sourceKey`. */
+export type Documents = ReadonlyMap<string, PieceDocument>;
 
 /** A piece where it stands in a set-out. */
 export interface Placed {
@@ -25,13 +28,13 @@ export interface Placed {
 }
 
 /** The pieces of a set-out where they stand, in its order. A piece that is no longer in the yard is left out. */
-export function placedPieces(
-  { placements }: Pick<SetOut, 'placements'>,
-  documents: ReadonlyMap<number, PieceDocument>,
-): Placed[] {
-  const names = placementNames({ placements }, (piece) => documents.get(piece)?.name ?? null);
+export function placedPieces({ placements }: Pick<SetOut, 'placements'>, documents: Documents): Placed[] {
+  const names = placementNames(
+    { placements },
+    (placement) => documents.get(sourceKey(placement))?.name ?? null,
+  );
   return placements.flatMap((placement) => {
-    const document = documents.get(placement.piece);
+    const document = documents.get(sourceKey(placement));
     if (!document) return [];
     const matrix = placementMatrix(placement, document.pivot);
     const bounds = boundsThrough(artBounds(document), (p) => applyMatrix(matrix, p));
@@ -46,16 +49,17 @@ export function placedPieces(
  */
 export function placementNames(
   { placements }: Pick<SetOut, 'placements'>,
-  nameOf: (piece: number) => string | null,
+  nameOf: (placement: Placement) => string | null,
 ): Map<string, string> {
   const counts = new Map<number, number>();
   for (const { piece } of placements) counts.set(piece, (counts.get(piece) ?? 0) + 1);
   const seen = new Map<number, number>();
   return new Map(
-    placements.map(({ id, piece }) => {
+    placements.map((placement) => {
+      const { id, piece } = placement;
       const number = (seen.get(piece) ?? 0) + 1;
       seen.set(piece, number);
-      const name = nameOf(piece) ?? `removed piece ${piece}`;
+      const name = nameOf(placement) ?? `removed piece ${piece}`;
       return [id, counts.get(piece) === 1 ? name : `${name} ${number}`];
     }),
   );

@@ -24,6 +24,7 @@ import {
 const place = (id: string, at: Vec3, more: Partial<Placement> = {}): Placement => ({
   id,
   piece: 1,
+  version: null,
   ...placedAt(at),
   group: null,
   locked: false,
@@ -136,7 +137,7 @@ describe('a set-out', () => {
 
   it('swaps pieces in place, and says what jumps where their pivots differ', () => {
     const walls = [place('p1', [4, 0, 0], { materials: { stone: 'granite' } }), place('p2', [8, 0, 0])];
-    const others = swapped(walls, 2);
+    const others = swapped(walls, { piece: 2 });
     expect(others.map(({ piece }) => piece)).toEqual([2, 2]);
     expect(others[0]!.materials).toEqual({ stone: 'granite' });
     const pivot = pivotAt('numeric', [1, 0, 0]);

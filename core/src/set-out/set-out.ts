@@ -21,6 +21,8 @@ export const placementSchema = z.object({
   id,
   /** number of the piece in its yard */
   piece: z.number().int().positive(),
+  /** a kept version of it, as it was delivered for instance; null as it is now */
+  version: z.number().int().positive().nullable().default(null),
   /** where its pivot is, and how its pivot's axes are turned */
   position: vec3Schema,
   rotation: quatSchema,
@@ -34,6 +36,10 @@ export const placementSchema = z.object({
   materials: z.record(z.string().max(255), z.string().max(255)).default({}),
 });
 export type Placement = z.infer<typeof placementSchema>;
+
+/** What stands somewhere, as a key: placements of one piece in one state share it. */
+export const sourceKey = ({ piece, version }: Pick<Placement, 'piece' | 'version'>): string =>
+  version === null ? `${piece}` : `${piece}@${version}`;
 
 export const setOutSchema = z
   .object({

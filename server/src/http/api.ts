@@ -129,8 +129,8 @@ export function apiRouter({ source, yards, rules, pieces, blobs, deliveries, set
   router.get(routes.setOut(':id'), async (ctx) => answer(ctx, openSetOutSchema, await setOuts.get(id(ctx))));
   router.put(routes.setOut(':id'), async (ctx) => {
     const setOut = id(ctx);
-    const { version, steps } = await receiveWhole(ctx, saveSetOutSchema);
-    answer(ctx, savedSetOutSchema, await setOuts.save(setOut, version, steps));
+    const sent = await receiveWhole(ctx, saveSetOutSchema);
+    answer(ctx, savedSetOutSchema, await setOuts.save(setOut, sent));
   });
   router.delete(routes.setOut(':id'), async (ctx) => {
     await setOuts.remove(id(ctx));

@@ -1,4 +1,4 @@
-import type { OpenSetOut, SavedSetOut, SetOutEntry } from '@yard-brace/contract';
+import type { OpenSetOut, SavedSetOut, SaveSetOut, SetOutEntry } from '@yard-brace/contract';
 import {
   currentSetOut,
   issueSentence,
@@ -80,13 +80,14 @@ export class SetOutStore {
   }
 
   /** @throws HttpProblem `conflict` when another save came first; nothing is changed then */
-  async save(id: number, version: number, steps: SetOutSteps): Promise<SavedSetOut> {
+  async save(id: number, { version, ...sent }: SaveSetOut): Promise<SavedSetOut> {
     await this.space.check();
     return transact(this.source, async (manager) => {
       const row = await setOutRow(manager, id, true);
       if (row.version !== version) throw savedElsewhere(row, 'load their version, or keep yours as a copy');
       const { history, first } = await this.historyOf(manager, row);
-      const next = withSetOutSteps(history, steps);
+      const steps: SetOutSteps | null = 'steps' in sent ? sent.steps : null;
+      const next = 'steps' in sent ? withSetOutSteps(history, sent.steps) : sent.history;
       const fault = next && setOutFault(next);
       if (!next || fault)
         throw new HttpProblem(
@@ -94,15 +95,16 @@ export class SetOutStore {
           fault ? issueSentence(fault) : 'These steps do not fit the stored set-out; load it again.',
         );
       const { name, placements } = currentSetOut(next);
-      const { fold, keep, edits, cursor } = steps;
+      const { fold, keep } = steps ?? { fold: history.edits.length, keep: 0 };
+      const edits = steps?.edits ?? next.edits;
       const savedAt = new Date();
       await manager.getRepository(SetOuts).update(id, {
         name,
         version: version + 1,
         savedAt,
-        cursor,
+        cursor: next.cursor,
         placements: placements.length,
-        ...(fold ? { base: JSON.stringify(next.base) } : {}),
+        ...(fold || !steps ? { base: JSON.stringify(next.base) } : {}),
       });
       const from = first + fold + keep;
       await manager.query(

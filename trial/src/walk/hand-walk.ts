@@ -52,6 +52,7 @@ export class HandWalk {
 
   /**
    * @param ahead the way that it looks: it starts before the piece, so that this leads to its middle
+   * @param level height of the ground, metres. Default: the lowest of the art
    * @throws NothingToTryError without art
    */
   static async of(
@@ -59,8 +60,9 @@ export class HandWalk {
     art: Mesh,
     agent: Agent,
     ahead: Way = [0, -1],
+    level?: number,
   ): Promise<HandWalk> {
-    const world = await TrialWorld.of(shapes, art);
+    const world = await TrialWorld.of(shapes, art, level);
     const { bounds, ground } = world;
     const half = sizeOf(bounds).map((side) => side / 2);
     const away =

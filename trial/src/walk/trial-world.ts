@@ -40,14 +40,15 @@ export class TrialWorld {
 
   /**
    * @param mesh the art that collides, metres
+   * @param level height of the ground, metres. Default: the lowest of the art
    * @throws NothingToTryError where there is none
    */
-  static async of(shapes: readonly TrialShape[], mesh: Mesh): Promise<TrialWorld> {
+  static async of(shapes: readonly TrialShape[], mesh: Mesh, level?: number): Promise<TrialWorld> {
     const artBounds = meshBounds(mesh);
     if (isEmpty(artBounds))
       throw new NothingToTryError('The piece has no art that collides; there is nothing to walk at.');
     const bounds = unionOf(artBounds, boundsOfShapes(shapes.flatMap(({ colliders }) => colliders)));
-    const ground = artBounds.min[1];
+    const ground = level ?? artBounds.min[1];
     const origin: Vec3 = [(bounds.min[0] + bounds.max[0]) / 2, ground, (bounds.min[2] + bounds.max[2]) / 2];
     const solid = await StillWorld.at(origin);
     shapes.forEach(({ colliders }, i) => solid.addShape(colliders, i));

@@ -34,6 +34,8 @@ export interface WalkTrialInput {
   shapes: readonly TrialShape[];
   /** the art that collides, metres */
   art: Mesh;
+  /** height of the ground, metres. Default: the lowest of the art */
+  ground?: number;
   clearances: readonly Clearance[];
   agent: Agent;
   limits: WalkLimits;
@@ -59,7 +61,7 @@ const ROUND_STEPS = 2400;
  * report.
  */
 export async function walkTrial(input: WalkTrialInput): Promise<Omit<WalkTrial, 'key'>> {
-  const world = await TrialWorld.of(input.shapes, input.art);
+  const world = await TrialWorld.of(input.shapes, input.art, input.ground);
   try {
     return await new Trial(input, world).run();
   } finally {

@@ -1,5 +1,5 @@
 import type { Routes } from '@angular/router';
-import { leaveBench } from './pages/bench/leave-bench';
+import { leaveSaved } from './ui/leave-saved';
 
 export const appRoutes: Routes = [
   {
@@ -18,6 +18,12 @@ export const appRoutes: Routes = [
     title: 'Deliveries · Yard Brace',
   },
   {
+    path: 'yards/:yardId/set-out',
+    loadComponent: () => import('./pages/set-out/set-out-page').then((m) => m.SetOutPage),
+    canDeactivate: [leaveSaved],
+    title: 'Set-out · Yard Brace',
+  },
+  {
     path: 'yards/:yardId/rules',
     loadComponent: () => import('./pages/rules/rules-page').then((m) => m.RulesPage),
     title: 'Rules · Yard Brace',
@@ -30,7 +36,7 @@ export const appRoutes: Routes = [
   {
     path: 'pieces/:pieceId',
     loadComponent: () => import('./pages/bench/bench-page').then((m) => m.BenchPage),
-    canDeactivate: [leaveBench],
+    canDeactivate: [leaveSaved],
     title: 'Bench · Yard Brace',
   },
   { path: '**', redirectTo: '' },

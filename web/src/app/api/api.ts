@@ -17,6 +17,14 @@ import {
   jointDeliveriesSchema,
   measuredSchema,
   newPieceSchema,
+  type OpenSetOut,
+  openSetOutSchema,
+  type SavedSetOut,
+  savedSetOutSchema,
+  type SaveSetOut,
+  type SetOutEntry,
+  setOutEntrySchema,
+  setOutListSchema,
   type Piece,
   pieceSchema,
   type Problem,
@@ -41,6 +49,7 @@ import type {
   History,
   HistorySteps,
   ProxyFacts,
+  SetOut,
   ShelfFacts,
   YardRules,
 } from '@yard-brace/core';
@@ -88,6 +97,14 @@ export class Api {
       pieces: histories.map((history) => ({ history })),
       remove,
     });
+  setOuts = (yardId: number): Promise<SetOutEntry[]> =>
+    call('GET', routes.yardSetOuts(yardId), setOutListSchema);
+  addSetOut = (yardId: number, setOut: SetOut): Promise<SetOutEntry> =>
+    call('POST', routes.yardSetOuts(yardId), setOutEntrySchema, { setOut });
+  setOut = (id: number): Promise<OpenSetOut> => call('GET', routes.setOut(id), openSetOutSchema);
+  saveSetOut = (id: number, state: SaveSetOut): Promise<SavedSetOut> =>
+    call('PUT', routes.setOut(id), savedSetOutSchema, state);
+  removeSetOut = (id: number): Promise<void> => send('DELETE', routes.setOut(id)).then(() => undefined);
   piece = (id: number): Promise<Piece> => call('GET', routes.piece(id), pieceSchema);
   /** Save over a version: what changed since it, or the whole history where that cannot be told. */
   savePiece = (

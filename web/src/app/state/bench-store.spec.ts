@@ -7,7 +7,7 @@ import { postPiece } from '../testing/post';
 import { shown } from '../testing/shown';
 import { type BenchStore } from './bench-store';
 import { Drafts } from './drafts';
-import { type Saving, SAVE_AFTER_MS, TRY_AGAIN_MS } from './piece-saver';
+import { type Saving, SAVE_AFTER_MS, TRY_AGAIN_MS } from './saver';
 
 const sphere = (id: string) => ({
   id,
@@ -117,7 +117,7 @@ describe('BenchStore', () => {
     });
     await store.open(1);
     expect([state(), store.document.meshName]).toEqual(['conflict', 'Mine']);
-    expect(await store.keepMineAsCopy()).toBe(2);
+    expect(await store.keepMineAt()).toEqual(['/pieces', 2]);
     expect(bench.api.added[0]!.edits.map((edit) => ('name' in edit ? edit.name : ''))).toEqual([
       'Mine',
       'Post (copy)',
@@ -153,7 +153,7 @@ describe('BenchStore', () => {
     await bench.api.savePiece(1, 1, { history: bench.api.history });
     rename('Mine');
     await bench.clock.move(SAVE_AFTER_MS);
-    expect(await store.keepMineAsCopy()).toBe(2);
+    expect(await store.keepMineAt()).toEqual(['/pieces', 2]);
     expect(bench.api.added[0]!.edits.at(-1)).toEqual({ kind: 'rename-piece', name: 'Post (copy)' });
     expect(store.unsaved).toBeFalse();
   });

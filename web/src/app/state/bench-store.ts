@@ -37,6 +37,7 @@ import {
 import { Api } from '../api/api';
 import { judge, type Judged } from './judge';
 import { PieceSaver } from './piece-saver';
+import type { SavedWork } from './saved-work';
 import { ShelfStore } from './shelf-store';
 import { showYardIn } from './shown-unit';
 
@@ -44,7 +45,7 @@ const MAX_COPIED_NAME_CHARACTERS = 110;
 
 /** The piece on the bench: its document and history, what is known of it, and how it is saved. */
 @Injectable()
-export class BenchStore implements OnDestroy {
+export class BenchStore implements SavedWork, OnDestroy {
   private readonly api = inject(Api);
   private readonly saver = inject(PieceSaver);
   private readonly shelf = inject(ShelfStore);
@@ -231,13 +232,13 @@ export class BenchStore implements OnDestroy {
     this.show(await this.api.piece(id));
   }
 
-  /** The other window was first: keep what is here as a piece of its own. Answers with its number. */
-  async keepMineAsCopy(): Promise<number> {
+  /** The other window was first: keep what is here as a piece of its own. Answers with where that is. */
+  async keepMineAt(): Promise<readonly unknown[]> {
     const name = `${this.document.name.slice(0, MAX_COPIED_NAME_CHARACTERS)} (copy)`;
     const history = pushEdit(this.history$.value!, { kind: 'rename-piece', name });
     const copy = await this.api.addPiece(this.piece.yard.id, history);
     this.saver.drop();
-    return copy.id;
+    return ['/pieces', copy.id];
   }
 
   /** A document that was made of this one becomes a piece of its own, with nothing to undo. Answers with its number. */

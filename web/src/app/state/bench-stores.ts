@@ -6,6 +6,7 @@ import { InHand } from './in-hand';
 import { PartDrag } from './part-drag';
 import { BenchRules } from './bench-rules';
 import { BenchStore } from './bench-store';
+import { BenchWalkGround } from './bench-walk-ground';
 import { ChosenAreas } from './chosen-areas';
 import { DeliveryChoicesStore } from './delivery-choices';
 import { CopiesAlong } from './copies-along';
@@ -23,6 +24,7 @@ import { PieceSaver } from './piece-saver';
 import { Proposals } from './proposals';
 import { ProxyMeasure } from './proxy-measure';
 import { RiddenEdges } from './ridden-edges';
+import { SavedWork } from './saved-work';
 import { Selection } from './selection';
 import { SetFixes } from './set-fixes';
 import { SetPlaces } from './set-places';
@@ -31,11 +33,13 @@ import { ShapeEditor } from './shape-editor';
 import { TrialPlayer } from './trial-player';
 import { TrialStore } from './trial-store';
 import { ViewMarks } from './view-marks';
+import { WalkGround } from './walk-ground';
 import { ViewSettingsStore } from './view-settings';
 
 /** The stores of one bench: they live and go with it. */
 export const BENCH_STORES = [
   BenchStore,
+  { provide: SavedWork, useExisting: BenchStore },
   BenchRules,
   PieceSaver,
   Proposals,
@@ -68,5 +72,6 @@ export const BENCH_STORES = [
   ProxyMeasure,
   TrialStore,
   TrialPlayer,
+  { provide: WalkGround, useClass: BenchWalkGround },
   HandWalkStore,
 ];

@@ -1,12 +1,12 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import type { Agent, TrialContact, Vec3 } from '@yard-brace/core';
 import type { WalkableArea, WalkFrame, WalkInput, Way } from '@yard-brace/trial';
-import { BehaviorSubject, distinctUntilChanged, map, skip, Subscription } from 'rxjs';
+import { BehaviorSubject, Subscription } from 'rxjs';
 import type { Remote } from 'comlink';
 import type { TrialJobs } from '../workers/trial.worker';
 import { Compute } from '../workers/compute';
-import { BenchStore } from './bench-store';
 import { Notices } from './notices';
+import { WalkGround } from './walk-ground';
 
 /** From where a walk is looked at. */
 export const WALK_LOOKS = ['around', 'eyes', 'above'] as const;
@@ -34,10 +34,10 @@ const STEPS_A_SECOND = 60;
 /** A page that was away goes on from where it was, and does not catch up. */
 const MAX_STEPS_AT_ONCE = 6;
 
-/** An agent that is steered through the piece by a person: the engine runs on a worker, one step after the other. */
+/** An agent that is steered by a person: the engine runs on a worker, one step after the other. */
 @Injectable()
 export class HandWalkStore implements OnDestroy {
-  private readonly bench = inject(BenchStore);
+  private readonly ground = inject(WalkGround);
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);
   private readonly state$ = new BehaviorSubject<Walking | null>(null);
@@ -54,22 +54,8 @@ export class HandWalkStore implements OnDestroy {
   private readonly subscription = new Subscription();
 
   constructor() {
-    // Shapes that change are walked at as they are from then on; another piece is another walk.
-    const proxies$ = this.bench.document$.pipe(
-      map(({ proxies }) => proxies),
-      distinctUntilChanged(),
-      skip(1),
-    );
-    this.subscription.add(proxies$.subscribe(() => void this.again()));
-    this.subscription.add(
-      this.bench.piece$
-        .pipe(
-          map((piece) => piece?.id),
-          distinctUntilChanged(),
-          skip(1),
-        )
-        .subscribe(() => this.end()),
-    );
+    this.subscription.add(this.ground.changed$.subscribe(() => void this.again()));
+    this.subscription.add(this.ground.left$.subscribe(() => this.end()));
   }
 
   ngOnDestroy(): void {
@@ -83,12 +69,9 @@ export class HandWalkStore implements OnDestroy {
 
   /** Put an agent before the piece. */
   async begin(agent: Agent): Promise<void> {
-    const { document, profile } = this.bench;
     const before = this.walking;
     try {
-      const frame = await this.compute.walk((jobs) =>
-        jobs.beginWalk(document, profile, agent, this.heading()),
-      );
+      const frame = await this.compute.walk((jobs) => this.ground.begin(jobs, agent, this.heading()));
       this.state$.next({
         agent,
         frame,

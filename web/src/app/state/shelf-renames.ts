@@ -46,7 +46,9 @@ export class ShelfRenames {
   private async save(
     { id }: { id: number },
     version: number,
-    change: (history: Awaited<ReturnType<Api['piece']>>['history']) => Parameters<typeof undo>[0],
+    change: (
+      history: Awaited<ReturnType<Api['piece']>>['history'],
+    ) => Awaited<ReturnType<Api['piece']>>['history'],
   ): Promise<number> {
     const { history } = await this.api.piece(id);
     return (await this.api.savePiece(id, version, { history: change(history) })).version;

@@ -40,9 +40,10 @@ import { RouterLink } from '@angular/router';
 })
 export class YardPlaces {
   readonly yardId = input.required<number>();
-  readonly here = input.required<'shelf' | 'deliveries' | 'rules'>();
+  readonly here = input.required<'shelf' | 'set-out' | 'deliveries' | 'rules'>();
   protected readonly places = computed(() => [
     { id: 'shelf', name: 'Shelf', link: `/yards/${this.yardId()}` },
+    { id: 'set-out', name: 'Set-out', link: `/yards/${this.yardId()}/set-out` },
     { id: 'deliveries', name: 'Deliveries', link: `/yards/${this.yardId()}/deliveries` },
     { id: 'rules', name: 'Rules', link: `/yards/${this.yardId()}/rules` },
   ]);

@@ -1,6 +1,6 @@
 import type { ComingApart } from '@yard-brace/core';
 import { Color } from 'three';
-import { tintOf } from './layers/tints';
+import { tintOf } from '../drawing/tints';
 import { putTone } from './uv-colors';
 
 /** what stays as it is, and what is too small to be a piece */

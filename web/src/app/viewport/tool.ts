@@ -17,6 +17,8 @@ export interface Tool {
   /** the left button is the tool's own, and the right one turns the view */
   readonly drags?: boolean;
   readonly cursor?: string;
+  /** true when it takes the pointer that was just pressed, until it is let go: the view is not turned by that */
+  grabs?(pointer: PointerAt): boolean;
   down?(pointer: PointerAt): void;
   move?(pointer: PointerAt): void;
   up?(pointer: PointerAt): void;

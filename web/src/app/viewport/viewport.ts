@@ -219,6 +219,12 @@ export class Viewport implements FrameView {
       this.pressedAt = [event.offsetX, event.offsetY];
       this.canvas.focus({ preventScroll: true });
       if (event.button !== 0) return;
+      const at: ScreenPoint = [event.offsetX, event.offsetY];
+      const pressed = { at, pressed: true, still: true, shift: event.shiftKey, alt: event.altKey };
+      if (this.tool?.grabs?.(pressed)) {
+        this.grab(this.tool, event);
+        return;
+      }
       if (this.tool?.drags) this.canvas.setPointerCapture(event.pointerId);
       this.tell(this.tool, 'down', event);
     });

@@ -1,6 +1,7 @@
 import { provideDracoWasm } from '@yard-brace/core';
 import { expose } from 'comlink';
 import * as z from 'zod';
+import { checkSet } from './jobs/check-set';
 import { draw } from './jobs/draw';
 import { edgeRun } from './jobs/edge-run';
 import { extractPieces } from './jobs/extract-pieces';
@@ -72,6 +73,7 @@ const jobs = {
   uvs,
   roundAxis,
   seam,
+  checkSet,
   familyMatch,
   materialUses,
   hardEdges,

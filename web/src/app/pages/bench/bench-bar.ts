@@ -1,40 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from '../../state/bench-store';
-import { Keymap } from '../../ui/keymap';
-import { savingText, savingWhy } from './saving-text';
+import { UndoBar } from '../../ui/undo-bar';
 
-/** Undo, redo, and how the last change stands with the server: the bench's part of the header. */
+/** What can be undone, how it is saved, and for which target: the bench's part of the header. */
 @Component({
   selector: 'yb-bench-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [UndoBar],
   template: `
-    <span class="undo">
-      <button
-        type="button"
-        class="quiet-button"
-        [disabled]="!undoable()"
-        [title]="undoable() ? 'Undo ' + undoable() + ' (Ctrl Z)' : 'Nothing to undo'"
-        (click)="bench.undo()"
-        data-testid="undo"
-      >
-        <span class="pi pi-undo" aria-hidden="true"></span><span class="sr-only">Undo {{ undoable() }}</span>
-      </button>
-      <button
-        type="button"
-        class="quiet-button"
-        [disabled]="!redoable()"
-        [title]="redoable() ? 'Redo ' + redoable() + ' (Ctrl Shift Z)' : 'Nothing to redo'"
-        (click)="bench.redo()"
-        data-testid="redo"
-      >
-        <span class="pi pi-undo flip" aria-hidden="true"></span
-        ><span class="sr-only">Redo {{ redoable() }}</span>
-      </button>
-    </span>
-    <span class="saving" [class.bad]="bad()" role="status" data-testid="saving" [title]="why()">{{
-      text()
-    }}</span>
+    <yb-undo-bar />
     <span class="faded"
       >For <b class="for">{{ target() }}</b></span
     >
@@ -46,36 +21,13 @@ import { savingText, savingWhy } from './saving-text';
       gap: 18px;
       white-space: nowrap;
     }
-    .undo {
-      display: flex;
-    }
-    .flip {
-      transform: scaleX(-1);
-    }
-    .saving.bad {
-      color: var(--vermilion);
-      font-weight: 600;
-    }
     .for {
       color: var(--ink);
     }
   `,
 })
 export class BenchBar {
-  protected readonly bench = inject(BenchStore);
+  private readonly bench = inject(BenchStore);
   private readonly piece = toSignal(this.bench.piece$);
-  private readonly saving = toSignal(this.bench.saving$, { requireSync: true });
-  protected readonly undoable = toSignal(this.bench.undoable$);
-  protected readonly redoable = toSignal(this.bench.redoable$);
-  protected readonly text = computed(() => savingText(this.saving()));
-  protected readonly why = computed(() => savingWhy(this.saving()));
-  protected readonly bad = computed(() => ['waiting', 'refused'].includes(this.saving().state));
   protected readonly target = computed(() => (this.piece() ? this.bench.profile.name : ''));
-
-  constructor() {
-    inject(Keymap).bind([
-      { keys: ['Ctrl+Z'], help: 'undo', act: () => this.bench.undo() },
-      { keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], help: 'redo', act: () => this.bench.redo() },
-    ]);
-  }
 }

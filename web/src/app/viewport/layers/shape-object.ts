@@ -12,7 +12,7 @@ import {
   Matrix4,
 } from 'three';
 import type { Matrix, Vec3 } from '@yard-brace/core';
-import { tintOf } from './tints';
+import { tintOf } from '../../drawing/tints';
 
 const INK = new Color('#1E2A2F');
 const VERMILION = new Color('#C8412B');

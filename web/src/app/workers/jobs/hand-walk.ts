@@ -1,5 +1,6 @@
-import type { Agent, PieceDocument, TargetProfile, TrialContact, Vec3 } from '@yard-brace/core';
+import type { Agent, PieceDocument, SetOut, TargetProfile, TrialContact, Vec3 } from '@yard-brace/core';
 import { HandWalk, type WalkableArea, type WalkFrame, type WalkInput, type Way } from '@yard-brace/trial';
+import { SET_GROUND_METRES, setTrialInput } from './set-trial';
 import { trialInput } from './trial-input';
 
 /** Contacts that are told while somebody walks, at most: the worst. */
@@ -13,6 +14,12 @@ const running = (): HandWalk => {
   return walk;
 };
 
+function begun(next: HandWalk): WalkFrame {
+  walk?.free();
+  walk = next;
+  return walk.restart();
+}
+
 /** What a page asks while a person walks: one walk at a time. */
 export const handWalk = {
   async beginWalk(
@@ -22,10 +29,17 @@ export const handWalk = {
     ahead: Way,
   ): Promise<WalkFrame> {
     const { shapes, art } = await trialInput(document, profile, () => undefined);
-    const next = await HandWalk.of(shapes, art, agent, ahead);
-    walk?.free();
-    walk = next;
-    return walk.restart();
+    return begun(await HandWalk.of(shapes, art, agent, ahead));
+  },
+  async beginSetWalk(
+    setOut: SetOut,
+    documents: ReadonlyMap<string, PieceDocument>,
+    profile: TargetProfile,
+    agent: Agent,
+    ahead: Way,
+  ): Promise<WalkFrame> {
+    const { shapes, art } = await setTrialInput(setOut, documents, profile, () => undefined);
+    return begun(await HandWalk.of(shapes, art, agent, ahead, SET_GROUND_METRES));
   },
   walkableArea: async (on: 'shapes' | 'art'): Promise<WalkableArea> => running().area(on),
   startWalkAt: async (at: Vec3): Promise<WalkFrame> => running().startAt(at),

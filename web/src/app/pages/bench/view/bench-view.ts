@@ -32,12 +32,12 @@ import { bindTrial } from './bind-trial';
 import { CutBar } from './cut-bar';
 import { DeviationLegend } from './deviation-legend';
 import { UvLegend } from './uv-legend';
-import { PickPrompt } from './pick-prompt';
+import { PickPrompt } from '../../../ui/pick-prompt';
 import { ProposalBar } from './proposal-bar';
 import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
 import { marksOf, numberedShapes, withDraggedOpenings } from './shown-marks';
 import { PlayBar } from './play-bar';
-import { TrialBar } from './trial-bar';
+import { WalkBar } from '../../../ui/walk-bar';
 import { ViewBar } from './view-bar';
 import { bindViewKeys } from './view-keys';
 
@@ -60,7 +60,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
     ProposalBar,
     ShapeOverlay,
     PlayBar,
-    TrialBar,
+    WalkBar,
   ],
   template: `
     <canvas #canvas tabindex="0" role="img" aria-label="View of the piece" data-testid="view"></canvas>
@@ -109,7 +109,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
       <yb-pick-prompt />
       <yb-proposal-bar />
       <yb-play-bar />
-      <yb-trial-bar />
+      <yb-walk-bar />
     </div>
   `,
   styleUrl: './bench-view.css',

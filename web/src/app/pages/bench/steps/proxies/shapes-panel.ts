@@ -19,7 +19,7 @@ import { Proposals } from '../../../../state/proposals';
 import { Selection } from '../../../../state/selection';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { ViewSettingsStore } from '../../../../state/view-settings';
-import { tintOf } from '../../../../viewport/layers/tints';
+import { tintOf } from '../../../../drawing/tints';
 import { ShapeGlyph } from './shape-glyph';
 
 /** What a hull costs: the other kinds have no corners to be counted. */

@@ -16,7 +16,7 @@ import { TrialStore } from '../../../../state/trial-store';
 import { ViewMarks } from '../../../../state/view-marks';
 import { Choice } from '../../../../ui/choice';
 import { type Fact, FactTable } from '../../../../ui/fact-table';
-import { linesOf, openingText, type TrialLine } from './trial-texts';
+import { linesOf, openingText, type TrialLine } from '../../../../ui/trial-texts';
 
 /** Lines that are shown at first. */
 const FIRST_LINES = 8;

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { Picking } from '../../../state/picking';
+import { Picking } from '../state/picking';
 
 /** What the person is asked to pick in the view. */
 @Component({

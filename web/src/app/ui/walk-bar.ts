@@ -8,17 +8,17 @@ import {
   WALK_LOOKS,
   WALK_PACES,
   type WalkPace,
-} from '../../../state/hand-walk';
-import { Picking } from '../../../state/picking';
-import { Choice } from '../../../ui/choice';
-import { Keymap } from '../../../ui/keymap';
+} from '../state/hand-walk';
+import { Picking } from '../state/picking';
+import { Choice } from './choice';
+import { Keymap } from './keymap';
 
 const LOOK_NAMES = { around: 'from around', eyes: 'from its eyes', above: 'from above' } as const;
 const AREA_NAMES = { none: 'no ground', shapes: 'on shapes', art: 'on the art' } as const;
 
 /** The band of a walk by hand: who walks, from where, start, slow, step. */
 @Component({
-  selector: 'yb-trial-bar',
+  selector: 'yb-walk-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Choice],
   template: `
@@ -90,7 +90,7 @@ const AREA_NAMES = { none: 'no ground', shapes: 'on shapes', art: 'on the art' }
     }
   `,
 })
-export class TrialBar {
+export class WalkBar {
   protected readonly walk = inject(HandWalkStore);
   private readonly picking = inject(Picking);
   protected readonly walking = toSignal(this.walk.walking$, { requireSync: true });

@@ -1,5 +1,5 @@
-import type { Saving } from '../../state/piece-saver';
-import { momentText } from '../../ui/moment';
+import type { Saving } from '../state/saver';
+import { momentText } from './moment';
 
 /** How the last change stands with the server, in a word. */
 export function savingText(saving: Saving): string {

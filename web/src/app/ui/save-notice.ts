@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { Button } from 'primeng/button';
-import { BenchStore } from '../../state/bench-store';
-import { Notices } from '../../state/notices';
-import { momentText } from '../../ui/moment';
+import { SavedWork } from '../state/saved-work';
+import { Notices } from '../state/notices';
+import { momentText } from './moment';
 import { savingWhy } from './saving-text';
 
 /** A change that is not saved: why, and what there is to decide. */
@@ -44,10 +44,10 @@ import { savingWhy } from './saving-text';
   `,
 })
 export class SaveNotice {
-  private readonly bench = inject(BenchStore);
+  private readonly work = inject(SavedWork);
   private readonly notices = inject(Notices);
   private readonly router = inject(Router);
-  private readonly saving = toSignal(this.bench.saving$, { requireSync: true });
+  private readonly saving = toSignal(this.work.saving$, { requireSync: true });
   protected readonly why = computed(() => savingWhy(this.saving()));
   protected readonly conflict = computed(() => {
     const saving = this.saving();
@@ -56,12 +56,12 @@ export class SaveNotice {
   protected readonly momentText = momentText;
 
   protected async loadTheirs(): Promise<void> {
-    await this.bench.loadTheirs().catch((error) => this.notices.error(error));
+    await this.work.loadTheirs().catch((error) => this.notices.error(error));
   }
 
   protected async keepMine(): Promise<void> {
     try {
-      await this.router.navigate(['/pieces', await this.bench.keepMineAsCopy()]);
+      await this.router.navigate([...(await this.work.keepMineAt())]);
     } catch (error) {
       this.notices.error(error);
     }

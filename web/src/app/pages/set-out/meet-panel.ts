@@ -1,0 +1,117 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { counted, countText, shiftFor } from '@yard-brace/core';
+import { SetOutActs } from '../../state/set-out-acts';
+import { SetOutCheck, type ToldFault } from '../../state/set-out-check';
+import { SetOutLookStore } from '../../state/set-out-look';
+import { SetOutSelection } from '../../state/set-out-selection';
+import { Disclosure } from '../../ui/disclosure';
+
+/** Faults that are shown at first. */
+const FIRST_FAULTS = 30;
+
+/** Whether the pieces meet: every fault with its reason, the worst first, where it is and what mends it. */
+@Component({
+  selector: 'yb-meet-panel',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Disclosure],
+  template: `
+    <section class="panel" data-testid="meet-panel">
+      <h3 role="status">{{ summary() }}</h3>
+      <ul aria-label="What does not meet">
+        @for (told of shown(); track told.id) {
+          <li
+            [class]="told.words.severity"
+            [attr.data-fault]="told.fault.kind"
+            (pointerenter)="light(told)"
+            (pointerleave)="light(null)"
+            (focusin)="light(told)"
+            (focusout)="light(null)"
+          >
+            <yb-disclosure [label]="told.words.says" more="why">
+              <p class="faded">{{ told.words.why }}</p>
+            </yb-disclosure>
+            <div class="acts">
+              <button type="button" class="quiet-button" (click)="go(told)">Go there</button>
+              @if (told.words.mend; as mend) {
+                <button type="button" class="quiet-button" (click)="mend_(told)">{{ mend }}</button>
+              }
+            </div>
+          </li>
+        }
+      </ul>
+      @if (faults().length > shown().length) {
+        <button type="button" class="quiet-button" (click)="all.set(true)">
+          Show all {{ count(faults().length) }}
+        </button>
+      }
+    </section>
+  `,
+  styles: `
+    ul {
+      display: grid;
+      gap: 1px;
+    }
+    li {
+      padding: 5px 8px 5px 10px;
+      border-left: 3px solid var(--rule);
+      background: var(--paper);
+    }
+    .warning {
+      border-left-color: var(--brass);
+    }
+    .error {
+      border-left: 6px solid var(--vermilion);
+    }
+    p {
+      margin-top: 3px;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px 8px;
+      margin: 2px 0 0 -4px;
+    }
+    .acts .quiet-button {
+      font-weight: 600;
+      text-align: left;
+    }
+  `,
+})
+export class MeetPanel {
+  private readonly acts = inject(SetOutActs);
+  private readonly looks = inject(SetOutLookStore);
+  private readonly selection = inject(SetOutSelection);
+  private readonly checking = inject(SetOutCheck);
+  private readonly check = toSignal(this.checking.check$, { requireSync: true });
+  private readonly working = toSignal(this.checking.working$, { requireSync: true });
+  protected readonly faults = toSignal(this.checking.faults$, { initialValue: [] });
+  protected readonly all = signal(false);
+  protected readonly count = countText;
+  protected readonly shown = computed(() => this.faults().slice(0, this.all() ? undefined : FIRST_FAULTS));
+  protected readonly summary = computed(() => {
+    const check = this.check();
+    if (!check) return 'Looking whether they meet …';
+    const seams = check.faults.filter(({ kind }) => kind === 'seam').length;
+    const ends = check.meeting + seams;
+    const wait = this.working() ? ', looking again …' : '';
+    if (!this.faults().length)
+      return `${ends ? `All ${counted(ends, 'seam')} meet` : 'Nothing stands against anything'}${wait}`;
+    return `${counted(this.faults().length, 'fault')}; ${countText(check.meeting)} of ${counted(ends, 'seam')} meet${wait}`;
+  });
+
+  protected light(told: ToldFault | null): void {
+    this.selection.point(told?.fault.a ?? null);
+  }
+
+  protected go({ fault }: ToldFault): void {
+    const ids = 'b' in fault ? [fault.a, fault.b] : [fault.a];
+    this.selection.set(ids);
+    this.looks.goTo(ids);
+  }
+
+  protected mend_({ fault }: ToldFault): void {
+    if (fault.kind === 'mirror-forgotten') void this.acts.mirrorShapes(fault);
+    else if (shiftFor(fault)) this.acts.mend(fault);
+  }
+}

@@ -1,0 +1,132 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { type PieceSummary, routes } from '@yard-brace/contract';
+import { InputText } from 'primeng/inputtext';
+import { Notices } from '../../state/notices';
+import { SetOutDrag } from '../../state/set-out-drag';
+
+/** The pieces of the yard: one is taken in the hand by a click, and put by a click in the view. */
+@Component({
+  selector: 'yb-piece-strip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [FormsModule, InputText],
+  template: `
+    <h2>Pieces</h2>
+    @if (pieces().length > 8) {
+      <input
+        pInputText
+        pSize="small"
+        type="search"
+        placeholder="Find"
+        aria-label="Find a piece"
+        [ngModel]="wanted()"
+        (ngModelChange)="wanted.set($event)"
+      />
+    }
+    <ul>
+      @for (piece of shown(); track piece.id) {
+        <li [class.here]="piece.id === held()">
+          <button
+            type="button"
+            [attr.aria-pressed]="piece.id === held()"
+            [title]="piece.broken ?? 'Take ' + piece.name + ' in the hand, then click where it is to stand'"
+            [disabled]="piece.broken !== null"
+            (click)="take(piece.id)"
+          >
+            <span class="picture">
+              @if (piece.picture) {
+                <img [src]="blob(piece.picture)" alt="" width="264" height="124" />
+              }
+            </span>
+            <span class="name">{{ piece.name }}</span>
+            <span class="faded">{{ piece.shapes ? piece.shapes + ' shapes' : 'no shapes' }}</span>
+          </button>
+        </li>
+      } @empty {
+        <li class="faded">
+          {{ pieces().length ? 'No piece has that in its name.' : 'Import files on the shelf first.' }}
+        </li>
+      }
+    </ul>
+  `,
+  styles: `
+    :host {
+      display: block;
+      width: 100%;
+      height: 100%;
+      overflow: hidden auto;
+      padding: 10px 8px;
+    }
+    h2 {
+      font-size: 11px;
+      font-weight: 600;
+      color: var(--faded);
+      margin: 2px 2px 10px;
+    }
+    input {
+      width: 100%;
+      margin-bottom: 8px;
+    }
+    li {
+      margin-bottom: 6px;
+      border: 1px solid transparent;
+      border-radius: var(--corner);
+    }
+    li:hover {
+      border-color: var(--rule);
+    }
+    li.here {
+      background: var(--card);
+      border-color: var(--tide);
+    }
+    button {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr);
+      gap: 2px;
+      width: 100%;
+      padding: 5px 6px 6px;
+      border: 0;
+      background: none;
+      color: var(--ink);
+      font: inherit;
+      font-size: 12px;
+      text-align: left;
+      cursor: pointer;
+    }
+    .picture {
+      aspect-ratio: 264 / 124;
+      background: #ece6d9;
+    }
+    .picture img {
+      display: block;
+      width: 100%;
+      height: auto;
+    }
+    .name {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .faded {
+      font-size: 11px;
+    }
+  `,
+})
+export class PieceStrip {
+  readonly pieces = input<readonly PieceSummary[]>([]);
+  private readonly drag = inject(SetOutDrag);
+  private readonly notices = inject(Notices);
+  private readonly hand = toSignal(this.drag.inHand$, { requireSync: true });
+  protected readonly held = computed(() => this.hand()?.placement.piece ?? null);
+  protected readonly wanted = signal('');
+  protected readonly shown = computed(() =>
+    this.pieces().filter(({ name }) => name.toLowerCase().includes(this.wanted().trim().toLowerCase())),
+  );
+  protected readonly blob = routes.blob;
+
+  protected take(piece: number): void {
+    if (this.held() === piece) this.drag.letGo();
+    else void this.drag.take(piece).catch((error: unknown) => this.notices.error(error));
+  }
+}

@@ -1,0 +1,33 @@
+import { HandWalkStore } from './hand-walk';
+import { Picking } from './picking';
+import { SavedWork } from './saved-work';
+import { SetOutActs } from './set-out-acts';
+import { SetOutArt } from './set-out-art';
+import { SetOutCheck } from './set-out-check';
+import { SetOutDrag } from './set-out-drag';
+import { SetOutLookStore } from './set-out-look';
+import { SetOutPlaced } from './set-out-placed';
+import { SetOutSaver } from './set-out-saver';
+import { SetOutSelection } from './set-out-selection';
+import { SetOutStore } from './set-out-store';
+import { SetOutTrial } from './set-out-trial';
+import { SetOutWalkGround } from './set-out-walk-ground';
+import { WalkGround } from './walk-ground';
+
+/** The stores of one set-out page: they live and go with it. */
+export const SET_OUT_STORES = [
+  SetOutStore,
+  { provide: SavedWork, useExisting: SetOutStore },
+  SetOutSaver,
+  SetOutPlaced,
+  SetOutSelection,
+  SetOutActs,
+  SetOutDrag,
+  SetOutLookStore,
+  SetOutArt,
+  SetOutCheck,
+  SetOutTrial,
+  Picking,
+  { provide: WalkGround, useClass: SetOutWalkGround },
+  HandWalkStore,
+];
