@@ -22,7 +22,7 @@ export * from './mesh-pack.js';
 export * from './orient-faces.js';
 export * from './reduce.js';
 export * from './reduce-whole.js';
-export { type Seam, seamBetween, type SeamPair } from './seams.js';
+export { nearestPoints, type Seam, seamBetween, type SeamPair } from './seams.js';
 export * from './select-faces.js';
 export * from './take-faces.js';
 export * from './topology.js';

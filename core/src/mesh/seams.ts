@@ -29,7 +29,10 @@ const SAME_PLACE = 1e-9;
  */
 export function seamBetween(a: Mesh, b: Mesh, reach: number): Seam {
   const [pa, pb] = [places(a), places(b)];
-  const [nearestB, nearestA] = [nearest(pa.points, pb.points, reach), nearest(pb.points, pa.points, reach)];
+  const [nearestB, nearestA] = [
+    nearestPoints(pa.points, pb.points, reach),
+    nearestPoints(pb.points, pa.points, reach),
+  ];
   const pairs: SeamPair[] = [];
   let unmatched = 0;
   pa.points.forEach((p, i) => {
@@ -69,7 +72,7 @@ function places(mesh: Mesh): { points: Vec3[]; normals: Vec3[] } {
 }
 
 /** For each point the number of the nearest other within reach, the first of equals; -1 for none. */
-function nearest(points: readonly Vec3[], others: readonly Vec3[], reach: number): Int32Array {
+export function nearestPoints(points: readonly Vec3[], others: readonly Vec3[], reach: number): Int32Array {
   const near = pointGrid(Float64Array.from(others.flat()), reach);
   return Int32Array.from(points, (p) => {
     let best = -1;

@@ -104,6 +104,16 @@ describe('a set that is checked', () => {
     );
   });
 
+  it('tells a step to the side from a gap, and stays silent where no end looks at an end', () => {
+    const things = {
+      1: wall(WALL_SHAPE),
+      2: thing(boxMesh([0.1, 0.1, 0.1], [0, 0.1, 0]), [box([0, 0.1, 0], [0.1, 0.1, 0.1])]),
+    };
+    const [step] = check([at('p1', 1, [0, 0, 0]), at('p2', 1, [1, 0, 0.02])], things).faults;
+    expect(faultWords(step!, (id) => id).says).toContain('stand off each other sideways by 20.0 mm');
+    expect(check([at('p1', 1, [0, 0, 0]), at('p2', 2, [1.13, 0, 0])], things).faults).toEqual([]);
+  });
+
   it('calls ends that lie on each other met, whatever joints the art has beside', () => {
     // A slab that meets, over stones that stay 6 mm back from the end.
     const jointed = thing(
@@ -152,6 +162,8 @@ describe('a set that is checked', () => {
     expect(over).toEqual(jasmine.objectContaining({ kind: 'floats', on: null }));
     expect(faultWords(over, () => 'Tray').says).toBe('Tray floats 300.0 mm over the ground.');
     expect(kinds(check([at('p1', 1, [0, -0.5, 0])], things).faults)).toEqual(['sinks']);
+    // A gull, who feels the least, feels no 6 mm.
+    expect(check([at('p1', 1, [0, 0.006, 0])], things).faults).toEqual([]);
   });
 
   it('finds an opening that another piece stands in, for who would get through without it', () => {

@@ -30,7 +30,7 @@ export interface CheckSetInput {
   progress?: (share: number) => void;
 }
 
-/** A piece whose foot is nearer than this to what is below stands on it, metres. */
+/** A piece whose foot is nearer than this to what is below stands on it in any case, metres. */
 const STANDS_METRES = 1e-3;
 /** Whoever walks over a gap feels it from here on, metres. */
 const FELT_DIP_METRES = 1e-3;
@@ -58,11 +58,13 @@ export function checkSet({
     faults.push(...shapeFaults(a, b, { seam, shapes }, agents));
     progress((0.6 * i) / near.length);
   });
+  // Air that nobody feels is not told.
+  const felt = Math.max(STANDS_METRES, Math.min(...agents.map(({ detail }) => detail), 1));
   const trees = new Map<string, Bvh>();
   const treeOf = (source: string) =>
     trees.get(source) ?? trees.set(source, buildBvh(artOf(source))).get(source)!;
   placed.forEach((each, i) => {
-    faults.push(...standingFault(each, placed, artOf, treeOf));
+    faults.push(...standingFault(each, placed, { artOf, treeOf, felt }));
     faults.push(...blockedOpenings(each, placed, agents));
     progress(0.6 + (0.35 * i) / placed.length);
   });
@@ -123,15 +125,11 @@ function inSetOut({ seam, shapes }: Relation, { matrix }: Placed): Relation {
   };
 }
 
-const seamFault = (a: Placed, b: Placed, { gap, shift, at, pairs, unmatched }: ModuleSeam): SetFault => ({
+const seamFault = (a: Placed, b: Placed, seam: ModuleSeam): SetFault => ({
   kind: 'seam',
   a: a.placement.id,
   b: b.placement.id,
-  gap,
-  shift,
-  at,
-  pairs,
-  unmatched,
+  ...seam,
 });
 
 /** Crossings are told; gaps where the art meets, and only where somebody who walks over them feels it. */
@@ -155,8 +153,7 @@ function dipInto(width: number, agents: readonly Agent[]): number {
 function standingFault(
   each: Placed,
   placed: readonly Placed[],
-  artOf: (source: string) => Mesh,
-  treeOf: (source: string) => Bvh,
+  { artOf, treeOf, felt }: { artOf: (source: string) => Mesh; treeOf: (source: string) => Bvh; felt: number },
 ): SetFault[] {
   const art = artOf(sourceKey(each.placement));
   if (art.indices.length === 0) return [];
@@ -165,7 +162,7 @@ function standingFault(
     placedMesh(each, art),
     below.map((other) => ({ placed: other, bvh: treeOf(sourceKey(other.placement)) })),
   );
-  if (Math.abs(metres) <= STANDS_METRES) return [];
+  if (Math.abs(metres) <= felt) return [];
   return [{ kind: metres > 0 ? 'floats' : 'sinks', a: each.placement.id, on, metres: Math.abs(metres), at }];
 }
 

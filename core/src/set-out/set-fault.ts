@@ -21,6 +21,7 @@ export const setFaultSchema = z.discriminatedUnion('kind', [
     at: vec3Schema,
     /** what the second has to be moved by to meet the first */
     shift: vec3Schema,
+    sideways: z.boolean(),
   }),
   z.object({
     kind: z.literal('shapes-cross'),

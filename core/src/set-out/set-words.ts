@@ -21,11 +21,16 @@ export function faultWords(fault: SetFault, nameOf: (placement: string) => strin
     case 'seam': {
       const size = measuredText(Math.abs(fault.gap));
       const loose = fault.unmatched
-        ? ` ${counted(fault.unmatched, 'vertex', 'vertices')} nearby meet nothing and cannot be welded.`
+        ? ` ${counted(fault.unmatched, 'vertex', 'vertices')} of their ends meet nothing and cannot be welded.`
         : '';
+      const stand = fault.sideways
+        ? 'stand off each other sideways by'
+        : fault.gap > 0
+          ? 'leave a gap of'
+          : 'overlap by';
       return {
         severity: 'error',
-        says: `${a} and ${b} ${fault.gap > 0 ? 'leave a gap' : 'overlap'} of ${size} at ${counted(fault.pairs, 'vertex', 'vertices')}.${loose}`,
+        says: `${a} and ${b} ${stand} ${size} at ${counted(fault.pairs, 'vertex', 'vertices')}.${loose}`,
         why:
           fault.gap > 0
             ? 'Light and the sky come through the joint, and a wheel or a rolling thing jolts over it.'

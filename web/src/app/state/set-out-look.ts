@@ -14,6 +14,8 @@ export interface SetOutLook {
   cut: number | null;
   /** placements that are left out of the picture; what is delivered is not changed by that */
   hidden: ReadonlySet<string>;
+  /** what pivots snap to, metres; null is the yard's grid, 0 nothing */
+  gridMetres: number | null;
 }
 
 @Injectable()
@@ -23,6 +25,7 @@ export class SetOutLookStore {
     veil: 0.25,
     cut: null,
     hidden: new Set(),
+    gridMetres: null,
   });
   readonly look$ = this.now$.asObservable();
   private readonly places$ = new BehaviorSubject<{

@@ -32,6 +32,7 @@ export interface CatchOptions {
   others: readonly Placed[];
   /** ids of what moves, which catches nothing of itself */
   moving: ReadonlySet<string>;
+  /** 0 for none */
   gridMetres: number;
   /** seen from above, what moves keeps its height */
   plan: boolean;
@@ -81,11 +82,15 @@ export function catchPlace(
   if (!pointed) return null;
   if (options.free) return { at: pointed.at, word: '' };
   if (pointed.on) return { at: pointed.at, word: `${pointed.on.kind} of ${nameOf(pointed.on.id)}` };
-  const onGrid = onLevelGrid(pointed.at, options.gridMetres);
   const ends = endsAt(grabbed, pointed.at, options);
   return ends
     ? { at: ends.at, word: `end of ${nameOf(ends.other)}` }
-    : { at: onGrid, word: `grid ${lengthText(options.gridMetres)}` };
+    : options.gridMetres > 0
+      ? {
+          at: onLevelGrid(pointed.at, options.gridMetres),
+          word: `grid ${lengthText(options.gridMetres)}`,
+        }
+      : { at: pointed.at, word: '' };
 }
 
 /** The ends of what moves onto those of its neighbours, from a place of its pivot; an axis that catches none is on the grid. */
@@ -103,7 +108,7 @@ function endsAt(
     reach,
   );
   if (other === null) return null;
-  const grid = onLevelGrid(at, gridMetres);
+  const grid = gridMetres > 0 ? onLevelGrid(at, gridMetres) : at;
   const place = at.map((v, k) => (shift[k] !== 0 ? v + shift[k]! : k === 1 ? v : grid[k]!)) as Vec3;
   return { at: place, other: others[other]!.placement.id };
 }

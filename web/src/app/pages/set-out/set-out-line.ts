@@ -1,14 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { coordinatesText, counted, distance, lengthText, subtract, type Vec3 } from '@yard-brace/core';
+import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutDrag } from '../../state/set-out-drag';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
+import { Choice } from '../../ui/choice';
 
 /** Under the view: what is in the hand or dragged and what it catches, what is chosen, how much there is. */
 @Component({
   selector: 'yb-set-out-line',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Choice],
   template: `
     <div aria-live="off" data-testid="set-out-line">
       <span>{{ says() }}</span>
@@ -17,9 +20,13 @@ import { SetOutStore } from '../../state/set-out-store';
       }
       <span class="gap"></span>
       <span class="faded">{{ total() }}</span>
-      <span
-        >grid <span class="figures">{{ grid() }}</span></span
-      >
+      <span>grid</span>
+      <yb-choice
+        label="Grid that pivots snap to"
+        [options]="grids()"
+        [value]="grid()"
+        (chosen)="looks.set({ gridMetres: $event })"
+      />
     </div>
   `,
   styles: `
@@ -33,6 +40,9 @@ import { SetOutStore } from '../../state/set-out-store';
       background: var(--card);
       border-top: 1px solid var(--rule);
       white-space: nowrap;
+    }
+    yb-choice {
+      width: 92px;
     }
     .gap {
       flex: 1;
@@ -60,9 +70,17 @@ export class SetOutLine {
   private readonly dragged = toSignal(this.drag.dragged$, { requireSync: true });
   private readonly hand = toSignal(this.drag.inHand$, { requireSync: true });
   protected readonly caught = toSignal(this.drag.caught$, { requireSync: true });
-  protected readonly grid = computed(() => {
-    const open = this.open();
-    return open ? lengthText(open.yard.rules.gridMetres) : '…';
+  protected readonly looks = inject(SetOutLookStore);
+  private readonly look = toSignal(this.looks.look$, { requireSync: true });
+  private readonly yardGrid = computed(() => this.open()?.yard.rules.gridMetres ?? 1);
+  protected readonly grid = computed(() => this.look().gridMetres ?? this.yardGrid());
+  protected readonly grids = computed(() => {
+    const yard = this.yardGrid();
+    const steps = [yard, yard / 2, yard / 4, yard / 8, 0.1, 0.01];
+    return [
+      ...[...new Set(steps)].sort((a, b) => b - a).map((value) => ({ label: lengthText(value), value })),
+      { label: 'none', value: 0 },
+    ];
   });
   protected readonly total = computed(() => counted(this.setOut()?.placements.length ?? 0, 'piece'));
   protected readonly says = computed(() => {

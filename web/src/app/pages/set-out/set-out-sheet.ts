@@ -49,6 +49,10 @@ type Tab = 'placed' | 'meet' | 'trial';
       padding: 10px 14px 30px;
       background: var(--card);
     }
+    /* A panel that has nothing to say takes no room. */
+    :host > :empty {
+      display: none;
+    }
   `,
 })
 export class SetOutSheet {
@@ -59,7 +63,7 @@ export class SetOutSheet {
     const faults = this.faults().filter(({ words }) => words.severity !== 'info').length;
     return [
       { label: 'Placed', value: 'placed' as const },
-      { label: faults ? `Meet, ${faults} to see to` : 'Meet', value: 'meet' as const },
+      { label: faults ? `Meet (${faults})` : 'Meet', value: 'meet' as const },
       { label: 'Trial', value: 'trial' as const },
     ];
   });

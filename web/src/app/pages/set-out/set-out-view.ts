@@ -262,7 +262,7 @@ export class SetOutView implements OnDestroy {
       layer: scene.placed,
       others: this.placed().filter(({ placement }) => !ids.has(placement.id)),
       moving: ids,
-      gridMetres: this.store.rules.gridMetres,
+      gridMetres: this.look().gridMetres ?? this.store.rules.gridMetres,
       plan: scene.plan,
       free,
     };

@@ -22,7 +22,7 @@ import {
   type Raycaster,
   Vector3,
 } from 'three';
-import type { ArtOfPiece } from '../../drawing/art-to-draw';
+import type { ArtOfPiece, ArtToDraw } from '../../drawing/art-to-draw';
 import { type Instance, InstancedPiece } from '../../drawing/instanced-piece';
 import type { PickableLayer, Place } from '../layer';
 import { disposeDrawn } from './dispose-drawn';
@@ -30,7 +30,7 @@ import { disposeDrawn } from './dispose-drawn';
 const PLAIN = new Color('#ffffff');
 const POINTED = new Color('#cfe3e4');
 const CHOSEN = new Color('#9fcdd0');
-const FAULTY = new Color('#f0b4a6');
+const FAULTY = new Color('#f4d6cc');
 const TIDE = '#17616E';
 const INK = '#1E2A2F';
 
@@ -62,7 +62,7 @@ interface Slot {
 export class PlacedLayer implements PickableLayer<PlacedHit> {
   readonly object = new Group();
   private readonly pieces = new Map<string, InstancedPiece>();
-  private readonly outlines = new Map<string, Float64Array>();
+  private readonly outlines = new Map<string, readonly Float64Array[]>();
   private slots = new Map<string, Slot>();
   private placed: readonly Placed[] = [];
   private look: PlacedLook = { chosen: new Set(), pointed: null, faulty: new Set() };
@@ -291,28 +291,30 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
     const key = sourceKey(placement);
     const art = this.pieces.get(key)?.piece.art;
     const upright = Math.abs(matrix[1]!) + Math.abs(matrix[9]!) < 1e-9;
-    if (art && !this.outlines.has(key)) this.outlines.set(key, footprint(art.positions));
-    const outline = art && upright ? this.outlines.get(key)! : null;
+    if (art && !this.outlines.has(key)) this.outlines.set(key, outlinesOf(art));
+    const outlines = art && upright ? this.outlines.get(key)! : null;
     const y = bounds.max[1];
-    const corners: Vec3[] = outline
-      ? Array.from({ length: outline.length / 2 }, (_, i) => {
-          const [x, , z] = applyMatrix(matrix, [
-            outline[i * 2]! + art!.origin[0],
-            art!.origin[1],
-            outline[i * 2 + 1]! + art!.origin[2],
-          ]);
-          return [x, y, z];
-        })
-      : [
-          [bounds.min[0], y, bounds.min[2]],
-          [bounds.max[0], y, bounds.min[2]],
-          [bounds.max[0], y, bounds.max[2]],
-          [bounds.min[0], y, bounds.max[2]],
-        ];
+    const there = (outline: Float64Array): Vec3[] =>
+      Array.from({ length: outline.length / 2 }, (_, i) => {
+        const [x, , z] = applyMatrix(matrix, [
+          outline[i * 2]! + art!.origin[0],
+          art!.origin[1],
+          outline[i * 2 + 1]! + art!.origin[2],
+        ]);
+        return [x, y, z];
+      });
+    const rings: Vec3[][] = outlines?.map(there) ?? [
+      [
+        [bounds.min[0], y, bounds.min[2]],
+        [bounds.max[0], y, bounds.min[2]],
+        [bounds.max[0], y, bounds.max[2]],
+        [bounds.min[0], y, bounds.max[2]],
+      ],
+    ];
     const [px, , pz] = applyMatrix(matrix, document.pivot.position);
     const cross = PIVOT_CROSS_METRES;
     return [
-      ...corners.flatMap((corner, i) => [...corner, ...corners[(i + 1) % corners.length]!]),
+      ...rings.flatMap((ring) => ring.flatMap((corner, i) => [...corner, ...ring[(i + 1) % ring.length]!])),
       ...[px - cross, y, pz, px + cross, y, pz, px, y, pz - cross, px, y, pz + cross],
     ];
   }
@@ -321,6 +323,19 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
 /** Names that are written over a plan, at most. */
 const MAX_NAMED = 150;
 const PIVOT_CROSS_METRES = 0.12;
+/** Parts whose outlines are drawn by themselves, at most. */
+const MAX_OUTLINES = 24;
+
+/** Outlines of the parts of a piece seen from above; of all together where there are many. */
+function outlinesOf({ positions, indices, part }: ArtToDraw): Float64Array[] {
+  const points = new Map<number, number[]>();
+  indices.forEach((v, i) => {
+    const own = points.get(part[(i / 3) | 0]!) ?? [];
+    own.push(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
+    points.set(part[(i / 3) | 0]!, own);
+  });
+  return points.size > MAX_OUTLINES ? [footprint(positions)] : [...points.values()].map(footprint);
+}
 
 /** The twelve edges of the bounds of a piece as it was made, where it stands: ends of lines. */
 function frameOf({ document, matrix }: Placed): number[] {
