@@ -11,6 +11,7 @@ export const routes = {
   yardPieces: (id: number | ':id') => `/api/yards/${id}/pieces`,
   yardSetOuts: (id: number | ':id') => `/api/yards/${id}/set-outs`,
   setOut: (id: number | ':id') => `/api/set-outs/${id}`,
+  setOutDeliveries: (id: number | ':id') => `/api/set-outs/${id}/deliveries`,
   piece: (id: number | ':id') => `/api/pieces/${id}`,
   pieceApart: (id: number | ':id') => `/api/pieces/${id}/apart`,
   pieceMeasured: (id: number | ':id') => `/api/pieces/${id}/measured`,

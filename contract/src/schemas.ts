@@ -9,6 +9,7 @@ import {
   inventorySchema,
   proxyFactsSchema,
   readBackSchema,
+  SET_FORMS,
   setOutHistorySchema,
   setOutSchema,
   setOutStepsSchema,
@@ -178,6 +179,13 @@ export const newJointDeliverySchema = newDeliverySchema.omit({ version: true }).
     .min(2)
     .max(200),
   choices: deliveryChoicesSchema.required({ together: true }),
+});
+
+/** A set-out as it stands: all in one file, a file a piece with a list of places, or a file a group. */
+export const newSetDeliverySchema = newDeliverySchema.extend({
+  form: z.enum(SET_FORMS),
+  /** of the file; groups and lists are named after it */
+  name: z.string().trim().min(1).max(120),
 });
 
 export const deliverySchema = z.object({

@@ -54,7 +54,7 @@ export function createApp({
   const rules = new RulesStore(source, pieces);
   const setOuts = new SetOutStore(source, space);
   const folder = deliveriesFolder === undefined ? null : new DeliveriesFolder(deliveriesFolder);
-  const deliveries = new DeliveryService(source, pieces, blobs, folder);
+  const deliveries = new DeliveryService(source, pieces, blobs, setOuts, folder);
   const koa = new Koa();
   koa.silent = true;
   koa.on('error', (error: Error & { code?: string }) => {

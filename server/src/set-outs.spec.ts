@@ -1,4 +1,11 @@
-import { openSetOutSchema, routes, setOutEntrySchema, setOutListSchema } from '@yard-brace/contract';
+import {
+  deliveryBookSchema,
+  jointDeliveriesSchema,
+  openSetOutSchema,
+  routes,
+  setOutEntrySchema,
+  setOutListSchema,
+} from '@yard-brace/contract';
 import {
   currentSetOut,
   emptySetOut,
@@ -10,7 +17,7 @@ import {
   stepsBetween,
   undo,
 } from '@yard-brace/core';
-import { Client } from './testing/client.js';
+import { Client, renamed } from './testing/client.js';
 import { startTestServer, type TestServer } from './testing/test-server.js';
 
 const placed = (id: string, x: number): Placement => ({
@@ -138,5 +145,78 @@ describe('set-outs on the server', () => {
     const twice = { ...emptySetOut('Twice'), placements: [placed('p1', 0), placed('p1', 1)] };
     expect((await client.ask('POST', routes.yardSetOuts(yardId), { setOut: twice })).status).toBe(400);
     expect(server.errors).toEqual([]);
+  });
+
+  describe('that leave', () => {
+    const deliver = (id: number, version: number, form: string, name = 'WestSlip') =>
+      client.ask('POST', routes.setOutDeliveries(id), {
+        version,
+        target: 'prefix-tags',
+        form,
+        name,
+      });
+    const at = (id: string, piece: number, x: number, more: Partial<Placement> = {}): Placement => ({
+      ...placed(id, x),
+      piece,
+      ...more,
+    });
+
+    it('go as one file, a file a piece with a list, or a file a group, and are read back', async () => {
+      const [crate, other] = [await client.addPiece(yardId, 'Crate'), await client.addPiece(yardId, 'Chest')];
+      const id = await add('West', [
+        at('p1', crate.id, 0, { group: 'g1' }),
+        at('p2', crate.id, 2, { mirrored: true, group: 'g1' }),
+        at('p3', other.id, 4),
+      ]);
+      const names: Record<string, string[]> = {};
+      for (const form of ['one-file', 'file-a-piece', 'grouped']) {
+        const answer = await deliver(id, 1, form, `West_${form.replaceAll('-', '_')}`);
+        expect([form, answer.status, answer.json['message']]).toEqual([form, 201, undefined]);
+        const deliveries = jointDeliveriesSchema.parse(answer.json);
+        expect(deliveries.map(({ piece }) => piece.id)).toEqual([crate.id, other.id]);
+        expect(deliveries.every(({ agreed }) => agreed)).toBeTrue();
+        names[form] = deliveries[0]!.files.map((file) => file.name).sort();
+      }
+      const papers = (mesh: string) => [`${mesh}.import.md`, `${mesh}.manifest.json`];
+      expect(names['one-file']!.filter((name) => !name.startsWith('West'))).toEqual(
+        [...papers('Chest'), ...papers('Crate')].sort(),
+      );
+      expect(names['one-file']).toContain('West_one_file.placements.json');
+      expect(names['file-a-piece']!.some((name) => /^Chest\.(?!import|manifest)/.test(name))).toBeTrue();
+      expect(names['file-a-piece']).toContain('West_file_a_piece.instances.glb');
+      expect(names['grouped']!.some((name) => name.startsWith('West_grouped_g1.'))).toBeTrue();
+      const book = deliveryBookSchema.parse((await client.ask('GET', routes.yardDeliveries(yardId))).json);
+      expect(book.entries.length).toBe(6);
+    });
+
+    it('leave out what was removed, and say so when nothing is left or it was saved elsewhere', async () => {
+      const [crate, gone] = [await client.addPiece(yardId, 'Box'), await client.addPiece(yardId, 'Gone')];
+      const id = await add('Half', [at('p1', crate.id, 0), at('p2', gone.id, 2)]);
+      await client.ask('DELETE', routes.piece(gone.id));
+      const deliveries = jointDeliveriesSchema.parse((await deliver(id, 1, 'one-file')).json);
+      expect(deliveries.map(({ piece }) => piece.id)).toEqual([crate.id]);
+      expect((await deliver(id, 7, 'one-file')).json['code']).toBe('conflict');
+      await client.ask('DELETE', routes.piece(crate.id));
+      const none = await deliver(id, 1, 'one-file');
+      expect([none.status, none.json['message']]).toEqual([
+        422,
+        'Nothing of the set-out is in the yard any more; place pieces first.',
+      ]);
+      expect((await open(id)).version).toBe(1);
+    });
+
+    it('hold a kept version where one stands', async () => {
+      const crate = await client.addPiece(yardId, 'Versioned');
+      await client.ask('PUT', routes.piece(crate.id), {
+        version: 1,
+        history: renamed(crate.history, 'Later'),
+      });
+      const id = await add('Both', [at('p1', crate.id, 0, { version: 1 }), at('p2', crate.id, 3)]);
+      const deliveries = jointDeliveriesSchema.parse((await deliver(id, 1, 'file-a-piece')).json);
+      expect(deliveries.map(({ version }) => version)).toEqual([1, 2]);
+      const files = deliveries[0]!.files.map((file) => file.name);
+      expect(files).toContain('Versioned.manifest.json');
+      expect(files).toContain('Later.manifest.json');
+    });
   });
 });

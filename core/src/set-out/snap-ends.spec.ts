@@ -13,10 +13,12 @@ describe('ends that catch', () => {
         (gap, x) => {
           const other = block(x);
           const moving = block(other.max[0] + gap);
-          const { shift, other: caught } = snapEnds(moving, [other], 0.1);
+          const { shift, caught, other: met } = snapEnds(moving, [other], 0.1);
+          // Level with it to the last bit along z: that is caught, too.
+          expect(caught[2]).toBeTrue();
           if (Math.abs(moving.min[0] - other.max[0]) <= 0.1) {
             expect(moving.min[0] + shift[0]).toBeCloseTo(other.max[0], 9);
-            expect(caught).toBe(0);
+            expect([caught[0], met]).toEqual([true, 0]);
           } else expect(shift[0]).toBe(0);
           expect([shift[1], Math.abs(shift[2])]).toEqual([0, 0]);
         },
@@ -26,10 +28,8 @@ describe('ends that catch', () => {
 
   it('take the nearest of several, level sides too, and nothing that lies far beside', () => {
     const moving = block(4.06, 0.03);
-    expect(snapEnds(moving, [block(0), block(8.05, 5)], 0.1)).toEqual({
-      shift: [jasmine.any(Number) as unknown as number, 0, -0.03],
-      other: 0,
-    });
+    const { shift, caught, other } = snapEnds(moving, [block(0), block(8.05, 5)], 0.1);
+    expect([shift[2], caught, other]).toEqual([-0.03, [true, false, true], 0]);
     expect(snapEnds(moving, [block(0, 9)], 0.1).other).toBeNull();
     expect(snapEnds(moving, [block(0), block(8.07)], 0.1).shift[0]).toBeCloseTo(0.01, 9);
   });

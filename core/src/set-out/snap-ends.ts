@@ -4,6 +4,8 @@ import type { Bounds, Vec3 } from '../math/index.js';
 export interface CaughtEnds {
   /** how far it goes on from where it is, metres */
   shift: Vec3;
+  /** along which axes an end is caught */
+  caught: [boolean, boolean, boolean];
   /** number of the other whose end it meets; null where it catches nothing */
   other: number | null;
 }
@@ -19,7 +21,8 @@ const BESIDE_METRES = 0.5;
  */
 export function snapEnds(moving: Bounds, others: readonly Bounds[], reach: number): CaughtEnds {
   const shift: Vec3 = [0, 0, 0];
-  let caught: number | null = null;
+  const caught: [boolean, boolean, boolean] = [false, false, false];
+  let nearest: number | null = null;
   for (const axis of [0, 2] as const) {
     const across = axis === 0 ? 2 : 0;
     let least = reach;
@@ -35,14 +38,15 @@ export function snapEnds(moving: Bounds, others: readonly Bounds[], reach: numbe
         [moving.max[axis], other.max[axis]],
       ] as const) {
         const way = to - from;
-        if (Math.abs(way) > least || (Math.abs(way) === least && shift[axis] !== 0)) continue;
+        if (Math.abs(way) > least || (Math.abs(way) === least && caught[axis])) continue;
         least = Math.abs(way);
         shift[axis] = way;
-        caught = i;
+        caught[axis] = true;
+        nearest = i;
       }
     });
   }
-  return { shift, other: caught };
+  return { shift, caught, other: nearest };
 }
 
 /** A place onto the grid, level by level: metres. */

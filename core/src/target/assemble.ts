@@ -176,5 +176,5 @@ function pathBetween(from: string, to: string): string {
   return `${up}${to ? `${to}/` : ''}`;
 }
 
-const sameBytes = (a: Uint8Array, b: Uint8Array): boolean =>
+export const sameBytes = (a: Uint8Array, b: Uint8Array): boolean =>
   a.length === b.length && a.every((byte, i) => byte === b[i]);

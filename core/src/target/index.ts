@@ -20,6 +20,16 @@ export {
 } from './manifest.js';
 export { type NameFaults, nameFaultsOf } from './name-faults.js';
 export * from './plan.js';
+export {
+  instancesScene,
+  isInstancesFile,
+  type PlacementList,
+  placementListFile,
+  placementListOf,
+  placementListSchema,
+  writeSet,
+} from './placement-list.js';
+export { MAX_PLACEMENTS_IN_FILES, planSet, PlanSetError, SET_FORMS, type SetForm } from './plan-set.js';
 export { planTogether } from './plan-together.js';
 export * from './profile.js';
 export { type PutBack, putBackBy } from './put-back.js';

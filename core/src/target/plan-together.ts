@@ -1,12 +1,20 @@
+import type { Quat, Vec3 } from '../math/index.js';
 import type { ContactSurface, PieceDocument } from '../piece/index.js';
 import type { DeliveryChoices } from './choices.js';
 import { type Plan, planToDeliver } from './plan.js';
 import type { TargetProfile } from './profile.js';
 
+/** Where the pivot of a piece stands in a file that it shares, metres. */
+export interface Stand {
+  position: Vec3;
+  rotation: Quat;
+}
+
 /**
  * Plans of pieces that leave together. Levels know materials and pictures by their names: what is the same stands once,
  * and what only shares a name with that of a piece before it gets a number.
  *
+ * @param stands where each stands. Default: where it stood when it was made
  * @throws PlanError, DecomposeError
  */
 export async function planTogether(
@@ -14,12 +22,13 @@ export async function planTogether(
   profile: TargetProfile,
   choices: DeliveryChoices = {},
   surfaces: readonly ContactSurface[] = [],
+  stands: readonly Stand[] = [],
 ): Promise<Plan[]> {
   const plans: Plan[] = [];
   const pictures = new SharedNames();
   const materials = new SharedNames();
-  for (const document of documents) {
-    const plan = await planToDeliver(document, profile, choices, surfaces);
+  for (const [i, document] of documents.entries()) {
+    const plan = await planToDeliver(document, profile, choices, surfaces, stands[i]);
     const { document: own } = plan;
     const contents = own.pictures.map(({ name, blob }) => ({ name, content: blob }));
     const pictureNames = pictures.of(contents);

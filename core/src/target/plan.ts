@@ -24,6 +24,7 @@ import { brokenUp, deliveredKind, deliveredOnce, isBrokenUp } from './delivered-
 import { seenFrom, shapeSeenFrom } from './delivered-mesh.js';
 import { type PlannedDocument, withMaterialNames } from './planned-document.js';
 import type { TargetProfile } from './profile.js';
+import type { Stand } from './plan-together.js';
 import { proxyName } from './proxy-names.js';
 import { asVariant, variantName } from './variant.js';
 
@@ -99,27 +100,32 @@ export const planDelivery = (
   profile: TargetProfile,
   choices: DeliveryChoices = {},
   surfaces: readonly ContactSurface[] = [],
-): Plan => layOut(document, profile, choices, surfaces, new Map());
+): Plan => layOut(document, profile, choices, { surfaces, broken: new Map() });
 
-/** As `planDelivery`, with surfaces broken up. @throws PlanError, DecomposeError */
+/**
+ * As `planDelivery`, with surfaces broken up.
+ *
+ * @param stand where its pivot is in a file that it shares. Default: where it was made
+ * @throws PlanError, DecomposeError
+ */
 export async function planToDeliver(
   document: PieceDocument,
   profile: TargetProfile,
   choices: DeliveryChoices = {},
   surfaces: readonly ContactSurface[] = [],
+  stand?: Stand,
 ): Promise<Plan> {
   const broken = new Map<string, Shape[]>();
   for (const { id, shape } of withSet(document, choices.set).proxies)
     if (isBrokenUp(profile, shape)) broken.set(id, await brokenUp(profile, shape));
-  return layOut(document, profile, choices, surfaces, broken);
+  return layOut(document, profile, choices, { surfaces, broken, ...(stand ? { stand } : {}) });
 }
 
 function layOut(
   document: PieceDocument,
   profile: TargetProfile,
   choices: DeliveryChoices,
-  surfaces: readonly ContactSurface[],
-  broken: Broken,
+  { surfaces, broken, stand }: { surfaces: readonly ContactSurface[]; broken: Broken; stand?: Stand },
 ): Plan {
   const piece = forPresentation(
     withMaterialNames(asVariant(withSet(document, choices.set), choices.variant), choices),
@@ -131,11 +137,11 @@ function layOut(
   const nodesCanStand = hasTree(settled.container);
   // Together with others a piece stands where it stood: by its root node, or vertex by vertex as seen from the origin.
   const seen =
-    together !== null && !nodesCanStand ? { ...piece, pivot: { ...piece.pivot, ...ORIGIN } } : piece;
+    together !== null && !nodesCanStand ? { ...piece, pivot: seenAsItStands(piece.pivot, stand) } : piece;
   const files = filesOf(seen, parts, settled);
   const stem = stemOf(choices);
   if (settled.files === 'piece' && stem !== null) files[0]!.stem = stem;
-  if (together !== null && nodesCanStand) standAsItStood(files[0]!, piece.pivot);
+  if (together !== null && nodesCanStand) standAt(files[0]!, stand ?? piece.pivot);
   giveShapes(piece, parts, files, profile);
   for (const { nodes } of files) for (const node of nodes) takeForms(node, profile, settled, broken);
   return { profile, document: piece, choices: settled, surfaces, together, code, note, files };
@@ -148,8 +154,15 @@ function stemOf({ together, stem, variant }: DeliveryChoices): string | null {
   return variant === undefined ? stem : variantName(stem, variant);
 }
 
-/** From its pivot back to where the piece stood, with all that hangs below. */
-function standAsItStood({ nodes }: PlannedFile, { position, rotation }: Pivot): void {
+/** The pivot from which vertices are seen as they stand in the file. */
+function seenAsItStands(pivot: Pivot, stand?: Stand): Pivot {
+  if (!stand) return { ...pivot, ...ORIGIN };
+  const rotation = multiplyQuats(pivot.rotation, inverseQuat(stand.rotation));
+  return { ...pivot, rotation, position: subtract(pivot.position, rotate(rotation, stand.position)) };
+}
+
+/** From its pivot to where the piece stands, with all that hangs below. */
+function standAt({ nodes }: PlannedFile, { position, rotation }: Stand): void {
   for (const node of nodes) {
     const world = {
       position: add(rotate(rotation, node.world.position), position),

@@ -1,5 +1,12 @@
 import {
   agreesInAll,
+  type DeliveredFile,
+  type Plan,
+  planSet,
+  PlanSetError,
+  type SetForm,
+  type SetOut,
+  writeSet,
   AssembleError,
   compareReadBack,
   DecomposeError,
@@ -9,6 +16,7 @@ import {
   expectationOfPlans,
   type Inventory,
   inventoryOf,
+  isInstancesFile,
   MeshCodecError,
   meshReader,
   type PieceDocument,
@@ -36,6 +44,16 @@ export interface DeliverTask {
   folders: DeliveryFolders;
   /** bytes of every mesh and picture the document names */
   blobs: Map<string, Uint8Array>;
+  /** a set as it stands, of these documents; absent for pieces by themselves */
+  set?: LeavingSet;
+}
+
+export interface LeavingSet {
+  setOut: SetOut;
+  /** `sourceKey` of each of the documents */
+  sources: string[];
+  form: SetForm;
+  name: string;
 }
 
 export type DeliverResult =
@@ -63,12 +81,39 @@ export default async function deliver({
   surfaces,
   folders,
   blobs,
+  set,
 }: DeliverTask): Promise<DeliverResult> {
   try {
-    const meshOf = meshReader(blobs);
-    const plans = await planTogether(documents, profile, choices, surfaces);
-    const files = await writePlans(plans, { meshOf, pictureOf: (id) => blobs.get(id)!, tried }, folders);
-    const report = await readBack(files, profile);
+    const pictureOf = (id: string) => blobs.get(id)!;
+    let meshOf = meshReader(blobs);
+    let plans: Plan[];
+    let own: Plan[];
+    let files: DeliveredFile[];
+    if (set) {
+      const planned = await planSet({
+        ...set,
+        documents: new Map(set.sources.map((key, i) => [key, documents[i]!])),
+        profile,
+        choices,
+        surfaces,
+        blobs,
+      });
+      ({ meshOf } = planned);
+      plans = planned.files.flat();
+      const firstOf = new Map(
+        plans.map((plan, i) => [planned.sources[i]!, plan]).reverse() as [string, Plan][],
+      );
+      // A piece that was removed, or stands nowhere, leaves nothing.
+      own = set.sources.map((key) => firstOf.get(key)!);
+      files = await writeSet(planned, set.name, { meshOf, pictureOf }, folders);
+    } else {
+      own = plans = await planTogether(documents, profile, choices, surfaces);
+      files = await writePlans(plans, { meshOf, pictureOf, tried }, folders);
+    }
+    const report = await readBack(
+      files.filter(({ name }) => !isInstancesFile(name)),
+      profile,
+    );
     const comparison = compareReadBack(expectationOfPlans(plans, meshOf), report);
     const bundle = zipSync(Object.fromEntries(files.map(({ name, bytes }) => [name, bytes])), {
       mtime: BUNDLE_MOMENT,
@@ -78,11 +123,16 @@ export default async function deliver({
       bundle,
       readBack: report,
       comparison,
-      inventories: plans.map((plan, i) => inventoryOf(plan, measured[i])),
+      inventories: own.map((plan, i) => inventoryOf(plan, measured[i])),
       agreed: agreesInAll(comparison),
     };
   } catch (error) {
-    if (error instanceof AssembleError || error instanceof PlanError || error instanceof DecomposeError)
+    if (
+      error instanceof AssembleError ||
+      error instanceof PlanError ||
+      error instanceof PlanSetError ||
+      error instanceof DecomposeError
+    )
       return { refused: error.message };
     if (error instanceof MeshCodecError)
       return { refused: `A mesh of the piece cannot be read: ${error.message}. Import its file again.` };

@@ -6,13 +6,16 @@ import type {
   DeliveryPlace,
   newDeliverySchema,
   newJointDeliverySchema,
+  newSetDeliverySchema,
 } from '@yard-brace/contract';
 import {
   blobsOfMeshes,
   changesBetween,
   comparisonSchema,
+  currentDocument,
   type DeliveryChoices,
   deliveryChoicesSchema,
+  historySchema,
   type Inventory,
   inventorySchema,
   PatternError,
@@ -21,6 +24,7 @@ import {
   proxyFactsSchema,
   readBackSchema,
   replaces,
+  sourceKey,
   substitutionsIn,
   targetProfileSchema,
   targetsOf,
@@ -36,10 +40,11 @@ import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
 import type { BlobStore } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
+import type { SetOutStore } from '../store/set-out-store.js';
 import { pieceRow, yardRow } from '../store/rows.js';
 import { rulesOf } from '../store/rules-store.js';
 import type { DeliveriesFolder } from './deliveries-folder.js';
-import type { DeliverResult, DeliverTask } from './deliver-task.js';
+import type { DeliverResult, DeliverTask, LeavingSet } from './deliver-task.js';
 
 /** Deliveries that one answer lists, at most. */
 export const DELIVERIES_AT_ONCE = 50;
@@ -73,6 +78,13 @@ function placeOf(rules: YardRules, document: { name: string }, target: string): 
   }
 }
 
+/** A piece that leaves: as it is now, which has to be that version, or as a kept version. */
+interface LeavingPiece {
+  id: number;
+  version: number;
+  kept?: boolean;
+}
+
 /** Assembles deliveries on worker threads and keeps what left. */
 export class DeliveryService {
   private readonly pool = new Piscina<DeliverTask, DeliverResult>({
@@ -86,6 +98,7 @@ export class DeliveryService {
     private readonly source: DataSource,
     private readonly pieces: PieceStore,
     private readonly blobs: BlobStore,
+    private readonly setOuts: SetOutStore,
     /** where deliveries are put beside being kept; null where that is not wanted */
     private readonly folder: DeliveriesFolder | null = null,
   ) {}
@@ -113,15 +126,50 @@ export class DeliveryService {
     return deliveries.map(withoutTriangles);
   }
 
+  /**
+   * A set-out as it stands: a delivery of each piece in it, all with the same files. What stands there as a kept version
+   * leaves as that. @throws as `deliver`
+   */
+  async deliverSet(
+    setOutId: number,
+    { version, form, name, ...wanted }: z.infer<typeof newSetDeliverySchema>,
+    signal: AbortSignal,
+  ): Promise<Delivery[]> {
+    const { setOut } = await this.setOuts.setOutAt(setOutId, version);
+    const leaving = new Map<string, LeavingPiece>();
+    for (const placement of setOut.placements) {
+      const key = sourceKey(placement);
+      if (leaving.has(key)) continue;
+      const row = await this.source.getRepository(Pieces).findOneBy({ id: placement.piece });
+      if (!row) continue;
+      leaving.set(key, {
+        id: row.id,
+        version: placement.version ?? row.version,
+        kept: placement.version !== null,
+      });
+    }
+    if (!leaving.size)
+      throw new HttpProblem('refused', 'Nothing of the set-out is in the yard any more; place pieces first.');
+    const set = { setOut, sources: [...leaving.keys()], form, name };
+    const choices = form === 'file-a-piece' ? wanted.choices : { ...wanted.choices, together: name };
+    const deliveries = await this.leave([...leaving.values()], { ...wanted, choices }, signal, set);
+    return deliveries.map(withoutTriangles);
+  }
+
   private async leave(
-    pieces: readonly { id: number; version: number }[],
+    pieces: readonly LeavingPiece[],
     { target, choices, answered }: Omit<z.infer<typeof newDeliverySchema>, 'version'>,
     signal: AbortSignal,
+    set?: LeavingSet,
   ): Promise<Delivery[]> {
     const documents: PieceDocument[] = [];
     const measured: DeliverTask['measured'] = [];
-    for (const { id, version } of pieces) {
-      documents.push(await this.pieces.documentAt(id, version));
+    for (const { id, version, kept } of pieces) {
+      documents.push(
+        kept
+          ? currentDocument(historySchema.parse(JSON.parse(await this.pieces.historyAt(id, version))))
+          : await this.pieces.documentAt(id, version),
+      );
       const { measured: text } = await pieceRow(this.source.manager, id);
       measured.push(text === null ? null : proxyFactsSchema.parse(JSON.parse(text)));
     }
@@ -136,10 +184,16 @@ export class DeliveryService {
         measured,
         tried: documents.map((document, i) => triedLines(document, rules, profile, measured[i]!)),
         profile,
-        choices: choicesByRules(choices, rules, documents[0]!, target),
+        choices: choicesByRules(
+          choices,
+          rules,
+          set ? { ...documents[0]!, name: set.name } : documents[0]!,
+          target,
+        ),
         surfaces: rules.surfaces,
         folders: rules.folders,
         blobs,
+        ...(set ? { set } : {}),
       },
       { signal },
     );
@@ -151,7 +205,11 @@ export class DeliveryService {
     for (const file of result.files) stored.set(file.name, await this.blobs.writeBytes(file.bytes));
     const bundle = await this.blobs.writeBytes(result.bundle);
     signal.throwIfAborted();
-    const named = choices.together === undefined ? documents[0]! : { name: choices.together };
+    const named = set
+      ? { name: set.name }
+      : choices.together === undefined
+        ? documents[0]!
+        : { name: choices.together };
     const place = this.folder ? placeOf(rules, named, target) : null;
     const ids = await transact(this.source, async (manager) => {
       const [bundleId] = await this.blobs.rowsOf(manager, [bundle]);

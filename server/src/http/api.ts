@@ -15,6 +15,7 @@ import {
   jointDeliveriesSchema,
   newDeliverySchema,
   newJointDeliverySchema,
+  newSetDeliverySchema,
   newSetOutSchema,
   newYardSchema,
   openSetOutSchema,
@@ -131,6 +132,11 @@ export function apiRouter({ source, yards, rules, pieces, blobs, deliveries, set
     const setOut = id(ctx);
     const sent = await receiveWhole(ctx, saveSetOutSchema);
     answer(ctx, savedSetOutSchema, await setOuts.save(setOut, sent));
+  });
+  router.post(routes.setOutDeliveries(':id'), json, async (ctx) => {
+    const wanted = received(ctx, newSetDeliverySchema);
+    const signal = untilClosed(ctx.res);
+    answer(ctx, jointDeliveriesSchema, await deliveries.deliverSet(id(ctx), wanted, signal), 201);
   });
   router.delete(routes.setOut(':id'), async (ctx) => {
     await setOuts.remove(id(ctx));

@@ -49,6 +49,7 @@ import type {
   History,
   HistorySteps,
   ProxyFacts,
+  SetForm,
   SetOut,
   ShelfFacts,
   YardRules,
@@ -104,6 +105,18 @@ export class Api {
   setOut = (id: number): Promise<OpenSetOut> => call('GET', routes.setOut(id), openSetOutSchema);
   saveSetOut = (id: number, state: SaveSetOut): Promise<SavedSetOut> =>
     call('PUT', routes.setOut(id), savedSetOutSchema, state);
+  /** A set-out as it stands, for a target. */
+  deliverSet = (
+    id: number,
+    wanted: {
+      version: number;
+      target: string;
+      form: SetForm;
+      name: string;
+      choices: DeliveryChoices;
+      answered: boolean;
+    },
+  ): Promise<Delivery[]> => call('POST', routes.setOutDeliveries(id), jointDeliveriesSchema, wanted);
   removeSetOut = (id: number): Promise<void> => send('DELETE', routes.setOut(id)).then(() => undefined);
   piece = (id: number): Promise<Piece> => call('GET', routes.piece(id), pieceSchema);
   /** Save over a version: what changed since it, or the whole history where that cannot be told. */

@@ -66,8 +66,19 @@ export function pointedPlace(
     if (!plan) return { at: place, on };
     if (snap.kind !== 'face') return { at: [place[0], height, place[2]], on };
   }
-  const ground = ray.ray.intersectPlane(new Plane(new Vector3(0, 1, 0), -height), new Vector3());
-  return ground && { at: ground.toArray() as Vec3, on: null };
+  const ground = groundUnder(at, height, { viewport });
+  return ground && { at: ground, on: null };
+}
+
+/** Where the pointer is on a level plane; null where it does not look at it. */
+function groundUnder(
+  at: ScreenPoint,
+  height: number,
+  { viewport }: Pick<CatchOptions, 'viewport'>,
+): Vec3 | null {
+  const plane = new Plane(new Vector3(0, 1, 0), -height);
+  const ground = viewport.rayAt(at).ray.intersectPlane(plane, new Vector3());
+  return ground && (ground.toArray() as Vec3);
 }
 
 /** Where the pivot of what moves comes to stand: a vertex, edge or face, ends of neighbours, or the grid. */
@@ -78,19 +89,19 @@ export function catchPlace(
   nameOf: (id: string) => string,
 ): Caught | null {
   const { position } = grabbed.placement;
-  const pointed = pointedPlace(pointer, options.plan ? position[1] : 0, options);
+  const height = options.plan ? position[1] : 0;
+  const pointed = pointedPlace(pointer, height, options);
   if (!pointed) return null;
+  const { on } = pointed;
   if (options.free) return { at: pointed.at, word: '' };
-  if (pointed.on) return { at: pointed.at, word: `${pointed.on.kind} of ${nameOf(pointed.on.id)}` };
-  const ends = endsAt(grabbed, pointed.at, options);
-  return ends
-    ? { at: ends.at, word: `end of ${nameOf(ends.other)}` }
-    : options.gridMetres > 0
-      ? {
-          at: onLevelGrid(pointed.at, options.gridMetres),
-          word: `grid ${lengthText(options.gridMetres)}`,
-        }
-      : { at: pointed.at, word: '' };
+  // In a plan modules go end to end; what lies under the pivot catches where no end does.
+  const onGround = options.plan && on ? groundUnder(pointer, height, options) : pointed.at;
+  const ends = (options.plan || !on) && onGround ? endsAt(grabbed, onGround, options) : null;
+  if (ends) return { at: ends.at, word: `end of ${nameOf(ends.other)}` };
+  if (on) return { at: pointed.at, word: `${on.kind} of ${nameOf(on.id)}` };
+  return options.gridMetres > 0
+    ? { at: onLevelGrid(pointed.at, options.gridMetres), word: `grid ${lengthText(options.gridMetres)}` }
+    : { at: pointed.at, word: '' };
 }
 
 /** The ends of what moves onto those of its neighbours, from a place of its pivot; an axis that catches none is on the grid. */
@@ -102,13 +113,13 @@ function endsAt(
   const by = subtract(at, grabbed.placement.position);
   const bounds: Bounds = { min: add(grabbed.bounds.min, by), max: add(grabbed.bounds.max, by) };
   const reach = CATCH_PIXELS * viewport.metresPerPixel(at);
-  const { shift, other } = snapEnds(
+  const { shift, caught, other } = snapEnds(
     bounds,
     others.map((each) => each.bounds),
     reach,
   );
   if (other === null) return null;
   const grid = gridMetres > 0 ? onLevelGrid(at, gridMetres) : at;
-  const place = at.map((v, k) => (shift[k] !== 0 ? v + shift[k]! : k === 1 ? v : grid[k]!)) as Vec3;
+  const place = at.map((v, k) => (caught[k] ? v + shift[k]! : k === 1 ? v : grid[k]!)) as Vec3;
   return { at: place, other: others[other]!.placement.id };
 }

@@ -4,18 +4,19 @@ import type { PieceSummary } from '@yard-brace/contract';
 import { SetOutCheck } from '../../state/set-out-check';
 import { Segments } from '../../ui/segments';
 import { ChosenPanel } from './chosen-panel';
+import { DeliverPanel } from './deliver-panel';
 import { MeetPanel } from './meet-panel';
 import { PlacedList } from './placed-list';
 import { SetTrialPanel } from './set-trial-panel';
 import { SwapPanel } from './swap-panel';
 
-type Tab = 'placed' | 'meet' | 'trial';
+type Tab = 'placed' | 'meet' | 'trial' | 'deliver';
 
 /** The sheet beside the view: what is placed, whether it meets, trials, delivery. */
 @Component({
   selector: 'yb-set-out-sheet',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ChosenPanel, MeetPanel, PlacedList, Segments, SetTrialPanel, SwapPanel],
+  imports: [ChosenPanel, DeliverPanel, MeetPanel, PlacedList, Segments, SetTrialPanel, SwapPanel],
   template: `
     <yb-segments
       label="Sheet"
@@ -35,6 +36,9 @@ type Tab = 'placed' | 'meet' | 'trial';
       }
       @case ('trial') {
         <yb-set-trial-panel />
+      }
+      @case ('deliver') {
+        <yb-deliver-panel />
       }
     }
   `,
@@ -65,6 +69,7 @@ export class SetOutSheet {
       { label: 'Placed', value: 'placed' as const },
       { label: faults ? `Meet (${faults})` : 'Meet', value: 'meet' as const },
       { label: 'Trial', value: 'trial' as const },
+      { label: 'Deliver', value: 'deliver' as const },
     ];
   });
 }

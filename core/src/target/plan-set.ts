@@ -1,0 +1,205 @@
+import {
+  composeMatrix,
+  decomposeMatrix,
+  type Matrix,
+  multiplyMatrices,
+  invertMatrix,
+  type Quat,
+  type Vec3,
+} from '../math/index.js';
+import type { Mesh } from '../mesh/index.js';
+import {
+  applyEdit,
+  type ContactSurface,
+  meshReader,
+  mirrorMatrix,
+  operate,
+  type PieceDocument,
+} from '../piece/index.js';
+import { type Documents, type Placed, placedPieces, type SetOut, sourceKey } from '../set-out/index.js';
+import type { DeliveryChoices } from './choices.js';
+import type { Plan } from './plan.js';
+import { planTogether, type Stand } from './plan-together.js';
+import type { TargetProfile } from './profile.js';
+import { asVariant } from './variant.js';
+
+/** How a set leaves: all in one file, a file a piece with a list of places, or a file a group. */
+export const SET_FORMS = ['one-file', 'file-a-piece', 'grouped'] as const;
+export type SetForm = (typeof SET_FORMS)[number];
+
+/** Most placements that one file holds: more of them are better told by a list. */
+export const MAX_PLACEMENTS_IN_FILES = 500;
+
+/** A set that cannot leave as it is, with a sentence for the person. */
+export class PlanSetError extends Error {
+  override readonly name = 'PlanSetError';
+}
+
+export interface PlanSetInput {
+  setOut: SetOut;
+  documents: Documents;
+  form: SetForm;
+  /** of the file; groups and lists are named after it */
+  name: string;
+  profile: TargetProfile;
+  choices: DeliveryChoices;
+  surfaces: readonly ContactSurface[];
+  /** bytes of every mesh that the documents name */
+  blobs: ReadonlyMap<string, Uint8Array>;
+}
+
+/** A placement that leaves, and what it is called there. */
+export interface LeavingPlacement {
+  placed: Placed;
+  /** name of its root node, or of the mesh of its piece */
+  node: string;
+}
+
+export interface SetPlan {
+  /** plans of each file: those of one file together */
+  files: Plan[][];
+  /** of each plan, in their order, what it was made from */
+  sources: string[];
+  /** first plans of each source: their papers are written, those of its copies would say the same */
+  firsts: Set<Plan>;
+  leaving: LeavingPlacement[];
+  meshOf: (blob: string) => Mesh;
+}
+
+/**
+ * Plans of a set, as it leaves. In files that hold placements every one is a node of its own, mirrored ones as true
+ * mirrored geometry: a root that mirrors is no part of any file of ours. In files of pieces each piece stands once, on its
+ * pivot.
+ *
+ * @throws PlanSetError for an empty or too large set; PlanError, DecomposeError
+ */
+export async function planSet(input: PlanSetInput): Promise<SetPlan> {
+  const { setOut, documents, form, name, profile, choices, surfaces } = input;
+  const placed = placedPieces(setOut, documents);
+  if (!placed.length)
+    throw new PlanSetError('Nothing of the set-out is in the yard any more; place pieces first.');
+  const blobs = new Map(input.blobs);
+  const meshOf = (blob: string) => meshReader(blobs)(blob);
+  const taken = new Set<string>();
+  if (form === 'file-a-piece') {
+    const files: Plan[][] = [];
+    const nodes = new Map<string, string>();
+    for (const [key, document] of usedSources(placed)) {
+      // Files of their own: only they have to be told apart.
+      const own = underFreeNames(document, taken, ({ meshName }) => [meshName]);
+      const plans = await planTogether([own], profile, choices, surfaces);
+      files.push(plans);
+      nodes.set(key, plans[0]!.document.meshName);
+    }
+    return {
+      files,
+      sources: [...usedSources(placed).keys()],
+      firsts: new Set(files.flat()),
+      leaving: placed.map((each) => ({ placed: each, node: nodes.get(sourceKey(each.placement))! })),
+      meshOf,
+    };
+  }
+  if (placed.length > MAX_PLACEMENTS_IN_FILES)
+    throw new PlanSetError(
+      `The set holds ${placed.length} pieces, and files hold ${MAX_PLACEMENTS_IN_FILES} at most; deliver a file a piece with the list of places.`,
+    );
+  const mirrors = new Map<string, PieceDocument>();
+  const copies = [];
+  for (const each of placed) {
+    const standing = await standingCopy(each, mirrors, { meshOf, blobs });
+    copies.push({ ...standing, placed: each, document: underFreeNames(standing.document, taken) });
+  }
+  const groups = new Map<string, typeof copies>();
+  for (const copy of copies) {
+    const group = form === 'grouped' ? copy.placed.placement.group : null;
+    const stem = group === null ? name : `${name}_${group}`;
+    groups.set(stem, [...(groups.get(stem) ?? []), copy]);
+  }
+  const files: Plan[][] = [];
+  const firsts = new Set<Plan>();
+  const seen = new Set<string>();
+  const sources: string[] = [];
+  const nodes = new Map<string, string>();
+  for (const [together, own] of groups) {
+    const plans = await planTogether(
+      own.map(({ document }) => document),
+      profile,
+      { ...choices, together },
+      surfaces,
+      own.map(({ stand }) => stand),
+    );
+    plans.forEach((plan, i) => {
+      const { placement } = own[i]!.placed;
+      const key = sourceKey(placement);
+      if (!seen.has(key)) firsts.add(plan);
+      seen.add(key);
+      sources.push(key);
+      nodes.set(placement.id, plan.document.meshName);
+    });
+    files.push(plans);
+  }
+  const leaving = placed.map((each) => ({ placed: each, node: nodes.get(each.placement.id)! }));
+  return { files, sources, firsts, leaving, meshOf };
+}
+
+const usedSources = (placed: readonly Placed[]): Map<string, PieceDocument> =>
+  new Map(placed.map(({ placement, document }) => [sourceKey(placement), document]));
+
+/** The piece as it stands there: with the materials of the placement, mirrored for true where it is. */
+async function standingCopy(
+  { placement, document, matrix }: Placed,
+  mirrors: Map<string, PieceDocument>,
+  { meshOf, blobs }: { meshOf: (blob: string) => Mesh; blobs: Map<string, Uint8Array> },
+): Promise<{ document: PieceDocument; stand: Stand }> {
+  const dressed = withMaterials(document, placement.materials);
+  if (!placement.mirrored) return { document: dressed, stand: standOf(matrix, document) };
+  const plane = { point: [...document.pivot.position] as Vec3, normal: [1, 0, 0] as Vec3 };
+  const key = sourceKey(placement);
+  let seen = mirrors.get(key);
+  if (!seen) {
+    const done = await operate(document, { op: 'mirror', parts: [], plane, copy: false }, meshOf);
+    for (const [id, bytes] of done.blobs) blobs.set(id, bytes);
+    seen = applyEdit(document, done.edit);
+    mirrors.set(key, seen);
+  }
+  // What the mirror did to the piece is undone before it stands there: together they are what the instance was.
+  const whole = multiplyMatrices(matrix, invertMatrix(mirrorMatrix(plane))!);
+  return { document: withMaterials(seen, placement.materials), stand: standOf(whole, seen) };
+}
+
+/** Where the pivot of a piece comes to be, by the matrix that carries the piece. */
+function standOf(matrix: Matrix, { pivot }: PieceDocument): Stand {
+  const own = composeMatrix({
+    translation: pivot.position,
+    rotation: pivot.rotation as Quat,
+    scale: [1, 1, 1],
+  });
+  const { translation, rotation } = decomposeMatrix(multiplyMatrices(matrix, own));
+  return { position: translation, rotation };
+}
+
+const withMaterials = (
+  document: PieceDocument,
+  materials: Readonly<Record<string, string>>,
+): PieceDocument =>
+  Object.keys(materials).length
+    ? {
+        ...document,
+        materials: document.materials.map((each) => ({ ...each, name: materials[each.name] ?? each.name })),
+      }
+    : document;
+
+/** The piece under names that nothing before it has: its own, or numbered from 2. */
+function underFreeNames(
+  document: PieceDocument,
+  taken: Set<string>,
+  namesOf = ({ meshName, nodes }: PieceDocument) => [meshName, ...nodes.map(({ name }) => name)],
+): PieceDocument {
+  for (let n = 1; ; n++) {
+    const own = n === 1 ? document : asVariant(document, n);
+    const names = namesOf(own).map((each) => each.toLowerCase());
+    if (names.some((each) => taken.has(each))) continue;
+    for (const each of names) taken.add(each);
+    return own;
+  }
+}
