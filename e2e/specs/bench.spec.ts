@@ -1,19 +1,6 @@
 import type { Page } from '@playwright/test';
-import { Application } from '../support/application';
-import { expect, makeShapesBy, openStep, placeOf, saved, test as base, watch } from '../support/bench';
-
-/** The sample yard, as it is after a first start. */
-const test = base.extend<object, { sample: Application }>({
-  sample: [
-    async ({}, use) => {
-      const sample = new Application({ empty: false });
-      await sample.start();
-      await use(sample);
-      await sample.throwAway();
-    },
-    { scope: 'worker', timeout: 120_000 },
-  ],
-});
+import { expect, makeShapesBy, openStep, placeOf, saved, watch } from '../support/bench';
+import { test } from '../support/sample-yard';
 
 const shelf = (page: Page) => page.getByRole('heading', { name: /Shelf/ });
 
@@ -23,7 +10,7 @@ test('the sample yard stands on the shelf with pictures, tallies and sizes', asy
 }) => {
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
-  await expect(shelf(page)).toContainText('16 pieces');
+  await expect(shelf(page)).toContainText('17 pieces');
   await expect(page.locator('yb-piece-card img').first()).toBeVisible({ timeout: 90_000 });
   await expect(page.locator('yb-piece-card').filter({ hasNot: page.locator('img') })).toHaveCount(0, {
     timeout: 90_000,
@@ -44,7 +31,7 @@ test('a piece is found by name, pointing lights shape and list, keys open steps'
 }) => {
   await page.goto(sample.address);
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
-  await expect(shelf(page)).toContainText('16 pieces');
+  await expect(shelf(page)).toContainText('17 pieces');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('cradle');
   await page.keyboard.press('Enter');
@@ -119,7 +106,7 @@ test('several pieces are chosen on the shelf, delivered together, and removed on
   ).toBeVisible();
   await page.getByLabel('Choose Bollard').uncheck();
   await page.getByRole('button', { name: 'Remove' }).click();
-  await expect(shelf(page)).toContainText('16 pieces');
+  await expect(shelf(page)).toContainText('17 pieces');
   await page.getByRole('alertdialog').getByRole('button', { name: 'Remove 1 piece' }).click();
   await expect(shelf(page)).toContainText('15 pieces');
   await expect(page.getByText('Quay wall straight', { exact: true })).toHaveCount(0);

@@ -31,6 +31,8 @@ describe('ends that catch', () => {
     const { shift, caught, other } = snapEnds(moving, [block(0), block(8.05, 5)], 0.1);
     expect([shift[2], caught, other]).toEqual([-0.03, [true, false, true], 0]);
     expect(snapEnds(moving, [block(0, 9)], 0.1).other).toBeNull();
+    const onTop = { min: [0, 2, 0] as Vec3, max: [4, 3, 1] as Vec3 };
+    expect(snapEnds(moving, [onTop], 0.1).other).toBeNull();
     expect(snapEnds(moving, [block(0), block(8.07)], 0.1).shift[0]).toBeCloseTo(0.01, 9);
   });
 

@@ -12,6 +12,8 @@ export interface CaughtEnds {
 
 /** Sides that are farther off each other's reach along the run do not catch, metres. */
 const BESIDE_METRES = 0.5;
+/** Bounds that overlap in height by less than this stand on each other. */
+const STACKED_METRES = 0.01;
 
 /**
  * The ends of a piece onto the ends of its neighbours, along x and z: its far side onto their near one, or level with
@@ -27,7 +29,11 @@ export function snapEnds(moving: Bounds, others: readonly Bounds[], reach: numbe
     const across = axis === 0 ? 2 : 0;
     let least = reach;
     others.forEach((other, i) => {
+      // What stands on another, or below it, has no end to meet.
+      const level =
+        other.max[1] - STACKED_METRES > moving.min[1] && moving.max[1] - STACKED_METRES > other.min[1];
       const beside =
+        level &&
         other.max[across] + BESIDE_METRES >= moving.min[across] &&
         moving.max[across] + BESIDE_METRES >= other.min[across];
       if (!beside) return;

@@ -44,7 +44,8 @@ function wedge(name: string, position: Vec3, rotation: Quat) {
       meshName: name,
       pivot: { ...document.pivot, anchor: 'numeric' as const, position, rotation },
     },
-    replaceProxies([{ id: 'a', shape }]),
+    // Two of a kind: the second is numbered 02, as a copy of the piece could be.
+    replaceProxies(['a', 'b'].map((id, i) => ({ id, shape: { ...shape, center: [0.5, 0.5 + i * 0.2, 0] } }))),
   );
   return { document: whole, blobs, art: artMesh(whole, meshOf) };
 }
@@ -199,7 +200,7 @@ describe('a set that leaves', () => {
     const { plan, files } = await leave(placements, things, 'grouped', OPEN_PHYSICS_GLTF);
     const models = files.filter(({ name }) => /\.(glb|gltf)$/.test(name));
     expect(models.map(({ name }) => name.replace(/\..*/, ''))).toEqual(['Slip_g1', 'Slip']);
-    expect(plan.leaving.map(({ node }) => node)).toEqual(['Wall', 'Wall_02', 'Post']);
+    expect(plan.leaving.map(({ node }) => node)).toEqual(['Wall', 'Wall_copy02', 'Post']);
     expect(plan.firsts.size).toBe(2);
     const scene = await readFile(memoryFile(models[0]!.name, models[0]!.bytes), []);
     expect(scene.materials.map(({ name }) => name)).toEqual(['oak', 'granite']);

@@ -21,7 +21,6 @@ import type { DeliveryChoices } from './choices.js';
 import type { Plan } from './plan.js';
 import { planTogether, type Stand } from './plan-together.js';
 import type { TargetProfile } from './profile.js';
-import { asVariant } from './variant.js';
 
 /** How a set leaves: all in one file, a file a piece with a list of places, or a file a group. */
 export const SET_FORMS = ['one-file', 'file-a-piece', 'grouped'] as const;
@@ -196,10 +195,23 @@ function underFreeNames(
   namesOf = ({ meshName, nodes }: PieceDocument) => [meshName, ...nodes.map(({ name }) => name)],
 ): PieceDocument {
   for (let n = 1; ; n++) {
-    const own = n === 1 ? document : asVariant(document, n);
+    const own = n === 1 ? document : asCopy(document, n);
     const names = namesOf(own).map((each) => each.toLowerCase());
     if (names.some((each) => taken.has(each))) continue;
     for (const each of names) taken.add(each);
     return own;
   }
+}
+
+/**
+ * A copy under names of its own. Its number stands behind a word: a bare one would read as the number of a shape of
+ * the first.
+ */
+function asCopy(document: PieceDocument, number: number): PieceDocument {
+  const named = (name: string) => `${name}_copy${String(number).padStart(2, '0')}`;
+  return {
+    ...document,
+    meshName: named(document.meshName),
+    nodes: document.nodes.map((node) => ({ ...node, name: named(node.name) })),
+  };
 }

@@ -59,6 +59,7 @@ const MAX_COPIES = 2000;
               (changed)="acts.turn($event, turnAxis())"
           /></span>
           <yb-choice
+            class="axis"
             label="Axis of the turn"
             [options]="turnAxes"
             [value]="turnAxis()"
@@ -108,7 +109,7 @@ const MAX_COPIES = 2000;
             />
             ×</span
           >
-          <yb-choice label="Along" [options]="ways" [value]="way()" (chosen)="way.set($event)" />
+          <yb-choice class="way" label="Along" [options]="ways" [value]="way()" (chosen)="way.set($event)" />
           <yb-amount label="Step" [value]="step()" [width]="72" (changed)="typedStep.set($event)" />
           <button type="button" class="act" (click)="repeat()" data-testid="repeat">Repeat</button>
         </div>
@@ -136,8 +137,11 @@ const MAX_COPIES = 2000;
     }
   `,
   styles: `
-    yb-choice {
-      width: 82px;
+    .axis {
+      width: 104px;
+    }
+    .way {
+      width: 76px;
     }
   `,
 })

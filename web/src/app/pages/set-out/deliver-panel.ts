@@ -98,7 +98,9 @@ const FORMS: (Option<SetForm> & { says: string })[] = [
         </ul>
         <a [href]="bundle(left.id)" [attr.download]="bundleOf(left)">Download all as one bundle</a>
         @for (point of differing(left); track $index) {
-          <p class="bad">{{ point.point }}: expected {{ point.expected }}, found {{ point.found }}</p>
+          <p class="bad" data-differs>
+            {{ point.point }}: expected {{ point.expected }}, found {{ point.found }}
+          </p>
         }
       }
     </section>

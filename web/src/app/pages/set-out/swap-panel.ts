@@ -8,6 +8,7 @@ import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
 import { Check } from '../../ui/check';
 import { Choice, type Option } from '../../ui/choice';
+import { Disclosure } from '../../ui/disclosure';
 import { momentText } from '../../ui/moment';
 
 type Wanted = { piece: number; version: number | null };
@@ -16,7 +17,7 @@ type Wanted = { piece: number; version: number | null };
 @Component({
   selector: 'yb-swap-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Check, Choice, InputText],
+  imports: [Check, Choice, Disclosure, InputText],
   template: `
     @if (first(); as first) {
       <section class="panel" data-testid="swap-panel">
@@ -35,22 +36,23 @@ type Wanted = { piece: number; version: number | null };
           >all {{ count(same()) }} of this piece at once</yb-check
         >
         @if (slots().length) {
-          <h4>Materials here</h4>
-          @for (slot of slots(); track slot.name) {
-            <label
-              ><span class="grow slot">{{ slot.name }}</span>
-              <input
-                pInputText
-                pSize="small"
-                type="text"
-                class="override"
-                [attr.aria-label]="'Material for ' + slot.name"
-                [placeholder]="slot.name"
-                [value]="slot.override"
-                #field
-                (change)="acts.setMaterial(slot.name, field.value)"
-            /></label>
-          }
+          <yb-disclosure label="Materials here" [more]="overridden()">
+            @for (slot of slots(); track slot.name) {
+              <label
+                ><span class="grow slot">{{ slot.name }}</span>
+                <input
+                  pInputText
+                  pSize="small"
+                  type="text"
+                  class="override"
+                  [attr.aria-label]="'Material for ' + slot.name"
+                  [placeholder]="slot.name"
+                  [value]="slot.override"
+                  #field
+                  (change)="acts.setMaterial(slot.name, field.value)"
+              /></label>
+            }
+          </yb-disclosure>
         }
       </section>
     }
@@ -92,6 +94,10 @@ export class SwapPanel {
       name,
       override: first?.materials[name] ?? '',
     }));
+  });
+  protected readonly overridden = computed(() => {
+    const own = this.slots().filter(({ override }) => override).length;
+    return own ? `${own} of ${this.slots().length} are others` : 'as in the piece';
   });
   /** versions that left before, then the family, then the rest of the yard */
   protected readonly wanted = computed((): Option<Wanted>[] => {
