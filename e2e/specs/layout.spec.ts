@@ -1,13 +1,7 @@
 import { bringIn, drawn, expect, openStep, test } from '../support/bench';
-import { expectNothingClipped } from '../support/layout';
+import { expectNothingClipped, WINDOWS } from '../support/layout';
 import { sampleFiles } from '../support/sample';
 
-/** An ordinary window, a narrow one, and an ordinary one with everything twice as large. */
-const WINDOWS = [
-  { name: '1280 wide', width: 1280, height: 800 },
-  { name: '1024 wide', width: 1024, height: 768 },
-  { name: '200 %', width: 640, height: 400 },
-] as const;
 const STEPS = ['intake', 'parts', 'size', 'pivot', 'proxies', 'names', 'trial', 'delivery'] as const;
 
 test('with ordinary scroll bars nothing is cut off or lies over something else, in any step and window', async ({

@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test';
+import { expectAccessible } from '../support/axe';
 import { choose, expect, saved } from '../support/bench';
+import { expectNothingClipped, WINDOWS } from '../support/layout';
 import { test } from '../support/sample-yard';
 
 interface Probed extends HTMLCanvasElement {
@@ -110,7 +112,7 @@ test('pieces are put, turned, repeated, grouped, mirrored for true and swapped, 
   await page.getByTestId('undo').click();
   await expect(list).toContainText('0.00, 0.00, 0.00');
   // A run of twenty copings, and all swapped at once.
-  await choose(page, 'Grid that pivots snap to', '0.50 m');
+  await choose(page, 'Grid that pivots snap to', '500.0 mm');
   await page
     .locator('yb-piece-strip')
     .getByRole('button', { name: /^Copings/ })
@@ -128,10 +130,10 @@ test('pieces are put, turned, repeated, grouped, mirrored for true and swapped, 
   await expect(page.getByRole('button', { name: 'Ungroup' })).toBeVisible();
   await page.getByText(/^all 20 of this piece at once/).click();
   await choose(page, 'Swap for', 'Bollard');
-  await expect(list).toContainText('Bollard 20');
+  await expect(list).toContainText('Bollard 15');
   await expect(list).not.toContainText('Copings');
   await page.keyboard.press('Control+z');
-  await expect(list).toContainText('Copings 20');
+  await expect(list).toContainText('Copings 15');
   // A mirrored instance becomes a piece of its own.
   await page.keyboard.press('Escape');
   await list.getByRole('button', { name: 'Quay wall corner' }).click();
@@ -204,4 +206,31 @@ test('the deckhand walks across the set, and the set is delivered in every form'
   }
   await page.getByRole('link', { name: 'Deliveries' }).click();
   await expect(page.locator('yb-deliveries-page')).toContainText('Quay stair');
+});
+
+test('the page of a set-out: axe finds nothing, and nothing is cut off in any window', async ({
+  watched: page,
+  sample,
+}) => {
+  test.setTimeout(180_000);
+  await onSetOut(page, sample.address);
+  const winch = await placeOf(page, 'Slip winch');
+  for (const { name, width, height } of WINDOWS) {
+    await page.setViewportSize({ width, height });
+    for (const sheet of [/^Placed/, /^Meet/, /^Trial/, /^Deliver/]) {
+      await tab(page, sheet);
+      await expectNothingClipped(page, `${sheet}, ${name}`);
+      if (name === WINDOWS[0].name) await expectAccessible(page, `set-out, ${sheet}`);
+    }
+  }
+  await page.setViewportSize(WINDOWS[0]);
+  await tab(page, /^Placed/);
+  await page.mouse.click(...winch);
+  await expect(page.getByTestId('chosen-panel')).toContainText('Slip winch');
+  await expectNothingClipped(page, 'a chosen piece');
+  await expectAccessible(page, 'a chosen piece');
+  await page.getByRole('group', { name: 'Views' }).getByRole('button', { name: 'Both' }).click();
+  await placeOf(page, 'Slip trolley', 'set-view');
+  await expectNothingClipped(page, 'both views');
+  await expectAccessible(page, 'both views');
 });

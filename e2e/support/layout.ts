@@ -1,5 +1,11 @@
 import { expect, type Page } from '@playwright/test';
 
+/** An ordinary window, a narrow one, and an ordinary one with everything twice as large. */
+export const WINDOWS = [
+  { name: '1280 wide', width: 1280, height: 800 },
+  { name: '1024 wide', width: 1024, height: 768 },
+  { name: '200 %', width: 640, height: 400 },
+] as const;
 /**
  * What of the page is cut off, or lies over something else, as it stands: boxes whose content runs out of them to the
  * side, words that are shortened without a title that has them whole, controls over each other. What a narrow window

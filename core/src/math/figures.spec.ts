@@ -81,3 +81,14 @@ describe('figures', () => {
     );
   });
 });
+
+describe('lengths as people read them', () => {
+  it('have no sign where they are shown as nothing', () => {
+    expect([lengthText(-1e-9), lengthText(-4e-6), lengthText(-6e-6)]).toEqual([
+      '0.00 mm',
+      '0.00 mm',
+      '-0.01 mm',
+    ]);
+    expect(coordinatesText([-1e-9, 0.0004, -2])).toBe('0.000, 0.000, -2.000');
+  });
+});

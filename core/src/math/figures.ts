@@ -9,7 +9,8 @@ function grouped(value: number, decimals = 0): string {
     const digits = { minimumFractionDigits: decimals, maximumFractionDigits: decimals };
     formats.set(decimals, (format = new Intl.NumberFormat('en-GB', digits)));
   }
-  return format.format(value);
+  // Nothing is below zero that is shown as zero.
+  return format.format(Number(value.toFixed(decimals)) || 0);
 }
 
 /** "1,204" */

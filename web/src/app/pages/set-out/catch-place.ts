@@ -120,6 +120,9 @@ function endsAt(
   );
   if (other === null) return null;
   const grid = gridMetres > 0 ? onLevelGrid(at, gridMetres) : at;
-  const place = at.map((v, k) => (caught[k] ? v + shift[k]! : k === 1 ? v : grid[k]!)) as Vec3;
+  const place = at.map((v, k) => clean(caught[k] ? v + shift[k]! : k === 1 ? v : grid[k]!)) as Vec3;
   return { at: place, other: others[other]!.placement.id };
 }
+
+/** To the nanometre: what sums leave of an exact number. */
+const clean = (v: number): number => Math.round(v * 1e9) / 1e9 || 0;

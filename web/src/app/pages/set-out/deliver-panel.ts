@@ -88,6 +88,11 @@ const FORMS: (Option<SetForm> & { says: string })[] = [
       </div>
       @if (left(); as left) {
         <p role="status" [class.bad]="!left.agreed" data-testid="set-verdict">{{ verdict(left) }}</p>
+        @for (point of differing(left); track $index) {
+          <p class="bad" data-differs>
+            {{ point.point }}: expected {{ point.expected }}, found {{ point.found }}
+          </p>
+        }
         <ul class="list">
           @for (file of left.files; track file.name; let i = $index) {
             <li>
@@ -97,11 +102,6 @@ const FORMS: (Option<SetForm> & { says: string })[] = [
           }
         </ul>
         <a [href]="bundle(left.id)" [attr.download]="bundleOf(left)">Download all as one bundle</a>
-        @for (point of differing(left); track $index) {
-          <p class="bad" data-differs>
-            {{ point.point }}: expected {{ point.expected }}, found {{ point.found }}
-          </p>
-        }
       }
     </section>
   `,

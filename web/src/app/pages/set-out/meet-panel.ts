@@ -17,7 +17,7 @@ const FIRST_FAULTS = 30;
   imports: [Disclosure],
   template: `
     <section class="panel" data-testid="meet-panel">
-      <h3 role="status">{{ summary() }}</h3>
+      <h3 aria-live="polite">{{ summary() }}</h3>
       <ul aria-label="What does not meet">
         @for (told of shown(); track told.id) {
           <li

@@ -86,7 +86,7 @@ export class SetOutLine {
   protected readonly says = computed(() => {
     const hand = this.hand();
     if (hand)
-      return `${hand.document.name} in the hand at ${coordinatesText(hand.placement.position)}; click puts it, R turns it, Esc lets go`;
+      return `${hand.document.name} in the hand at ${coordinatesText(hand.placement.position, 2)}: click puts, R turns, Esc lets go`;
     const by = this.dragged()?.by;
     if (by) return `moved ${lengthText(distance(by, [0, 0, 0]))} (${coordinatesText(by)})`;
     const pointed = this.pointed();

@@ -18,13 +18,7 @@ type Tab = 'placed' | 'meet' | 'trial' | 'deliver';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [ChosenPanel, DeliverPanel, MeetPanel, PlacedList, Segments, SetTrialPanel, SwapPanel],
   template: `
-    <yb-segments
-      label="Sheet"
-      [fluid]="true"
-      [options]="tabs()"
-      [value]="tab()"
-      (chosen)="tab.set($event!)"
-    />
+    <yb-segments label="Sheet" [options]="tabs()" [value]="tab()" (chosen)="tab.set($event!)" />
     @switch (tab()) {
       @case ('placed') {
         <yb-chosen-panel />

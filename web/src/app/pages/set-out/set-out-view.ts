@@ -36,6 +36,8 @@ import { SetOutScene } from './set-out-scene';
 /** Room over what is fitted that the bar takes, CSS pixels. */
 const BAR_PIXELS = 52;
 const CLEAR_PIXELS = 16;
+/** Change of its shape by which a view is fitted anew. */
+const REFIT_SHARE = 0.3;
 
 /** What a test can ask of the canvas: where a placement can be pointed at. */
 export interface ProbedSetOutCanvas extends HTMLCanvasElement {
@@ -112,6 +114,7 @@ export class SetOutView implements OnDestroy {
   private readonly scene = signal<SetOutScene | null>(null);
   private readonly sizes = new ResizeObserver(() => this.resize());
   private fitted = false;
+  private aspect = 1;
 
   constructor() {
     afterNextRender(() => this.open());
@@ -227,6 +230,10 @@ export class SetOutView implements OnDestroy {
     const { bottom } = viewport.rig.insets;
     viewport.rig.insets = { top: BAR_PIXELS, bottom: Math.max(bottom, CLEAR_PIXELS) };
     viewport.resize(clientWidth, clientHeight);
+    // A view that is much wider or narrower than it was shows everything again.
+    const aspect = clientWidth / Math.max(1, clientHeight);
+    if (Math.abs(aspect / this.aspect - 1) > REFIT_SHARE) this.scene()?.fit();
+    this.aspect = aspect;
   }
 
   private useTool(scene: SetOutScene, picks: boolean): void {

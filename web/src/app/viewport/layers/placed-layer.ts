@@ -139,7 +139,7 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
       slot.placed = each;
       slot.piece.move(each.placement.mirrored, slot.index, each.matrix);
     }
-    this.drawFrames(moved);
+    this.drawFrames();
   }
 
   bounds(): Bounds | null {
@@ -255,9 +255,8 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   }
 
   /** Frames round what is chosen, and round what has no art yet; footprints and pivots in a plan. */
-  private drawFrames(moved: readonly Placed[] = []): void {
-    const now = new Map(moved.map((each) => [each.placement.id, each]));
-    const at = (each: Placed) => now.get(each.placement.id) ?? each;
+  private drawFrames(): void {
+    const at = (each: Placed) => this.slots.get(each.placement.id)?.placed ?? each;
     const framed = this.placed.filter(
       ({ placement: { id } }) => this.look.chosen.has(id) || !this.slots.has(id),
     );
