@@ -1,7 +1,7 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
-import { benchBrowser } from './lib/bench-browser.mjs';
+import { benchBrowser, benchSetOut } from './lib/bench-browser.mjs';
 import { benchConvex, convexTable, recordedTimes } from './lib/bench-convex.mjs';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { buildCode, buildWeb } from './lib/build.mjs';
@@ -94,6 +94,11 @@ await run(async () => {
     if (convexOnly) return;
     say('A piece of 1 000 000 triangles in the browser');
     reportBrowser(await benchBrowser(browser, join(folder, 'million.glb')));
+    // The same page with few and with many: what its own thread does must not grow with them.
+    for (const count of [20, 2000]) {
+      say(`A set-out of ${count} pieces in the browser`);
+      reportBrowser(await benchSetOut(browser, count));
+    }
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -113,7 +113,9 @@ export class SetOutView implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<ProbedSetOutCanvas>>('canvas');
   private readonly scene = signal<SetOutScene | null>(null);
   private readonly sizes = new ResizeObserver(() => this.resize());
-  private fitted = false;
+  /** the set-out that was seen whole */
+  private fitted: number | null = null;
+  private readonly opened = toSignal(this.store.open$, { requireSync: true });
   private aspect = 1;
 
   constructor() {
@@ -127,8 +129,10 @@ export class SetOutView implements OnDestroy {
       if (!scene) return;
       scene.placed.set(hand ? [...placed, hand] : placed);
       scene.layGround();
-      if (!this.fitted && placed.length) {
-        this.fitted = true;
+      // Each set-out is seen whole once, when its pieces have come.
+      const id = untracked(() => this.opened()?.id ?? null);
+      if (this.fitted !== id && placed.length) {
+        this.fitted = id;
         scene.fit();
       }
     });

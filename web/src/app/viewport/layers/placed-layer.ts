@@ -2,7 +2,8 @@ import {
   applyMatrix,
   artBounds,
   type Bounds,
-  footprint,
+  centreOf,
+  diagonalOf,
   type Matrix,
   type Placed,
   sourceKey,
@@ -22,17 +23,21 @@ import {
   type Raycaster,
   Vector3,
 } from 'three';
-import type { ArtOfPiece, ArtToDraw } from '../../drawing/art-to-draw';
-import { type Instance, InstancedPiece } from '../../drawing/instanced-piece';
-import type { PickableLayer, Place } from '../layer';
+import type { ArtOfPiece } from '../../drawing/art-to-draw';
+import { type Instance, type InstanceForm, InstancedPiece } from '../../drawing/instanced-piece';
+import type { FrameView, PickableLayer, Place } from '../layer';
 import { disposeDrawn } from './dispose-drawn';
 
+const NONE: ReadonlySet<string> = new Set();
+/** Triangles of art that a frame has room for. */
+const MAX_TRIANGLES = 400_000;
+/** What is smaller on the screen cannot be told from its boxes, CSS pixels. */
+const SMALL_PIXELS = 28;
 const PLAIN = new Color('#ffffff');
 const POINTED = new Color('#cfe3e4');
 const CHOSEN = new Color('#9fcdd0');
 const FAULTY = new Color('#f4d6cc');
 const TIDE = '#17616E';
-const INK = '#1E2A2F';
 
 export interface PlacedHit {
   id: string;
@@ -55,6 +60,7 @@ export interface PlacedLook {
 interface Slot {
   placed: Placed;
   piece: InstancedPiece;
+  form: InstanceForm;
   index: number;
 }
 
@@ -62,19 +68,21 @@ interface Slot {
 export class PlacedLayer implements PickableLayer<PlacedHit> {
   readonly object = new Group();
   private readonly pieces = new Map<string, InstancedPiece>();
-  private readonly outlines = new Map<string, readonly Float64Array[]>();
   private slots = new Map<string, Slot>();
   private placed: readonly Placed[] = [];
   private look: PlacedLook = { chosen: new Set(), pointed: null, faulty: new Set() };
   private frames = new Group();
-  private plan = new Group();
   private planned = false;
   private strengths: [number, number] = [1, 0];
   private clip: Plane | null = null;
-  private hidden: ReadonlySet<string> = new Set();
+  private hidden: ReadonlySet<string> = NONE;
+  /** those that are drawn as boxes */
+  private far: ReadonlySet<string> = NONE;
+  /** triangles of all that is placed */
+  private whole = 0;
 
   constructor(private readonly changed: () => void) {
-    this.object.add(this.frames, this.plan);
+    this.object.add(this.frames);
   }
 
   /** The art of what stands there, by `sourceKey`; what is not here yet is drawn as its bounds. */
@@ -85,7 +93,6 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
       this.object.remove(piece.group);
       piece.dispose();
       this.pieces.delete(key);
-      this.outlines.delete(key);
     }
     for (const [key, art] of arts) {
       if (this.pieces.has(key)) continue;
@@ -105,8 +112,8 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   light(look: PlacedLook): void {
     const framesChange = look.chosen !== this.look.chosen;
     this.look = look;
-    for (const { placed, piece, index } of this.slots.values())
-      piece.paint(placed.placement.mirrored, index, this.tintOf(placed.placement.id));
+    for (const { placed, piece, form, index } of this.slots.values())
+      piece.paint(form, index, this.tintOf(placed.placement.id));
     if (framesChange) this.drawFrames();
     this.changed();
   }
@@ -121,8 +128,8 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   show({ art, shapes, plan }: { art: number; shapes: number; plan: boolean }): void {
     this.strengths = [art, shapes];
     this.planned = plan;
-    for (const piece of this.pieces.values()) piece.fade(art, shapes);
-    this.drawFrames();
+    for (const piece of this.pieces.values()) piece.fade(art, shapes, plan);
+    this.changed();
   }
 
   cut(plane: Plane | null): void {
@@ -137,9 +144,17 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
       const slot = this.slots.get(each.placement.id);
       if (!slot) continue;
       slot.placed = each;
-      slot.piece.move(each.placement.mirrored, slot.index, each.matrix);
+      slot.piece.move(slot.form, slot.index, each.matrix);
     }
     this.drawFrames();
+  }
+
+  /** What is small on the screen, and what there is no room for among the triangles of a frame, is drawn as boxes. */
+  beforeFrame(view: FrameView): void {
+    const light = this.whole > MAX_TRIANGLES ? this.farOnes(view) : NONE;
+    if (light.size === this.far.size && [...light].every((id) => this.far.has(id))) return;
+    this.far = light;
+    this.draw();
   }
 
   bounds(): Bounds | null {
@@ -203,7 +218,6 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   dispose(): void {
     for (const piece of this.pieces.values()) piece.dispose();
     disposeDrawn(this.frames);
-    disposeDrawn(this.plan);
   }
 
   private hitOf(caster: Raycaster, { placement, matrix }: Placed, piece: InstancedPiece): PlacedHit | null {
@@ -229,21 +243,42 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
     return null;
   }
 
+  private trianglesOf = ({ placement }: Placed): number =>
+    this.pieces.get(sourceKey(placement))?.triangles ?? 0;
+
+  private farOnes(view: FrameView): Set<string> {
+    const sized = this.placed.map((placed) => {
+      const { bounds, placement } = this.slots.get(placed.placement.id)?.placed ?? placed;
+      return { placed, id: placement.id, pixels: diagonalOf(bounds) / view.metresPerPixel(centreOf(bounds)) };
+    });
+    sized.sort((a, b) => b.pixels - a.pixels);
+    const light = new Set<string>();
+    let room = MAX_TRIANGLES;
+    for (const { placed, id, pixels } of sized) {
+      room -= this.trianglesOf(placed);
+      if (room < 0 || pixels < SMALL_PIXELS) light.add(id);
+    }
+    return light;
+  }
+
   private draw(): void {
     const bySource = new Map<string, Placed[]>([...this.pieces.keys()].map((key) => [key, []]));
     for (const each of this.placed)
       if (!this.hidden.has(each.placement.id)) bySource.get(sourceKey(each.placement))?.push(each);
     this.slots = new Map();
+    this.whole = 0;
     for (const [key, all] of bySource) {
       const piece = this.pieces.get(key)!;
-      const [straight, mirrored]: [Instance[], Instance[]] = [[], []];
+      this.whole += piece.triangles * all.length;
+      const places: Record<InstanceForm, Instance[]> = { straight: [], mirrored: [], light: [] };
       for (const placed of all) {
-        const set = placed.placement.mirrored ? mirrored : straight;
-        this.slots.set(placed.placement.id, { placed, piece, index: set.length });
-        set.push({ matrix: placed.matrix, tint: this.tintOf(placed.placement.id) });
+        const { id, mirrored } = placed.placement;
+        const form = this.far.has(id) ? 'light' : mirrored ? 'mirrored' : 'straight';
+        this.slots.set(id, { placed, piece, form, index: places[form].length });
+        places[form].push({ matrix: placed.matrix, tint: this.tintOf(id) });
       }
-      piece.set(straight, mirrored);
-      piece.fade(...this.strengths);
+      piece.set(places);
+      piece.fade(...this.strengths, this.planned);
     }
     this.drawFrames();
   }
@@ -267,14 +302,6 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
         TIDE,
       ),
     );
-    const shown = this.planned ? this.placed.filter(({ placement: { id } }) => !this.hidden.has(id)) : [];
-    this.plan = this.replaced(
-      this.plan,
-      linesOf(
-        shown.flatMap((each) => this.footprintOf(at(each))),
-        INK,
-      ),
-    );
     this.changed();
   }
 
@@ -284,57 +311,10 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
     this.object.add(now);
     return now;
   }
-
-  /** The outline of a piece seen from above, over its top, with a cross at its pivot: ends of lines, [3n]. */
-  private footprintOf({ placement, document, matrix, bounds }: Placed): number[] {
-    const key = sourceKey(placement);
-    const art = this.pieces.get(key)?.piece.art;
-    const upright = Math.abs(matrix[1]!) + Math.abs(matrix[9]!) < 1e-9;
-    if (art && !this.outlines.has(key)) this.outlines.set(key, outlinesOf(art));
-    const outlines = art && upright ? this.outlines.get(key)! : null;
-    const y = bounds.max[1];
-    const there = (outline: Float64Array): Vec3[] =>
-      Array.from({ length: outline.length / 2 }, (_, i) => {
-        const [x, , z] = applyMatrix(matrix, [
-          outline[i * 2]! + art!.origin[0],
-          art!.origin[1],
-          outline[i * 2 + 1]! + art!.origin[2],
-        ]);
-        return [x, y, z];
-      });
-    const rings: Vec3[][] = outlines?.map(there) ?? [
-      [
-        [bounds.min[0], y, bounds.min[2]],
-        [bounds.max[0], y, bounds.min[2]],
-        [bounds.max[0], y, bounds.max[2]],
-        [bounds.min[0], y, bounds.max[2]],
-      ],
-    ];
-    const [px, , pz] = applyMatrix(matrix, document.pivot.position);
-    const cross = PIVOT_CROSS_METRES;
-    return [
-      ...rings.flatMap((ring) => ring.flatMap((corner, i) => [...corner, ...ring[(i + 1) % ring.length]!])),
-      ...[px - cross, y, pz, px + cross, y, pz, px, y, pz - cross, px, y, pz + cross],
-    ];
-  }
 }
 
 /** Names that are written over a plan, at most. */
 const MAX_NAMED = 150;
-const PIVOT_CROSS_METRES = 0.12;
-/** Parts whose outlines are drawn by themselves, at most. */
-const MAX_OUTLINES = 24;
-
-/** Outlines of the parts of a piece seen from above; of all together where there are many. */
-function outlinesOf({ positions, indices, part }: ArtToDraw): Float64Array[] {
-  const points = new Map<number, number[]>();
-  indices.forEach((v, i) => {
-    const own = points.get(part[(i / 3) | 0]!) ?? [];
-    own.push(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
-    points.set(part[(i / 3) | 0]!, own);
-  });
-  return points.size > MAX_OUTLINES ? [footprint(positions)] : [...points.values()].map(footprint);
-}
 
 /** The twelve edges of the bounds of a piece as it was made, where it stands: ends of lines. */
 function frameOf({ document, matrix }: Placed): number[] {
