@@ -189,6 +189,14 @@ test('the deckhand walks across the set, and the set is delivered in every form'
   await page.getByTestId('walk-set').click();
   const trial = page.getByTestId('set-trial-panel');
   await expect(trial).toContainText('runs', { timeout: 120_000 });
+  // Something is rolled across the whole set, and played.
+  await choose(page, 'What goes across', 'a ball');
+  await choose(page, 'Which way', 'against z');
+  await page.getByTestId('try-across').click();
+  await expect(page.getByTestId('across-panel')).toContainText('ball rolled', { timeout: 60_000 });
+  const played = page.getByTestId('play-bar');
+  await expect(played).toBeVisible();
+  await played.getByRole('button', { name: 'Close' }).click();
   await tab(page, /^Deliver/);
   const panel = page.getByTestId('deliver-panel');
   for (const form of ['One file for all', 'A file a piece and a list of places', 'A file a group']) {

@@ -30,6 +30,7 @@ export {
   writeSet,
 } from './placement-list.js';
 export { MAX_PLACEMENTS_IN_FILES, planSet, PlanSetError, SET_FORMS, type SetForm } from './plan-set.js';
+export { placedByManifests, type PutTogetherPiece } from './placed-by-manifests.js';
 export { planTogether } from './plan-together.js';
 export * from './profile.js';
 export { type PutBack, putBackBy } from './put-back.js';

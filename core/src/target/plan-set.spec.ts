@@ -17,6 +17,8 @@ import { place, turn } from '../testing/shapes.js';
 import { writePlans } from './assemble.js';
 import { expectationOfPlans } from './expectation.js';
 import { instancesScene, placementListOf, placementListSchema } from './placement-list.js';
+import { readManifest } from './manifest.js';
+import { placedByManifests } from './placed-by-manifests.js';
 import { planSet, PlanSetError, type SetForm } from './plan-set.js';
 import type { TargetProfile } from './profile.js';
 import { OPEN_PHYSICS_GLTF, PREFIX_TAGS, PROFILES, TWIN_FILE } from './profiles/index.js';
@@ -217,5 +219,41 @@ describe('a set that leaves', () => {
       /holds 501 pieces, and files hold 500/,
     );
     expect((await leave(many, things, 'file-a-piece', PREFIX_TAGS)).plan.leaving.length).toBe(501);
+  });
+
+  it('apart comes together again from its manifests, to a millionth of a metre, and says what has moved since', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.tuple(place, turn), { minLength: 2, maxLength: 3 }), async (pivots) => {
+        const made = pivots.map(([position, rotation], i) => wedge(`Part${i + 1}`, position, rotation));
+        const pieces = new Map(made.map(({ document }, i) => [i + 1, document]));
+        const manifests = [];
+        for (const [i, each] of made.entries()) {
+          const { files } = await leave([at('p', 1, [9, 9, 9])], { 1: each }, 'file-a-piece', PREFIX_TAGS);
+          const paper = files.find(({ name }) => name === `Part${i + 1}.manifest.json`)!;
+          manifests.push(readManifest(paper.name, new TextDecoder().decode(paper.bytes)));
+        }
+        const { stands, unknown } = placedByManifests(manifests, pieces);
+        expect([stands.length, unknown]).toEqual([made.length, []]);
+        stands.forEach(({ piece, at: stand, off }) => {
+          expect(off).toBeLessThan(1e-6);
+          const [placed] = placedPieces(
+            setOf([{ ...at('q', piece, [0, 0, 0]), ...stand }]),
+            new Map([[`${piece}`, pieces.get(piece)!]]),
+          ) as [Placed];
+          const { art } = made[piece - 1]!;
+          const there = placedMesh(placed, art).positions;
+          expect(Math.max(...there.map((v, k) => Math.abs(v - art.positions[k]!)))).toBeLessThan(1e-6);
+        });
+        // A pivot that has moved since carries the art off with it, and that is told.
+        const moved = new Map(pieces);
+        const { pivot } = pieces.get(1)!;
+        const position = pivot.position.map((v) => v + 0.01) as Vec3;
+        moved.set(1, { ...pieces.get(1)!, pivot: { ...pivot, position } });
+        const [first] = placedByManifests(manifests, moved).stands;
+        expect(first!.off).toBeCloseTo(Math.hypot(0.01, 0.01, 0.01), 6);
+        expect(placedByManifests([{ ...manifests[0]!, mesh: 'Other' }], pieces).unknown).toEqual(['Other']);
+      }),
+      { numRuns: 10 },
+    );
   });
 });

@@ -15,6 +15,7 @@ const SPEAKS = new Set([
   'AssembleError',
   'ManifestError',
   'PutTogetherError',
+  'NothingToTryError',
 ]);
 
 /**

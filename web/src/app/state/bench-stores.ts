@@ -21,6 +21,7 @@ import { Operations } from './operations';
 import { OpeningsStore } from './openings-store';
 import { Picking } from './picking';
 import { PieceSaver } from './piece-saver';
+import { PlayedRuns } from './played-runs';
 import { Proposals } from './proposals';
 import { ProxyMeasure } from './proxy-measure';
 import { RiddenEdges } from './ridden-edges';
@@ -71,6 +72,7 @@ export const BENCH_STORES = [
   DeviationStore,
   ProxyMeasure,
   TrialStore,
+  { provide: PlayedRuns, useExisting: TrialStore },
   TrialPlayer,
   { provide: WalkGround, useClass: BenchWalkGround },
   HandWalkStore,

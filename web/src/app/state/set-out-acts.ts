@@ -4,20 +4,25 @@ import {
   addProxies,
   applyEdit,
   centreOf,
+  counted,
   familyFeature,
   freshIds,
   jumpBetween,
   lengthText,
+  listText,
   meshNameFrom,
   mirroredAcross,
   mirroredShapes,
   type PieceDocument,
   placedAsMade,
   placedAt,
+  placedByManifests,
   placedPieces,
   type Placement,
   pushEdit,
   type PutAct,
+  type PutTogetherPiece,
+  readManifest,
   repeatedAlong,
   rotate,
   type SetFault,
@@ -38,6 +43,9 @@ import { SetOutStore } from './set-out-store';
 
 /** A swap moves what a family has in common by more than this, metres: that is said. */
 const JUMP_METRES = 1e-4;
+
+/** Parts that left apart are together again when they are off by no more than this, metres. */
+const TOGETHER_METRES = 1e-6;
 
 /** What is done to pieces of a set-out: each is one step to undo. */
 @Injectable()
@@ -222,6 +230,41 @@ export class SetOutActs {
     );
   }
 
+  /**
+   * Pieces that were delivered apart where their manifests say that they sat: those that stand here already are moved
+   * there, the others are put.
+   *
+   * @throws ManifestError
+   */
+  async putTogether(
+    files: readonly { name: string; text: string }[],
+    pieces: readonly { id: number; meshName: string }[],
+  ): Promise<void> {
+    const manifests = files.map(({ name, text }) => readManifest(name, text));
+    const wanted = new Set(manifests.map(({ mesh }) => mesh));
+    const documents = new Map<number, PieceDocument>();
+    for (const { id, meshName } of pieces) {
+      if (!wanted.has(meshName)) continue;
+      await this.store.fetch({ piece: id, version: null });
+      const source = this.store.sourceOf({ piece: id, version: null });
+      if (source) documents.set(id, source.document);
+    }
+    const { stands, unknown } = placedByManifests(manifests, documents);
+    const { placements } = this.store.setOut;
+    const ids = freshIds(this.store.setOut, stands.length);
+    const changed = stands.map(({ piece, at }, i): Placement => {
+      const there = placements.find((each) => each.piece === piece && !each.locked);
+      return there
+        ? { ...there, ...at }
+        : { id: ids[i]!, piece, version: null, ...at, group: null, locked: false, materials: {} };
+    });
+    if (changed.length && this.put('place', changed)) this.selection.set(changed.map(({ id }) => id));
+    this.notices.say(
+      togetherText(stands, unknown),
+      unknown.length > 0 || stands.some(({ off }) => off > TOGETHER_METRES),
+    );
+  }
+
   /** Moves what a fault is about until it is gone. */
   mend(fault: SetFault): void {
     const shift = shiftFor(fault);
@@ -297,4 +340,21 @@ export class SetOutActs {
       return false;
     }
   }
+}
+
+function togetherText(stands: readonly PutTogetherPiece[], unknown: readonly string[]): string {
+  const off = stands.filter((each) => each.off > TOGETHER_METRES);
+  const most = Math.max(0, ...off.map((each) => each.off));
+  const said = [
+    `${counted(stands.length, 'piece')} ${stands.length === 1 ? 'stands' : 'stand'} where the manifests have ${stands.length === 1 ? 'it' : 'them'}`,
+    ...(off.length
+      ? [
+          `${off.length} of them off by up to ${lengthText(most)}: their pivots have moved since they were delivered`,
+        ]
+      : stands.length
+        ? ['exactly as they were made']
+        : []),
+    ...(unknown.length ? [`no piece of the yard is named ${listText(unknown)}`] : []),
+  ];
+  return `${said.join('; ')}.`;
 }

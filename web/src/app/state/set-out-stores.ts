@@ -1,5 +1,6 @@
 import { HandWalkStore } from './hand-walk';
 import { Picking } from './picking';
+import { PlayedRuns } from './played-runs';
 import { SavedWork } from './saved-work';
 import { SetOutActs } from './set-out-acts';
 import { SetOutArt } from './set-out-art';
@@ -12,6 +13,7 @@ import { SetOutSelection } from './set-out-selection';
 import { SetOutStore } from './set-out-store';
 import { SetOutTrial } from './set-out-trial';
 import { SetOutWalkGround } from './set-out-walk-ground';
+import { TrialPlayer } from './trial-player';
 import { WalkGround } from './walk-ground';
 
 /** The stores of one set-out page: they live and go with it. */
@@ -27,6 +29,8 @@ export const SET_OUT_STORES = [
   SetOutArt,
   SetOutCheck,
   SetOutTrial,
+  { provide: PlayedRuns, useExisting: SetOutTrial },
+  TrialPlayer,
   Picking,
   { provide: WalkGround, useClass: SetOutWalkGround },
   HandWalkStore,

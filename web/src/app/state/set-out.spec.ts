@@ -301,6 +301,53 @@ describe('a set-out is looked at by itself', () => {
     expect(set.store.sourceOf({ piece: 2, version: null })!.document.proxies.length).toBe(1);
   });
 
+  it('pieces that left apart are put together by their manifests, and what has moved since is said', async () => {
+    const manifest = (mesh: string, position: [number, number, number]) => ({
+      name: `${mesh}.manifest.json`,
+      text: JSON.stringify({
+        manifest: 3,
+        target: 'prefix-tags',
+        piece: mesh,
+        mesh,
+        space: { unit: 'm', up: 'y', handedness: 'right' },
+        container: 'glb',
+        files: [],
+        pivot: { anchor: 'numeric', position, rotation: [0, 0, 0, 1] },
+        family: null,
+        meshes: [],
+        proxies: [],
+        clearances: [],
+        hierarchy: [],
+        source: [],
+      }),
+    });
+    const pivot = (id: number, position: [number, number, number]) => {
+      const document = set.api.pieces.get(id)!;
+      set.api.pieces.set(id, { ...document, meshName: `Post${id}`, pivot: { ...document.pivot, position } });
+    };
+    set = await testSetOut([placed('p1', 1, [9, 9, 9])]);
+    pivot(1, [1, 0, 0]);
+    pivot(2, [2, 0, 0]);
+    await set.store.refresh(1);
+    const pieces = [
+      { id: 1, meshName: 'Post1' },
+      { id: 2, meshName: 'Post2' },
+    ];
+    await acts().putTogether([manifest('Post1', [1, 0, 0]), manifest('Post2', [2, 0, 0])], pieces);
+    expect(set.placements().map(({ piece, position }) => [piece, position[0]])).toEqual([
+      [1, 1],
+      [2, 2],
+    ]);
+    expect(set.said()).toBe('2 pieces stand where the manifests have them; exactly as they were made.');
+    await acts().putTogether([manifest('Post2', [2.03, 0, 0]), manifest('Oar', [0, 0, 0])], pieces);
+    expect(set.said()).toBe(
+      '1 piece stands where the manifests have it; 1 of them off by up to 30.0 mm: their pivots have moved since they were delivered; no piece of the yard is named Oar.',
+    );
+    await expectAsync(acts().putTogether([{ name: 'x.json', text: '{' }], pieces)).toBeRejectedWithError(
+      /x.json is no JSON/,
+    );
+  });
+
   it('walks are kept until the set changes', async () => {
     set = await testSetOut();
     const trial = set.get(SetOutTrial);
@@ -308,8 +355,12 @@ describe('a set-out is looked at by itself', () => {
     set.jobs['walkSet']!.and.resolveTo(walk);
     await trial.walk(set.store.rules.agents[0]!);
     expect(shown(trial.walks$).length).toBe(1);
+    const run = { played: { frames: 2 }, trial: {} } as never;
+    set.jobs['acrossSet']!.and.resolveTo(run);
+    await trial.tryAcross({ kind: 'roll', what: 'ball', radius: 0.25, sides: null, way: [1, 0] });
+    expect(shown(trial.played$)).toBe(run);
     selection().choose('p1');
     acts().shift([1, 0, 0]);
-    expect(shown(trial.walks$)).toEqual([]);
+    expect([shown(trial.walks$), shown(trial.played$)]).toEqual([[], null]);
   });
 });

@@ -1,7 +1,7 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import { BehaviorSubject, distinctUntilChanged, type Subscription } from 'rxjs';
 import type { BodyTrialRun } from '../workers/jobs/body-trial';
-import { TrialStore } from './trial-store';
+import { PlayedRuns } from './played-runs';
 
 /** A trial as it is played. */
 export interface Playing {
@@ -16,7 +16,7 @@ const FRAMES_A_SECOND = 30;
 /** Plays the last trial with bodies: at once, slowly, or frame by frame. */
 @Injectable()
 export class TrialPlayer implements OnDestroy {
-  private readonly trials = inject(TrialStore);
+  private readonly trials = inject(PlayedRuns);
   private readonly now$ = new BehaviorSubject<Playing | null>(null);
   readonly playing$ = this.now$.asObservable();
   private readonly subscription: Subscription;

@@ -19,6 +19,7 @@ import { Compute, Stopped } from '../workers/compute';
 import type { BodyTrialRun } from '../workers/jobs/body-trial';
 import { BenchStore } from './bench-store';
 import { Notices } from './notices';
+import type { PlayedRuns } from './played-runs';
 
 /** A walk as it was made, and whether it still tells of the piece. */
 export interface KeptWalk {
@@ -35,7 +36,7 @@ export interface Flag {
 
 /** Trials of the piece: made on workers, and kept with the state that they were made on. */
 @Injectable()
-export class TrialStore {
+export class TrialStore implements PlayedRuns {
   private readonly bench = inject(BenchStore);
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);

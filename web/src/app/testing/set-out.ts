@@ -139,7 +139,7 @@ export async function testSetOut(
   const api = new FakeSetOutApi(placements);
   prepare(api);
   const clock = new HandClock();
-  const names = ['draw', 'checkSet', 'operate', 'walkSet', 'beginSetWalk', 'endWalk'];
+  const names = ['draw', 'checkSet', 'operate', 'walkSet', 'acrossSet', 'beginSetWalk', 'endWalk'];
   const jobs: JobSpies = Object.fromEntries(
     names.map((name) => [name, jasmine.createSpy(name).and.returnValue(new Promise(() => undefined))]),
   );

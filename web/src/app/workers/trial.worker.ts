@@ -3,14 +3,14 @@ import { expose } from 'comlink';
 import * as z from 'zod';
 import { bodyTrial, trialCost } from './jobs/body-trial';
 import { handWalk } from './jobs/hand-walk';
-import { walkSet } from './jobs/set-trial';
+import { acrossSet, walkSet } from './jobs/set-trial';
 import { walkTrials } from './jobs/walk-trials';
 
 z.config({ jitless: true });
 provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer());
 
 /** Trials of a piece: the physics engine and the route finder are on workers of their own. */
-const trialJobs = { walkTrials, walkSet, bodyTrial, trialCost, ...handWalk };
+const trialJobs = { walkTrials, walkSet, acrossSet, bodyTrial, trialCost, ...handWalk };
 
 export type TrialJobs = typeof trialJobs;
 

@@ -1,6 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import type { PieceSummary } from '@yard-brace/contract';
 import { coordinatesText, countText } from '@yard-brace/core';
+import { Notices } from '../../state/notices';
+import { SetOutActs } from '../../state/set-out-acts';
 import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
@@ -27,10 +30,32 @@ const COLUMNS: LongColumn[] = [
           where it is to stand.
         </p>
       }
+      <div class="row">
+        <button
+          type="button"
+          class="act"
+          (click)="files.click()"
+          title="Manifests of deliveries (.manifest.json): each piece where it sat before it was moved onto its pivot"
+        >
+          Put together from manifests …
+        </button>
+        <input
+          #files
+          type="file"
+          hidden
+          multiple
+          accept=".json"
+          (change)="together(files)"
+          data-testid="manifests"
+        />
+      </div>
     </section>
   `,
 })
 export class PlacedList {
+  readonly pieces = input<readonly PieceSummary[]>([]);
+  private readonly acts = inject(SetOutActs);
+  private readonly notices = inject(Notices);
   private readonly selection = inject(SetOutSelection);
   private readonly looks = inject(SetOutLookStore);
   private readonly store = inject(SetOutStore);
@@ -55,6 +80,20 @@ export class PlacedList {
       };
     }),
   );
+
+  protected async together(input: HTMLInputElement): Promise<void> {
+    try {
+      const files = [...(input.files ?? [])].map(async (file) => ({
+        name: file.name,
+        text: await file.text(),
+      }));
+      input.value = '';
+      await this.acts.putTogether(await Promise.all(files), this.pieces());
+      this.looks.goTo([...this.selection.ids]);
+    } catch (error) {
+      this.notices.error(error);
+    }
+  }
 
   protected choose(id: string): void {
     this.selection.choose(id);

@@ -35,6 +35,7 @@ import { Header } from '../../ui/header';
 import { Keymap } from '../../ui/keymap';
 import type { Leavable } from '../../ui/leave-saved';
 import { PickPrompt } from '../../ui/pick-prompt';
+import { PlayBar } from '../../ui/play-bar';
 import { SaveNotice } from '../../ui/save-notice';
 import { UndoBar } from '../../ui/undo-bar';
 import { WalkBar } from '../../ui/walk-bar';
@@ -57,6 +58,7 @@ import { SetOutView } from './set-out-view';
     Header,
     InputText,
     PickPrompt,
+    PlayBar,
     PieceStrip,
     SaveNotice,
     SetOutBar,
@@ -136,6 +138,7 @@ import { SetOutView } from './set-out-view';
                   }
                   <div class="foot">
                     <yb-pick-prompt />
+                    <yb-play-bar />
                     <yb-walk-bar />
                   </div>
                 </div>

@@ -1,6 +1,7 @@
 import type { Bounds, Placed, Vec3 } from '@yard-brace/core';
 import { Plane, Vector3 } from 'three';
 import { MarksLayer, NO_MARKS } from '../../viewport/layers/marks-layer';
+import { PlayedLayer } from '../../viewport/layers/played-layer';
 import { PlacedLayer } from '../../viewport/layers/placed-layer';
 import { TrialLayer } from '../../viewport/layers/trial-layer';
 import { Viewport } from '../../viewport/viewport';
@@ -19,6 +20,7 @@ export class SetOutScene {
   readonly placed: PlacedLayer;
   readonly marks: MarksLayer;
   readonly trial: TrialLayer;
+  readonly played: PlayedLayer;
   private laid = '';
 
   constructor(
@@ -31,7 +33,8 @@ export class SetOutScene {
     this.placed = new PlacedLayer(redraw);
     this.marks = new MarksLayer(redraw);
     this.trial = new TrialLayer(redraw);
-    this.viewport.add(this.placed, this.marks, this.trial);
+    this.played = new PlayedLayer(redraw);
+    this.viewport.add(this.placed, this.marks, this.trial, this.played);
     if (plan) this.viewport.rig.lookFrom('top');
     this.layGround();
   }

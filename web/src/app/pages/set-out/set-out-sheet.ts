@@ -23,7 +23,7 @@ type Tab = 'placed' | 'meet' | 'trial' | 'deliver';
       @case ('placed') {
         <yb-chosen-panel />
         <yb-swap-panel [pieces]="pieces()" />
-        <yb-placed-list />
+        <yb-placed-list [pieces]="pieces()" />
       }
       @case ('meet') {
         <yb-meet-panel />

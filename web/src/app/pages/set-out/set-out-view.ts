@@ -25,6 +25,7 @@ import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutPlaced } from '../../state/set-out-placed';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
+import { TrialPlayer } from '../../state/trial-player';
 import { Keymap } from '../../ui/keymap';
 import { type CaughtPoint, PickPointTool } from '../../viewport/tools/pick-point-tool';
 import type { ScreenPoint } from '../../viewport/tool';
@@ -103,6 +104,7 @@ export class SetOutView implements OnDestroy {
   private readonly hand = toSignal(this.drag.inHand$, { requireSync: true });
   private readonly asked = toSignal(this.picking.asked$, { requireSync: true });
   private readonly pickedPoint = toSignal(this.picking.point$, { requireSync: true });
+  private readonly playing = toSignal(inject(TrialPlayer).playing$, { requireSync: true });
   private readonly goTo = toSignal(this.looks.goTo$, { requireSync: true });
   private readonly faults = toSignal(inject(SetOutCheck).faults$, { initialValue: [] });
   protected readonly names = toSignal(this.store.names$, { initialValue: new Map<string, string>() });
@@ -188,6 +190,13 @@ export class SetOutView implements OnDestroy {
     effect(() => {
       const to = this.goTo();
       if (to) untracked(() => this.bring(to.ids, to.at));
+    });
+    effect(() => {
+      const scene = this.scene();
+      const now = this.playing();
+      const played = now?.run.played;
+      scene?.played.set(now && played ? { ...now.run, played, proxies: [] } : null);
+      if (now && played) scene?.played.showFrame(now.frame);
     });
     followWalk({ scene: this.scene, walk: this.walk, focus: () => this.canvas().nativeElement.focus() });
     inject(Keymap).onEscape(

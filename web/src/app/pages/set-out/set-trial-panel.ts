@@ -1,16 +1,34 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Agent, countText } from '@yard-brace/core';
+import { type Agent, bodyTrialText, countText } from '@yard-brace/core';
 import { HandWalkStore } from '../../state/hand-walk';
 import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
 import { SetOutTrial } from '../../state/set-out-trial';
-import { Choice } from '../../ui/choice';
+import { Choice, type Option } from '../../ui/choice';
 import { type Fact, FactTable } from '../../ui/fact-table';
 import { linesOf, openingText, type TrialLine } from '../../ui/trial-texts';
 
 const FIRST_LINES = 20;
+
+type Goer = 'trolley' | 'ball' | 'barrel';
+const GOERS: Option<Goer>[] = [
+  { label: 'a trolley', value: 'trolley' },
+  { label: 'a ball', value: 'ball' },
+  { label: 'a barrel', value: 'barrel' },
+];
+const WAYS: Option<readonly [number, number]>[] = [
+  { label: 'along x', value: [1, 0] },
+  { label: 'against x', value: [-1, 0] },
+  { label: 'along z', value: [0, 1] },
+  { label: 'against z', value: [0, -1] },
+];
+/** A slip trolley, metres. */
+const TROLLEY = { track: 0.8, wheelbase: 1.1, wheelRadius: 0.15, clearance: 0.12 };
+/** Of a ball and a barrel, metres, and the sides of a barrel. */
+const ROLLER_METRES = 0.25;
+const BARREL_SIDES = 12;
 
 /** Agents across the whole set: by themselves, and by hand. */
 @Component({
@@ -80,6 +98,25 @@ const FIRST_LINES = 20;
         }
       }
     </section>
+    <section class="panel" data-testid="across-panel">
+      <h3>Rolled and driven across</h3>
+      <div class="row">
+        <yb-choice label="What goes across" [options]="goers" [value]="goer()" (chosen)="goer.set($event)" />
+        <yb-choice label="Which way" [options]="ways" [value]="way()" (chosen)="way.set($event)" />
+        <button
+          type="button"
+          class="act"
+          [disabled]="working() || !any()"
+          (click)="across()"
+          data-testid="try-across"
+        >
+          Try it
+        </button>
+      </div>
+      @if (run(); as run) {
+        <p role="status">{{ run.name }}: {{ run.text }}</p>
+      }
+    </section>
   `,
   styles: `
     yb-choice {
@@ -110,6 +147,15 @@ export class SetTrialPanel {
   protected readonly openingText = openingText;
   protected readonly count = countText;
   protected readonly first = FIRST_LINES;
+  protected readonly goers = GOERS;
+  protected readonly ways = WAYS;
+  protected readonly goer = signal<Goer>('trolley');
+  protected readonly way = signal<readonly [number, number]>(WAYS[0]!.value);
+  private readonly played = toSignal(this.trial.played$, { requireSync: true });
+  protected readonly run = computed(() => {
+    const played = this.played();
+    return played && bodyTrialText(played.trial, { nodes: [], riddenEdges: [], proxies: [] });
+  });
   protected readonly any = computed(() => (this.setOut()?.placements.length ?? 0) > 0);
   protected readonly agents = computed(() =>
     (this.open()?.yard.rules.agents ?? []).map((value) => ({ label: value.name, value })),
@@ -141,6 +187,17 @@ export class SetTrialPanel {
       },
     ];
   });
+
+  protected across(): void {
+    const [x, z] = this.way();
+    const way: [number, number] = [x, z];
+    const what = this.goer();
+    void this.trial.tryAcross(
+      what === 'trolley'
+        ? { kind: 'drive', ...TROLLEY, way }
+        : { kind: 'roll', what, radius: ROLLER_METRES, sides: what === 'ball' ? null : BARREL_SIDES, way },
+    );
+  }
 
   protected walk(): void {
     const agent = this.agent();

@@ -1,5 +1,6 @@
 import {
   artBounds,
+  type Bounds,
   type BodyTrial,
   type BodyTrialAsk,
   bodyTrialKey,
@@ -82,7 +83,7 @@ async function tried(
   document: PieceDocument,
   { shapes, art }: TrialInput,
   ask: BodyTrialAsk,
-): Promise<{ trial: object; played: Played | null; moves?: Moving; aside?: Vec3 }> {
+): Promise<Tried> {
   const bounds = artBounds(document);
   switch (ask.kind) {
     case 'pour': {
@@ -93,20 +94,9 @@ async function tried(
         moves: { kind: 'balls', radius },
       };
     }
-    case 'roll': {
-      const { what, radius, sides, way } = ask;
-      const middle = bounds.min.map((v, k) => (v + bounds.max[k]!) / 2) as Vec3;
-      const away = Math.hypot(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]) / 2 + radius + 1;
-      const from: Vec3 = [middle[0] - way[0] * away, bounds.min[1], middle[2] - way[1] * away];
-      const roller =
-        what === 'ball' ? { kind: what, radius } : { kind: what, radius, length: radius * 2.4, sides };
-      const { played, ...found } = await roll({ shapes, ground: bounds.min[1], roller, from, way });
-      return {
-        trial: { kind: ask.kind, what, sides: what === 'ball' ? null : sides, ...found },
-        played,
-        moves: roller.kind === 'ball' ? { kind: 'balls', radius } : roller,
-      };
-    }
+    case 'roll':
+    case 'drive':
+      return across({ shapes, art }, bounds, ask);
     case 'drop': {
       const { played, ...found } = await drop({ shapes, density: ask.density }, ask.side);
       const middle = bounds.min.map((v, k) => (v + bounds.max[k]!) / 2) as Vec3;
@@ -136,24 +126,44 @@ async function tried(
         played: null,
       };
     }
-    case 'drive': {
-      const { track, wheelbase, wheelRadius, clearance, way } = ask;
-      const { at, length } = startOfDrive(art.positions, bounds, way, wheelbase);
-      const { played, ...found } = await drive({
-        shapes,
-        around: bounds,
-        trolley: { track, wheelbase, wheelRadius, clearance },
-        from: at,
-        way,
-        length,
-      });
-      return {
-        trial: { kind: ask.kind, ...found },
-        played,
-        moves: { kind: 'trolley', track, wheelbase, wheelRadius, clearance },
-      };
-    }
   }
+}
+
+/** What rolls or drives: the same over one piece and over a whole set. */
+export type AcrossAsk = Extract<BodyTrialAsk, { kind: 'roll' | 'drive' }>;
+
+interface Tried {
+  trial: object;
+  played: Played | null;
+  moves?: Moving;
+  aside?: Vec3;
+}
+
+/** Something that comes from beside, over all there is; the ground is at the foot of the bounds. */
+export async function across(
+  { shapes, art }: Pick<TrialInput, 'shapes' | 'art'>,
+  bounds: Bounds,
+  ask: AcrossAsk,
+): Promise<Tried> {
+  if (ask.kind === 'roll') {
+    const { what, radius, sides, way } = ask;
+    const middle = centreOf(bounds);
+    const away = Math.hypot(bounds.max[0] - bounds.min[0], bounds.max[2] - bounds.min[2]) / 2 + radius + 1;
+    const from: Vec3 = [middle[0] - way[0] * away, bounds.min[1], middle[2] - way[1] * away];
+    const roller =
+      what === 'ball' ? { kind: what, radius } : { kind: what, radius, length: radius * 2.4, sides };
+    const { played, ...found } = await roll({ shapes, ground: bounds.min[1], roller, from, way });
+    return {
+      trial: { kind: ask.kind, what, sides: what === 'ball' ? null : sides, ...found },
+      played,
+      moves: roller.kind === 'ball' ? { kind: 'balls', radius } : roller,
+    };
+  }
+  const { track, wheelbase, wheelRadius, clearance, way } = ask;
+  const { at, length } = startOfDrive(art.positions, bounds, way, wheelbase);
+  const trolley = { track, wheelbase, wheelRadius, clearance };
+  const { played, ...found } = await drive({ shapes, around: bounds, trolley, from: at, way, length });
+  return { trial: { kind: ask.kind, ...found }, played, moves: { kind: 'trolley', ...trolley } };
 }
 
 /** A part with its hinge, swung with all that hangs below it against the rest. */

@@ -1,10 +1,12 @@
 import {
   type Agent,
+  bodyTrialSchema,
   type Clearance,
   collidingArt,
   collisionShapes,
   joinMeshes,
   type Mesh,
+  meshBounds,
   type PieceDocument,
   placedArt,
   placedClearances,
@@ -14,6 +16,7 @@ import {
   type SetOut,
   sourceKey,
   type TargetProfile,
+  type Vec3,
   type WalkLimits,
   type WalkTrial,
   walkTrialSchema,
@@ -21,6 +24,10 @@ import {
 import { type TrialShape, walkTrial } from '@yard-brace/trial';
 import type { Progress } from '../messages';
 import { meshes } from './art';
+import { across, type AcrossAsk, type BodyTrialRun } from './body-trial';
+
+/** Trials of sets are not kept: there is no state to tell them by. */
+const NOT_KEPT = '0'.repeat(64);
 
 /** The ground of a set-out is at height 0. */
 export const SET_GROUND_METRES = 0;
@@ -88,6 +95,28 @@ export async function walkSet(
     limits,
     progress: (share) => progress(0.1 + 0.9 * share, `The ${agent.name} walks`),
   });
-  // It is not kept: there is no state to tell it by.
-  return walkTrialSchema.parse({ ...found, key: '0'.repeat(64) });
+  return walkTrialSchema.parse({ ...found, key: NOT_KEPT });
+}
+
+/** Something that rolls or drives across the whole set; it is played, and not kept. */
+export async function acrossSet(
+  setOut: SetOut,
+  documents: ReadonlyMap<string, PieceDocument>,
+  profile: TargetProfile,
+  ask: AcrossAsk,
+  progress: Progress,
+): Promise<BodyTrialRun> {
+  const input = await setTrialInput(setOut, documents, profile, (share) =>
+    progress(share * 0.2, 'Fetching the art'),
+  );
+  progress(0.2, 'Trying the shapes');
+  const { min, max } = meshBounds(input.art);
+  const bounds = { min: [min[0], SET_GROUND_METRES, min[2]] as Vec3, max };
+  const { trial, played, moves = { kind: 'nothing' } } = await across(input, bounds, ask);
+  return {
+    trial: bodyTrialSchema.parse({ ...trial, key: NOT_KEPT, ask }),
+    played,
+    moves,
+    aside: [0, 0, 0],
+  };
 }

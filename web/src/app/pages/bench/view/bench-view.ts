@@ -36,7 +36,7 @@ import { PickPrompt } from '../../../ui/pick-prompt';
 import { ProposalBar } from './proposal-bar';
 import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
 import { marksOf, numberedShapes, withDraggedOpenings } from './shown-marks';
-import { PlayBar } from './play-bar';
+import { PlayBar } from '../../../ui/play-bar';
 import { WalkBar } from '../../../ui/walk-bar';
 import { ViewBar } from './view-bar';
 import { bindViewKeys } from './view-keys';

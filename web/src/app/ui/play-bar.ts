@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { TrialPlayer } from '../../../state/trial-player';
+import { TrialPlayer } from '../state/trial-player';
 
 /** A trial that is played: pause, slowly, step, again. */
 @Component({
