@@ -1,6 +1,20 @@
 import { readFileSync } from 'node:fs';
-import { deliveryListSchema, pieceSchema, routes, savedSchema, yardListSchema } from '@yard-brace/contract';
-import { currentDocument, MAX_PROXIES, pushEdit, type SetFacts, stepsBetween } from '@yard-brace/core';
+import {
+  deliveryListSchema,
+  pieceSchema,
+  routes,
+  savedSchema,
+  setOutListSchema,
+  yardListSchema,
+} from '@yard-brace/contract';
+import {
+  currentDocument,
+  emptySetOut,
+  MAX_PROXIES,
+  pushEdit,
+  type SetFacts,
+  stepsBetween,
+} from '@yard-brace/core';
 import { DataSource } from 'typeorm';
 import { Client } from '../testing/client.js';
 import { cratePiece } from '../testing/sample-piece.js';
@@ -206,6 +220,11 @@ describe('a database of before', () => {
       const back = await client.ask('POST', routes.pieceRestored(piece), { version: 4, from: 1 });
       expect(savedSchema.parse(back.json).version).toBe(5);
       expect(currentDocument((await client.piece(piece)).history).pivot.position).toEqual([0.5, 0, 0.5]);
+      // A yard of before set-outs has none, and takes one in.
+      const { yard } = await client.piece(piece);
+      expect(setOutListSchema.parse((await client.ask('GET', routes.yardSetOuts(yard.id))).json)).toEqual([]);
+      const laidOut = await client.ask('POST', routes.yardSetOuts(yard.id), { setOut: emptySetOut('Slip') });
+      expect(laidOut.status).toBe(201);
     } finally {
       await server.close();
     }
