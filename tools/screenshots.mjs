@@ -89,12 +89,6 @@ async function takeAll(page, address) {
   await shoot('bench-parts');
   await page.getByTestId('discard').click();
   await page.getByTestId('parts-show').getByText('Tree', { exact: true }).click();
-  await strip('Dinghy').click();
-  await page.waitForTimeout(2500);
-  await page.keyboard.press('c');
-  await page.keyboard.press('b');
-  await shoot('bench-cut');
-  await page.keyboard.press('b');
   await strip('Sluice gate').click();
   await page.waitForTimeout(2500);
   await step('pivot');
@@ -226,6 +220,16 @@ async function takeAll(page, address) {
   await shoot('shelf');
   await page.getByRole('button', { name: 'Table' }).click();
   await shoot('shelf-table');
+  await page.getByRole('link', { name: 'Set-out' }).click();
+  await page.getByText('Both', { exact: true }).click();
+  await page.getByText(/^Meet/).first().click();
+  await page.locator('[data-fault=seam]').waitFor({ timeout: 60_000 });
+  await page.waitForFunction(() =>
+    globalThis.document.querySelector('[data-testid=plan]').placeOf?.('Quay wall straight 3'),
+  );
+  await page.locator('[data-fault=seam]').getByRole('button', { name: 'Go there' }).click();
+  await page.waitForTimeout(1500);
+  await shoot('set-out');
   await page.getByRole('link', { name: 'Deliveries' }).click();
   const compare = page.getByRole('checkbox', { name: /^Compare Boat cradle/ });
   await compare.first().click();

@@ -1,15 +1,12 @@
 import { effect, inject, type Signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { Vec3 } from '@yard-brace/core';
-import { HandWalkStore, type WalkLook } from '../../../state/hand-walk';
+import { HandWalkStore } from '../../../state/hand-walk';
 import { BenchStore } from '../../../state/bench-store';
 import { TrialPlayer } from '../../../state/trial-player';
 import { TrialStore } from '../../../state/trial-store';
 import { ViewSettingsStore } from '../../../state/view-settings';
+import { WalkEye } from '../../../viewport/walk-eye';
 import { CLEAR_PIXELS, type BenchScene } from './bench-scene';
-
-/** Of an agent's height its eyes are this share up, where it says nothing else. */
-const EYE_SHARE = 0.93;
 
 /** Room under the view that the band of a walk takes, CSS pixels. */
 const BAND_PIXELS = 116;
@@ -26,7 +23,28 @@ export function bindTrial({ scene, focus }: BoundTrial): void {
   const view = inject(ViewSettingsStore);
   const walking = toSignal(walk.walking$, { requireSync: true });
   const flags = toSignal(inject(TrialStore).flags$, { requireSync: true });
-  let before: { at: Vec3; look: WalkLook } | null = null;
+  const eye = new WalkEye({
+    begin: () => {
+      setBottom(BAND_PIXELS);
+      scene()?.viewport.fit();
+      focus();
+    },
+    // Who looked through its eyes, or from above, is given back the view of the whole.
+    end: (whole) => {
+      if (whole) {
+        view.set({ from: 'free' });
+        scene()?.viewport.fit();
+      }
+      setBottom(CLEAR_PIXELS);
+    },
+    lookFrom: (from) => view.set({ from }),
+    fit: () => scene()?.viewport.fit(),
+  });
+  /** Room under what is fitted, CSS pixels. */
+  const setBottom = (bottom: number) => {
+    const rig = scene()?.viewport.rig;
+    if (rig) rig.insets = { ...rig.insets, bottom };
+  };
 
   const playing = toSignal(inject(TrialPlayer).playing$, { requireSync: true });
   const document = toSignal(inject(BenchStore).document$);
@@ -58,34 +76,6 @@ export function bindTrial({ scene, focus }: BoundTrial): void {
       route: now?.route ?? null,
       flags: flags(),
     });
-    untracked(() => follow(ready));
+    untracked(() => eye.follow(ready.viewport.rig, now));
   });
-
-  function follow({ viewport }: BenchScene): void {
-    const now = walking();
-    if (!now) {
-      // Who looked through its eyes, or from above, is given back the view of the whole.
-      if (before && before.look !== 'around') {
-        view.set({ from: 'free' });
-        viewport.fit();
-      }
-      before = null;
-      viewport.rig.insets = { ...viewport.rig.insets, bottom: CLEAR_PIXELS };
-      return;
-    }
-    if (!before) {
-      viewport.rig.insets = { ...viewport.rig.insets, bottom: BAND_PIXELS };
-      viewport.fit();
-      focus();
-    }
-    const { agent, frame, look } = now;
-    if (before && look !== before.look) view.set({ from: look === 'above' ? 'top' : 'free' });
-    if (look === 'eyes') {
-      const eye = (agent.eye ?? agent.height * EYE_SHARE) * (frame.height / agent.height);
-      viewport.rig.standAt([frame.at[0], frame.at[1] + eye, frame.at[2]], before?.look !== 'eyes');
-    } else if (before?.look === look)
-      viewport.rig.goAlong(frame.at.map((v, k) => v - before!.at[k]!) as Vec3);
-    else if (before?.look === 'eyes') viewport.fit();
-    before = { at: frame.at, look };
-  }
 }
