@@ -68,6 +68,18 @@ describe('something that rolls', () => {
     expect(free.metres).toBeGreaterThan(6);
     expect(free.stoppedBy).toBeNull();
   });
+
+  it('is given the time that a longer way takes', async () => {
+    const far = await roll({
+      shapes: [],
+      ground: 0,
+      roller: { kind: 'ball', radius: 0.2 },
+      from: [-15, 0, 0],
+      way: [1, 0],
+      length: 30,
+    });
+    expect(far.metres).toBeGreaterThan(25);
+  });
 });
 
 describe('a piece that is dropped', () => {

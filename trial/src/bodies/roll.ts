@@ -18,6 +18,8 @@ export interface RollInput {
   way: readonly [number, number];
   /** metres a second. Default 2 */
   pace?: number;
+  /** how far it is given time to get, metres. Default: as far as it gets in four seconds */
+  length?: number;
 }
 
 export interface Rolled {
@@ -33,15 +35,26 @@ export interface Rolled {
 }
 
 const STEPS = 240;
+const MAX_STEPS = 3600;
+const STEPS_A_SECOND = 60;
 const JOLT_SHARE = 0.1;
 /** The first steps it only comes to lie on the ground. */
 const SETTLE_STEPS = 12;
 
 /** A ball or a barrel rolled at a piece or over it: how far and how smoothly it gets. */
-export async function roll({ shapes, ground, roller, from, way, pace = 2 }: RollInput): Promise<Rolled> {
+export async function roll({
+  shapes,
+  ground,
+  roller,
+  from,
+  way,
+  pace = 2,
+  length = 0,
+}: RollInput): Promise<Rolled> {
   const { radius } = roller;
   const set = boundsOfSet(shapes);
-  const reach = pace * 4 + 2 * radius;
+  const steps = Math.min(MAX_STEPS, Math.max(STEPS, Math.ceil((length / pace) * STEPS_A_SECOND)));
+  const reach = Math.max(pace * 4, length) + 2 * radius;
   const min = from.map((v, k) => Math.min(v - (k === 1 ? 0 : reach), set.min[k]!)) as Vec3;
   const max = from.map((v, k) => Math.max(v + reach, set.max[k]!)) as Vec3;
   const world = await BodyWorld.of(shapes, { min, max }, ground);
@@ -61,7 +74,7 @@ export async function roll({ shapes, ground, roller, from, way, pace = 2 }: Roll
   const heights: number[] = [];
   let jolts = 0;
   let before = pace;
-  for (let step = 0; step < STEPS; step++) {
+  for (let step = 0; step < steps; step++) {
     world.step();
     const { x, z } = body.linvel();
     const now = x * way[0] + z * way[1];

@@ -33,8 +33,8 @@ const FIRST_FAULTS = 30;
             </yb-disclosure>
             <div class="acts">
               <button type="button" class="quiet-button" (click)="go(told)">Go there</button>
-              @if (told.words.mend; as mend) {
-                <button type="button" class="quiet-button" (click)="mend_(told)">{{ mend }}</button>
+              @if (told.words.mend) {
+                <button type="button" class="quiet-button" (click)="mend(told)">{{ told.words.mend }}</button>
               }
             </div>
           </li>
@@ -110,7 +110,7 @@ export class MeetPanel {
     this.looks.goTo(ids);
   }
 
-  protected mend_({ fault }: ToldFault): void {
+  protected mend({ fault }: ToldFault): void {
     if (fault.kind === 'mirror-forgotten') void this.acts.mirrorShapes(fault);
     else if (shiftFor(fault)) this.acts.mend(fault);
   }

@@ -152,7 +152,14 @@ export async function across(
     const from: Vec3 = [middle[0] - way[0] * away, bounds.min[1], middle[2] - way[1] * away];
     const roller =
       what === 'ball' ? { kind: what, radius } : { kind: what, radius, length: radius * 2.4, sides };
-    const { played, ...found } = await roll({ shapes, ground: bounds.min[1], roller, from, way });
+    const { played, ...found } = await roll({
+      shapes,
+      ground: bounds.min[1],
+      roller,
+      from,
+      way,
+      length: 2 * away,
+    });
     return {
       trial: { kind: ask.kind, what, sides: what === 'ball' ? null : sides, ...found },
       played,
