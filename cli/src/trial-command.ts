@@ -1,14 +1,11 @@
 import {
   type Agent,
   type Clearance,
-  clearanceFound,
   type CollisionShape,
   collisionShapes,
-  type FoundOpening,
-  findOpenings,
-  isHatch,
   joinMeshes,
   judgeShape,
+  meantOpenings,
   plainMesh,
   type Shape,
   type UnitName,
@@ -21,9 +18,6 @@ import { clearanceOf, type Part, partsAndUnit, shapeOf, timed } from './convex-c
 import { profilesFrom, rulesFrom } from './given-rules.js';
 import type { Options, Result } from './result.js';
 import { UsageError } from './usage-error.js';
-
-/** One walks into an opening from the floor, or is told why not, when it has this share of what is needed. */
-const MEANT_SHARE = 0.6;
 
 /** Agents sent at a set of proxies from all sides. Stops when one does not get through everything. */
 export async function trial(paths: readonly string[], options: Options): Promise<Result> {
@@ -40,9 +34,7 @@ export async function trial(paths: readonly string[], options: Options): Promise
         name: `clearance ${i + 1}`,
         through: thinSide(box.halfExtents),
       }))
-    : findOpenings(art)
-        .filter((opening) => isMeantFor(opening, agent))
-        .map((opening, i) => clearanceFound(opening, `opening ${i + 1}`));
+    : meantOpenings(art, agent);
   const { ms, result } = await timed(() =>
     walkTrial({ shapes, art, clearances: clearances as Clearance[], agent, limits: rules.trials }),
   );
@@ -83,13 +75,6 @@ function agentOf(name: string | undefined, { agents }: YardRules): Agent {
     name === undefined ? `Say with --agent who walks: ${names}.` : `--agent takes ${names}, not “${name}”.`,
   );
 }
-
-const isMeantFor = (opening: FoundOpening, { radius, height }: Agent): boolean => {
-  const [w, h] = opening.halfExtents;
-  const needed = isHatch(clearanceFound(opening)) ? 2 * radius : height;
-  const share = Math.min(w / radius, (2 * h) / needed);
-  return share >= (opening.toFloor ? MEANT_SHARE : 1);
-};
 
 const thinSide = ([x, , z]: readonly number[]): 'x' | 'z' => (x! < z! ? 'x' : 'z');
 

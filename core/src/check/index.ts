@@ -1,5 +1,6 @@
 export * from './agents.js';
 export * from './free-passage.js';
+export { meantOpenings } from './meant-openings.js';
 export * from './finding.js';
 export { findingsOf } from './findings.js';
 export { type FixSetInput, fixSet, type SetFix, setFixSchema, withOpeningsFree } from './fix-set.js';

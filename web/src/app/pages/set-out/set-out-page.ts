@@ -309,6 +309,7 @@ function bindKeys(): void {
     { label: 'Alt click', help: 'choose one member of a group' },
   ]);
   keymap.onEscape('pick', () => picking.cancel() || drag.letGo());
+  keymap.onEscape('drag', () => drag.cancel());
   keymap.onEscape('selection', () => {
     const any = selection.ids.size > 0;
     selection.set([]);

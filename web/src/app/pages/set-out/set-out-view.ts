@@ -26,7 +26,6 @@ import { SetOutPlaced } from '../../state/set-out-placed';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
 import { TrialPlayer } from '../../state/trial-player';
-import { Keymap } from '../../ui/keymap';
 import { type CaughtPoint, PickPointTool } from '../../viewport/tools/pick-point-tool';
 import type { ScreenPoint } from '../../viewport/tool';
 import { ArrangeTool } from './arrange-tool';
@@ -199,10 +198,6 @@ export class SetOutView implements OnDestroy {
       if (now && played) scene?.played.showFrame(now.frame);
     });
     followWalk({ scene: this.scene, walk: this.walk, focus: () => this.canvas().nativeElement.focus() });
-    inject(Keymap).onEscape(
-      'drag',
-      () => this.scene()?.viewport.key(new KeyboardEvent('keydown', { key: 'Escape' })) ?? false,
-    );
   }
 
   ngOnDestroy(): void {

@@ -274,6 +274,11 @@ describe('the pointer in a set-out', () => {
       { ...many[0]!, ...placedPieces({ placements: [placed('q0', 1, [-6, 0, -6])] }, documents)[0]! },
     ]);
     expect(layer.pick(above(-6, -6))!.id).toBe('q0');
+    // Looked at from far, so many are boxes; what is dragged stays where it is dragged to meanwhile.
+    layer.beforeFrame({ metresPerPixel: () => 10, towardsEye: () => [0, 1, 0] });
+    expect(layer.pick(above(-6, -6))!.id).toBe('q0');
+    layer.set(many);
+    expect(layer.pick(above(-6, -6))).toBeNull();
     expect(layer.boundsOf([many[0]!])).toEqual({ min: [-1, -1, -1], max: [1, 1, 1] });
   });
 });

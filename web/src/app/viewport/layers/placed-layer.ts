@@ -4,9 +4,12 @@ import {
   type Bounds,
   centreOf,
   diagonalOf,
+  emptyBounds,
+  isEmpty,
   type Matrix,
   type Placed,
   sourceKey,
+  unionOf,
   type Vec3,
 } from '@yard-brace/core';
 import {
@@ -33,6 +36,8 @@ const NONE: ReadonlySet<string> = new Set();
 const MAX_TRIANGLES = 400_000;
 /** What is smaller on the screen cannot be told from its boxes, CSS pixels. */
 const SMALL_PIXELS = 28;
+/** Names that are written over a plan, at most. */
+const MAX_NAMED = 150;
 const PLAIN = new Color('#ffffff');
 const POINTED = new Color('#cfe3e4');
 const CHOSEN = new Color('#9fcdd0');
@@ -70,6 +75,8 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   private readonly pieces = new Map<string, InstancedPiece>();
   private slots = new Map<string, Slot>();
   private placed: readonly Placed[] = [];
+  /** those that are dragged, where they are meanwhile */
+  private readonly moved = new Map<string, Placed>();
   private look: PlacedLook = { chosen: new Set(), pointed: null, faulty: new Set() };
   private frames = new Group();
   private planned = false;
@@ -106,6 +113,7 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
 
   set(placed: readonly Placed[]): void {
     this.placed = placed;
+    this.moved.clear();
     this.draw();
   }
 
@@ -143,6 +151,7 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
     for (const each of moved) {
       const slot = this.slots.get(each.placement.id);
       if (!slot) continue;
+      this.moved.set(each.placement.id, each);
       slot.placed = each;
       slot.piece.move(slot.form, slot.index, each.matrix);
     }
@@ -163,15 +172,8 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
 
   /** Where some of them are, all together; null for none. */
   boundsOf(placed: readonly Placed[]): Bounds | null {
-    if (!placed.length) return null;
-    const min: Vec3 = [Infinity, Infinity, Infinity];
-    const max: Vec3 = [-Infinity, -Infinity, -Infinity];
-    for (const { bounds } of placed)
-      for (let k = 0; k < 3; k++) {
-        min[k] = Math.min(min[k]!, bounds.min[k]!);
-        max[k] = Math.max(max[k]!, bounds.max[k]!);
-      }
-    return Number.isFinite(min[0]) ? { min, max } : null;
+    const all = placed.reduce((sum, { bounds }) => unionOf(sum, bounds), emptyBounds());
+    return isEmpty(all) ? null : all;
   }
 
   /** Where names stand: the top of each that stands out; of all in a plan, while they are few. */
@@ -192,7 +194,7 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   }
 
   pick(caster: Raycaster): PlacedHit | null {
-    return this.pickBut(caster, new Set());
+    return this.pickBut(caster, NONE);
   }
 
   /** What is nearest under a ray, but for some. */
@@ -264,7 +266,8 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   private draw(): void {
     const bySource = new Map<string, Placed[]>([...this.pieces.keys()].map((key) => [key, []]));
     for (const each of this.placed)
-      if (!this.hidden.has(each.placement.id)) bySource.get(sourceKey(each.placement))?.push(each);
+      if (!this.hidden.has(each.placement.id))
+        bySource.get(sourceKey(each.placement))?.push(this.moved.get(each.placement.id) ?? each);
     this.slots = new Map();
     this.whole = 0;
     for (const [key, all] of bySource) {
@@ -293,7 +296,7 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
   private drawFrames(): void {
     const at = (each: Placed) => this.slots.get(each.placement.id)?.placed ?? each;
     const framed = this.placed.filter(
-      ({ placement: { id } }) => this.look.chosen.has(id) || !this.slots.has(id),
+      ({ placement: { id } }) => !this.hidden.has(id) && (this.look.chosen.has(id) || !this.slots.has(id)),
     );
     this.frames = this.replaced(
       this.frames,
@@ -312,9 +315,6 @@ export class PlacedLayer implements PickableLayer<PlacedHit> {
     return now;
   }
 }
-
-/** Names that are written over a plan, at most. */
-const MAX_NAMED = 150;
 
 /** The twelve edges of the bounds of a piece as it was made, where it stands: ends of lines. */
 function frameOf({ document, matrix }: Placed): number[] {

@@ -2,10 +2,8 @@ import {
   collidingArt,
   collisionShapes,
   type Clearance,
-  clearanceFound,
-  findOpenings,
+  meantOpenings,
   type Mesh,
-  passageOf,
   type Agent,
   type PieceDocument,
   type TargetProfile,
@@ -32,10 +30,6 @@ export async function trialInput(
   return { shapes: document.proxies.map(({ id }, i) => ({ id, colliders: colliders[i]! })), art };
 }
 
-/** The openings that an agent goes through: those that are marked, or the ways through the art that are wide enough for it. */
-export function openingsFor({ clearances }: PieceDocument, art: Mesh, agent: Agent): Clearance[] {
-  if (clearances.length) return clearances;
-  return findOpenings(art)
-    .map((opening, i) => clearanceFound(opening, `opening ${i + 1}`))
-    .filter((clearance) => passageOf(clearance, agent).passes);
-}
+/** The openings that an agent goes through: those that are marked, or the ways through the art that are meant for it. */
+export const openingsFor = ({ clearances }: PieceDocument, art: Mesh, agent: Agent): Clearance[] =>
+  clearances.length ? clearances : meantOpenings(art, agent);
