@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test';
 import { expect, makeShapesBy, openStep, placeOf, saved, watch } from '../support/bench';
-import { test } from '../support/sample-yard';
+import { inSampleYard } from '../support/sample-yard';
+
+const test = inSampleYard();
 
 const shelf = (page: Page) => page.getByRole('heading', { name: /Shelf/ });
 
@@ -100,15 +102,13 @@ test('several pieces are chosen on the shelf, delivered together, and removed on
   await expect(page.getByText('2 pieces chosen')).toBeVisible();
   await page.getByRole('button', { name: 'Deliver for prefix tags' }).click();
   await expect(
-    page.getByText(
-      '2 pieces were delivered; 2 read back differently, as their delivery steps say: Bollard, Quay wall straight.',
-    ),
+    page.getByText('2 pieces were delivered; 1 read back differently, as their delivery steps say: Bollard.'),
   ).toBeVisible();
   await page.getByLabel('Choose Bollard').uncheck();
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(shelf(page)).toContainText('17 pieces');
   await page.getByRole('alertdialog').getByRole('button', { name: 'Remove 1 piece' }).click();
-  await expect(shelf(page)).toContainText('15 pieces');
+  await expect(shelf(page)).toContainText('16 pieces');
   await expect(page.getByText('Quay wall straight', { exact: true })).toHaveCount(0);
 });
 

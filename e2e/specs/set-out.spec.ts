@@ -2,7 +2,9 @@ import type { Page } from '@playwright/test';
 import { expectAccessible } from '../support/axe';
 import { choose, expect, saved } from '../support/bench';
 import { expectNothingClipped, WINDOWS } from '../support/layout';
-import { test } from '../support/sample-yard';
+import { inSampleYard } from '../support/sample-yard';
+
+const test = inSampleYard();
 
 interface Probed extends HTMLCanvasElement {
   placeOf(name: string): { x: number; y: number } | null;

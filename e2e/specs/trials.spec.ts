@@ -170,3 +170,47 @@ test('oyster tray: a hundred balls stay in its container', async ({ watched: pag
     timeout: 60_000,
   });
 });
+
+test('sluice gate: its leaf is swung on its hinge, and meets its frame at an angle that is told', async ({
+  watched: page,
+  newYard,
+}) => {
+  const hand = await onBench(page, newYard, 'Sluice gate');
+  await openStep(page, 'proxies');
+  await hand.way('Wrap');
+  await hand.button(/^Each of \d+ shells/);
+  await hand.click(page.getByTestId('propose'));
+  await hand.keep();
+  await openStep(page, 'pivot');
+  await hand.choose('Whose pivot', 'Leaf');
+  await page.getByTitle('Look from the front (F)').click();
+  await hand.click(page.getByTestId('hinge-points'));
+  await hand.place('Leaf', 0);
+  await hand.place('Leaf', 1);
+  await saved(page);
+  await openStep(page, 'trial');
+  const says = /Leaf swung ?(meets shape \d+ at -?[\d.]+°|free over [-\d]+° to [-\d]+°)/;
+  const [, first] = await tryBody(page, 'Swing a part', says);
+  const [, again] = await tryBody(page, 'Swing a part', says);
+  expect(again).toBe(first);
+});
+
+test('launch channel: a trolley drives over its slab, and not over what has none', async ({
+  watched: page,
+  newYard,
+}) => {
+  const hand = await onBench(page, newYard, 'Launch channel');
+  await openStep(page, 'proxies');
+  await hand.facesBy('Shell');
+  await hand.place('channel floor');
+  await hand.way('Make');
+  await hand.make('Slab');
+  await hand.click(page.getByTestId('make-it'));
+  await hand.keep();
+  await openStep(page, 'trial');
+  await choose(page, 'What is tried', 'Drive over it');
+  await choose(page, 'Direction', '+z');
+  const says = /trolley ?(drives through|falls through|is stopped|tips over)/;
+  const [, slab] = await tryBody(page, 'Drive over it', says);
+  expect(slab).toBe('drives through');
+});
