@@ -18,7 +18,8 @@ describe('filling an empty house with the sample yard', () => {
         response.setHeader('content-type', 'application/json');
         if (request.method === 'GET') response.end('[]');
         else if (request.url === '/api/yards') response.end(JSON.stringify(yard));
-        else response.end('{}');
+        // The answer to a new piece: its number.
+        else response.end(JSON.stringify({ id: asked.length }));
       });
     });
     const yard = {
@@ -39,7 +40,9 @@ describe('filling an empty house with the sample yard', () => {
     }
     const names = (await samplePieces()).map(({ name }) => name);
     expect(said).toEqual(names.map((name) => `Importing ${name} …`));
-    expect(asked.filter((line) => line === 'POST /api/yards/3/pieces').length).toBe(names.length);
+    // The other hand of the corner comes beside what was imported, and all are laid out last.
+    expect(asked.filter((line) => line === 'POST /api/yards/3/pieces').length).toBe(names.length + 1);
+    expect(asked.at(-1)).toBe('POST /api/yards/3/set-outs');
     expect(sockets.size).toBe(asked.length);
   });
 });
