@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { type PieceSummary, routes } from '@yard-brace/contract';
+import { counted } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { Notices } from '../../state/notices';
 import { SetOutDrag } from '../../state/set-out-drag';
@@ -40,7 +41,7 @@ import { SetOutDrag } from '../../state/set-out-drag';
               }
             </span>
             <span class="name">{{ piece.name }}</span>
-            <span class="faded">{{ piece.shapes ? piece.shapes + ' shapes' : 'no shapes' }}</span>
+            <span class="faded">{{ piece.shapes ? counted(piece.shapes, 'shape') : 'no shapes' }}</span>
           </button>
         </li>
       } @empty {
@@ -124,6 +125,7 @@ export class PieceStrip {
     this.pieces().filter(({ name }) => name.toLowerCase().includes(this.wanted().trim().toLowerCase())),
   );
   protected readonly blob = routes.blob;
+  protected readonly counted = counted;
 
   protected take(piece: number): void {
     if (this.held() === piece) this.drag.letGo();
