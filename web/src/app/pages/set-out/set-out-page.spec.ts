@@ -8,6 +8,7 @@ import { providePrimeNG } from 'primeng/config';
 import { of } from 'rxjs';
 import { Api, ApiError } from '../../api/api';
 import { Clock } from '../../state/clock';
+import { ImportReports } from '../../state/import-report';
 import { Ask } from '../../ui/ask';
 import { Compute } from '../../workers/compute';
 import { TestPage } from '../../testing/bench';
@@ -80,6 +81,12 @@ describe('the page of set-outs', () => {
     ]);
     await page.rest();
     expect(page.text).toContain('Placed, 1');
+  });
+
+  it('folds the report of an import, which would lie over the plan', async () => {
+    const fold = spyOn(ImportReports.prototype, 'fold');
+    await open();
+    expect(fold).toHaveBeenCalled();
   });
 
   it('opens the first of several, or the one of the address, and says of one that was removed', async () => {

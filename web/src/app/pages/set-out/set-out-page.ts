@@ -19,6 +19,7 @@ import { InputText } from 'primeng/inputtext';
 import { Splitter } from 'primeng/splitter';
 import { Api } from '../../api/api';
 import { sentenceOf } from '../../api/told';
+import { ImportReports } from '../../state/import-report';
 import { Notices } from '../../state/notices';
 import { Picking } from '../../state/picking';
 import { SetOutActs } from '../../state/set-out-acts';
@@ -187,6 +188,8 @@ export class SetOutPage implements Leavable {
   );
 
   constructor() {
+    // What became of an import is a line from here on: it lay over the plan.
+    inject(ImportReports).fold();
     bindKeys();
     effect(() => {
       const yard = this.yardId();

@@ -130,9 +130,10 @@ export class SetOutView implements OnDestroy {
       if (!scene) return;
       scene.placed.set(hand ? [...placed, hand] : placed);
       scene.layGround();
-      // Each set-out is seen whole once, when its pieces have come.
+      // Each set-out is seen whole once, when its pieces have come; the first piece that is put moves no view.
       const id = untracked(() => this.opened()?.id ?? null);
-      if (this.fitted !== id && placed.length) {
+      const empty = id !== null && this.store.setOut.placements.length === 0;
+      if (this.fitted !== id && (placed.length || empty)) {
         this.fitted = id;
         scene.fit();
       }
