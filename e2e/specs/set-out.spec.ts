@@ -35,6 +35,7 @@ async function onSetOut(page: Page, address: string): Promise<void> {
   await page.getByRole('link', { name: /Saltgate Slip/ }).click();
   await page.getByRole('link', { name: 'Set-out' }).click();
   await expect(line(page)).toContainText('12 pieces');
+  await expect(page.getByTestId('plan')).toHaveAttribute('data-seen', /\d/);
   await placeOf(page, 'Quay wall straight 3');
 }
 

@@ -57,6 +57,9 @@ export class SetOutStore implements SavedWork, OnDestroy {
   private readonly known$ = new BehaviorSubject<ReadonlyMap<string, Source>>(new Map());
   /** pieces that are asked for, or were found to be gone */
   private readonly asked = new Map<string, Promise<void>>();
+  private readonly complete_ = new BehaviorSubject<number | null>(null);
+  /** number of the set-out whose pieces have all come, or are known to be gone; null before */
+  readonly complete$ = this.complete_.asObservable();
   private opening = 0;
 
   readonly open$ = this.opened$.asObservable();
@@ -228,15 +231,17 @@ export class SetOutStore implements SavedWork, OnDestroy {
   private show(open: OpenSetOut): void {
     showYardIn(open.yard.rules.unit);
     const draft = this.saver.draftOf(open);
+    this.complete_.next(null);
     this.saver.begin(open, draft);
     this.opened$.next(open);
     this.history$.next(draft?.history ?? open.history);
-    this.fetchAll();
+    void this.fetchAll().then(() => {
+      if (this.opened$.value?.id === open.id) this.complete_.next(open.id);
+    });
   }
 
-  private fetchAll(): void {
-    for (const placement of this.setOut.placements)
-      if (!this.asked.has(sourceKey(placement))) void this.fetch(placement);
+  private async fetchAll(): Promise<void> {
+    await Promise.all(this.setOut.placements.map((placement) => this.fetch(placement)));
   }
 
   private change(step: (history: SetOutHistory) => SetOutHistory): void {
@@ -246,6 +251,6 @@ export class SetOutStore implements SavedWork, OnDestroy {
     if (after === before) return;
     this.history$.next(after);
     this.saver.put(after);
-    this.fetchAll();
+    void this.fetchAll();
   }
 }

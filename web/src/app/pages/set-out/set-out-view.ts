@@ -116,7 +116,7 @@ export class SetOutView implements OnDestroy {
   private readonly sizes = new ResizeObserver(() => this.resize());
   /** the set-out that was seen whole */
   private fitted: number | null = null;
-  private readonly opened = toSignal(this.store.open$, { requireSync: true });
+  private readonly complete = toSignal(this.store.complete$, { requireSync: true });
   private aspect = 1;
 
   constructor() {
@@ -131,12 +131,11 @@ export class SetOutView implements OnDestroy {
       scene.placed.set(hand ? [...placed, hand] : placed);
       scene.layGround();
       // Each set-out is seen whole once, when its pieces have come; the first piece that is put moves no view.
-      const id = untracked(() => this.opened()?.id ?? null);
-      const empty = id !== null && this.store.setOut.placements.length === 0;
-      if (this.fitted !== id && (placed.length || empty)) {
-        this.fitted = id;
-        scene.fit();
-      }
+      const id = this.complete();
+      if (id === null || this.fitted === id) return;
+      this.fitted = id;
+      scene.fit();
+      this.canvas().nativeElement.dataset['seen'] = String(id);
     });
     effect(() => {
       const hand = this.hand();
