@@ -78,7 +78,7 @@ export async function planSet(input: PlanSetInput): Promise<SetPlan> {
   if (!placed.length)
     throw new PlanSetError('Nothing of the set-out is in the yard any more; place pieces first.');
   const blobs = new Map(input.blobs);
-  const meshOf = (blob: string) => meshReader(blobs)(blob);
+  const meshOf = meshReader(blobs);
   const taken = new Set<string>();
   if (form === 'file-a-piece') {
     const files: Plan[][] = [];
