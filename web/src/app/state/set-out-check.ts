@@ -1,12 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import {
-  faultId,
-  faultWords,
-  type FaultWords,
-  type SetCheck,
-  type SetFault,
-  sourceKey,
-} from '@yard-brace/core';
+import { faultId, faultWords, type FaultWords, type SetCheck, type SetFault } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, debounceTime, map, type Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import { Notices } from './notices';
@@ -57,8 +50,7 @@ export class SetOutCheck implements OnDestroy {
 
   private async look(): Promise<void> {
     const { setOut, rules } = this.store;
-    const used = new Set(setOut.placements.map(sourceKey));
-    const documents = new Map([...this.store.documents()].filter(([key]) => used.has(key)));
+    const documents = this.store.usedDocuments();
     const asked = ++this.asked;
     this.busy$.next(true);
     try {

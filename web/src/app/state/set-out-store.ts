@@ -1,6 +1,7 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import type { OpenSetOut, Piece } from '@yard-brace/contract';
 import {
+  applyToSetOut,
   canRedo,
   canUndo,
   currentDocument,
@@ -144,18 +145,21 @@ export class SetOutStore implements SavedWork, OnDestroy {
     return new Map([...this.known$.value].map(([key, { document }]) => [key, document]));
   }
 
+  /** Of these documents those that a placement uses now. */
+  usedDocuments(): Map<string, PieceDocument> {
+    const used = new Set(this.setOut.placements.map(sourceKey));
+    return new Map([...this.documents()].filter(([key]) => used.has(key)));
+  }
+
   /** Placements put, by their ids, and others taken away. */
   put(act: PutAct, changed: readonly Placement[], removed: Iterable<string> = []): void {
     const { placements } = this.setOut;
-    const now = new Map(changed.map((each) => [each.id, each]));
-    const gone = new Set(removed);
-    const kept = placements.flatMap((each) => {
-      if (gone.has(each.id)) return [];
-      const there = now.get(each.id) ?? each;
-      now.delete(each.id);
-      return [there];
+    const { placements: after } = applyToSetOut(this.setOut, {
+      kind: 'put-placements',
+      act,
+      changed: [...changed],
+      removed: [...removed],
     });
-    const after = [...kept, ...now.values()];
     if (after.length > MAX_PLACEMENTS)
       throw new Told(
         `A set-out holds ${MAX_PLACEMENTS.toLocaleString('en-GB')} pieces at most; begin another one.`,

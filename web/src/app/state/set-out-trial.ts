@@ -1,5 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import { type Agent, askedTrials, type PieceDocument, sourceKey, type WalkTrial } from '@yard-brace/core';
+import { type Agent, askedTrials, type PieceDocument, type WalkTrial } from '@yard-brace/core';
 import { BehaviorSubject, type Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import type { AcrossAsk, BodyTrialRun } from '../workers/jobs/body-trial';
@@ -68,8 +68,7 @@ export class SetOutTrial implements PlayedRuns, OnDestroy {
   private async work(
     make: (documents: ReadonlyMap<string, PieceDocument>, first: PieceDocument) => Promise<void>,
   ): Promise<void> {
-    const used = new Set(this.store.setOut.placements.map(sourceKey));
-    const documents = new Map([...this.store.documents()].filter(([key]) => used.has(key)));
+    const documents = this.store.usedDocuments();
     const [first] = documents.values();
     if (!first) return;
     this.busy$.next(true);
