@@ -302,7 +302,7 @@ export function program(done: (result: Result) => void): Command {
   command(
     'trial',
     'files',
-    'ART and PROXIES: an agent walks at the proxies from all sides, through every opening, over and under everything. "openings" say what is missing, "blocked" where air stops it, "contacts" how the art lies at what it touches; "falls", "jolts", "stuck" and "slips" are places. Lengths are metres. Exit 1: it does not get through everything.',
+    'ART and PROXIES: an agent walks at the proxies from all sides, through every opening, over and under everything. "openings" say what is missing, "blocked" where air stops it, "contacts" how the art lies at what it touches; "falls", "jolts", "stumbles", "stuck" and "slips" are places. Lengths are metres. Exit 1: it does not get through everything.',
     [
       new Option('--agent <name>', 'who walks, by name or id of the rules'),
       rulesFile(),

@@ -38,6 +38,8 @@ export const GROUND = -1;
 
 /** A body that is so far through a patch has gone through it. */
 const FRONT_METRES = 0.01;
+/** A patch whose normal goes down by more than this looks down: what could be stood on from its other side. */
+const LOOKS_DOWN = 0.3;
 const UPRIGHT = { x: 0, y: 0, z: 0, w: 1 };
 /** Half the thickness of the ground, in metres: a box that is no larger than needed is met the more exactly. */
 const HALF_GROUND_METRES = 1;
@@ -220,6 +222,16 @@ export class StillWorld {
       normal: vec(hit.normal),
       shape: this.tags.get(hit.collider.handle)!,
     };
+  }
+
+  /** Number of the shape of a surface that lies straight below within a length and looks down; null for none. */
+  backBelow(at: Readonly<Vec3>, within: number): number | null {
+    const from = subtract(at, this.origin);
+    const looksDown = ({ handle }: EngineCollider) =>
+      (this.fronts.get(handle)?.normal[1] ?? 0) < -LOOKS_DOWN && !this.isInFront(handle, from);
+    const ray = new this.rapier.Ray(xyz(from), xyz([0, -1, 0]));
+    const hit = this.world.castRay(ray, within, true, undefined, undefined, undefined, undefined, looksDown);
+    return hit && this.shapeOf(hit.collider.handle);
   }
 
   /** Whether a place is in a solid shape. */

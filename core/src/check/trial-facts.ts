@@ -83,6 +83,8 @@ export const walkTrialSchema = z.object({
   fallCount: count,
   /** several jolts one soon after the other: metres of the greatest, and how many */
   jolts: z.array(lengthAt.extend({ count })),
+  /** a single jolt: metres that it is higher than what the art has there */
+  stumbles: z.array(lengthAt).default([]),
   /** slides down what is too steep for it, where the art holds it */
   slips: z.array(lengthAt),
   /** through every opening, and up to every level that the art lets it reach */
@@ -91,6 +93,28 @@ export const walkTrialSchema = z.object({
 export type WalkTrial = z.infer<typeof walkTrialSchema>;
 
 const key = z.string().regex(/^[0-9a-f]{64}$/);
+
+/** Entries of a walk by hand that are kept, the worst ones. */
+export const MAX_FELT = 12;
+
+/** What an agent felt that was walked by hand, the worst first; `key` as of a walk by itself. */
+export const feltSchema = z.object({
+  key,
+  agent: z.string().max(40),
+  contacts: z.array(contactSchema).max(MAX_FELT),
+});
+export type Felt = z.infer<typeof feltSchema>;
+
+/** What was felt before and now: of each shape, kind and side the worst. */
+export function withFelt(before: readonly TrialContact[], now: readonly TrialContact[]): TrialContact[] {
+  const worst = new Map<string, TrialContact>();
+  for (const contact of [...before, ...now].sort((a, b) => b.metres - a.metres)) {
+    const of = [contact.shape, contact.kind, contact.where].join();
+    if (!worst.has(of)) worst.set(of, contact);
+  }
+  return [...worst.values()].slice(0, MAX_FELT);
+}
+
 const alongEdge = z.object({ along: metres, at: vec3Schema, shape: shapeId });
 
 /** What a trial with bodies is asked for; what is not said is as it is usual. */
@@ -180,6 +204,13 @@ export const bodyTrialSchema = z.discriminatedUnion('kind', [
     metres: z.number(),
     at: vec3Schema,
     airborne: count,
+    /** a surface whose faces look away from who drives on it */
+    wrongWay: shapeId.default(null),
+    /** a wheel that rose or fell at once (metres), or the trolley that was caught (metres a second that it lost) */
+    marks: z
+      .array(z.object({ kind: z.enum(['jolt', 'caught']), at: vec3Schema, metres, shape: shapeId }))
+      .max(MAX_TRIAL_ENTRIES)
+      .default([]),
   }),
 ]);
 export type BodyTrial = z.infer<typeof bodyTrialSchema>;
@@ -194,6 +225,7 @@ export type TrialCost = z.infer<typeof trialCostSchema>;
 export const trialFactsSchema = z.object({
   walks: z.array(walkTrialSchema).max(12).default([]),
   bodies: z.array(bodyTrialSchema).max(64).default([]),
+  felt: z.array(feltSchema).max(12).default([]),
   cost: trialCostSchema.optional(),
 });
 export type TrialFacts = z.infer<typeof trialFactsSchema>;

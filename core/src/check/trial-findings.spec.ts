@@ -36,6 +36,7 @@ function walked(document: PieceDocument, changes: Partial<WalkTrial> = {}): { me
     falls: [],
     fallCount: 0,
     jolts: [],
+    stumbles: [],
     slips: [],
     routes: [],
     ...changes,
@@ -160,6 +161,7 @@ describe('findings of trials', () => {
     const { measured } = walked(document);
     const trials = {
       walks: [],
+      felt: [],
       bodies: [{ kind: 'pour' as const, key, ask, balls: 100, inside: 97, leaks: [] }],
     };
     expect(lines({ measured: { ...measured, trials } })).toEqual(['Poured in: 97 of 100 balls stay inside.']);
@@ -182,7 +184,7 @@ describe('findings of trials', () => {
         leaks: [[1, 0, 0] as [number, number, number]],
         ...change,
       };
-      return { measured: { ...measured, trials: { walks: [], bodies: [body] } } };
+      return { measured: { ...measured, trials: { walks: [], bodies: [body], felt: [] } } };
     };
     const of = (around: { measured?: ProxyFacts }, by = asked) => {
       const findings = findingsOf(document, by, around).filter(({ step }) => step === 'trial');

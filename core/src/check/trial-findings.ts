@@ -204,6 +204,15 @@ function walkFindings(document: PieceDocument, walk: WalkTrial, { id, name, deta
       'What walks by itself in the level plans its way over the shapes. Where it finds none it stands still.',
       lost.map(({ at }) => ({ at, shape: null })),
     );
+  const [stumble] = walk.stumbles;
+  if (stumble)
+    say(
+      'walk-stumbles',
+      `The ${name} stumbles in ${counted(walk.stumbles.length, 'place')}${byShape(stumble.shape)}: it is lifted or let down at once by up to ${lengthText(stumble.metres)} more than the art has there.`,
+      'An edge that cannot be seen jerks the view of whoever walks over it.',
+      walk.stumbles,
+      { fails: undefined },
+    );
   const [slip] = walk.slips;
   if (slip)
     say(

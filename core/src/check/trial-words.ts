@@ -63,10 +63,24 @@ export function bodyTrialText(
       ];
       return { name: `slid along ${edge}`, text: said.length ? said.join(', ') : 'smoothly' };
     }
-    case 'drive':
-      return { name: 'trolley', text: `${ENDS[trial.end]} after ${lengthText(Math.max(0, trial.metres))}` };
+    case 'drive': {
+      const jolts = trial.marks.filter(({ kind }) => kind === 'jolt');
+      const caught = trial.marks.length - jolts.length;
+      const said = [
+        `${ENDS[trial.end]} after ${lengthText(Math.max(0, trial.metres))}`,
+        ...(trial.wrongWay ? [`the faces${ofShape(number(trial.wrongWay))} look down`] : []),
+        ...(jolts.length
+          ? [`${counted(jolts.length, 'jolt')} of up to ${lengthText(jolts[0]!.metres)}`]
+          : []),
+        ...(caught ? [`caught in ${counted(caught, 'place')}`] : []),
+      ];
+      return { name: 'trolley', text: said.join(', ') };
+    }
   }
 }
+
+/** 0 is none that is known here. */
+const ofShape = (number: number): string => (number ? ` of shape ${number}` : ' there');
 
 const ms = (value: number): string => `${value < 10 ? value.toPrecision(2) : value.toFixed(0)} ms`;
 

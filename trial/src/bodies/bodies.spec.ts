@@ -1,7 +1,6 @@
 import { type Bounds, type Shape, type Vec3 } from '@yard-brace/core';
 import { artOf, box, setOf } from '../testing/solids.js';
 import { cost, COST_COPIES } from './cost.js';
-import { drive, FIRST_TROLLEY } from './drive.js';
 import { drop } from './drop.js';
 import { pour } from './pour.js';
 import { roll, type Roller } from './roll.js';
@@ -167,48 +166,6 @@ describe('a board that slides along an edge', () => {
   it('finds nothing along an edge without shapes', async () => {
     const found = await slide({ shapes: [], line });
     expect(found.lost).toBeCloseTo(2, 6);
-  });
-});
-
-describe('a trolley that is driven', () => {
-  const floor = (up: boolean): Shape => ({
-    kind: 'surface',
-    points: [-1, 0, -4, 1, 0, -4, 1, 0, 4, -1, 0, 4],
-    indices: up ? [0, 2, 1, 0, 3, 2] : [0, 1, 2, 0, 2, 3],
-  });
-  const around: Bounds = { min: [-1, 0, -4], max: [1, 0.5, 4] };
-  const driven = (shapes: Shape[]) =>
-    drive({
-      shapes: setOf(shapes),
-      around,
-      trolley: FIRST_TROLLEY,
-      from: [0, 0.02, -3],
-      way: [0, 1],
-      length: 5.5,
-    });
-
-  it('drives over a floor whose faces look up, and falls through one that looks down', async () => {
-    const over = await driven([floor(true)]);
-    expect(over.end).toBe('through');
-    expect(over.metres).toBeGreaterThan(5.4);
-    const through = await driven([floor(false)]);
-    expect(through.end).toBe('falls');
-    expect(await driven([floor(false)])).toEqual(through);
-  });
-
-  it('is stopped by a wall across, and falls at the end of the floor', async () => {
-    const wall = await driven([floor(true), box([0, 0.3, 1], [1, 0.3, 0.1])]);
-    expect(wall.end).toBe('stopped');
-    expect(wall.metres).toBeLessThan(4);
-    const short = await drive({
-      shapes: setOf([floor(true)]),
-      around,
-      trolley: FIRST_TROLLEY,
-      from: [0, 0.02, 0],
-      way: [0, 1],
-      length: 9,
-    });
-    expect(short.end).not.toBe('through');
   });
 });
 

@@ -6,7 +6,15 @@ import { stepOf, type Stepped, underFoot, type Walker } from './walker.js';
 
 /** Up from this share of a normal something is rather level than upright. */
 const LEVEL_NORMAL = 0.7;
-
+/** Of its height, so much at its top is not looked down from: a lintel may be as low. */
+const CROWN_SHARE = 0.1;
+/** Where it is looked how high the art is, of a circle of radius 1: its middle, and two rings of sixteen. */
+const RISE_SAMPLES = [0, 0.5, 1].flatMap((reach) =>
+  Array.from({ length: reach ? 16 : 1 }, (_, i) => {
+    const angle = (i * Math.PI) / 8;
+    return [Math.cos(angle) * reach, Math.sin(angle) * reach] as const;
+  }),
+);
 /** At what an agent touches, how the art lies that is seen there. */
 export class ContactMeter {
   readonly log: ContactLog;
@@ -86,6 +94,20 @@ export class ContactMeter {
     if (under) this.foot(at[1] - under.at[1], at, ground.shape, from);
     const through = this.through(walker);
     if (through > 0) this.log.add('through', 'side', through, at, ground.shape, from);
+  }
+
+  /** Metres between the lowest and the highest that the art, or the ground, has about a place that is stood on. */
+  artRise(at: Readonly<Vec3>): number {
+    const { ground, art } = this.world;
+    const { radius, detail, height } = this.agent;
+    // Its circle may stand on an edge that its middle has left, and art as near as it feels is the same edge.
+    const reach = radius + detail;
+    const top = at[1] + height * (1 - CROWN_SHARE);
+    const heights = RISE_SAMPLES.map(([x, z]) => {
+      const over: Vec3 = [at[0] + x * reach, top, at[2] + z * reach];
+      return art.world.below(over, top - ground + 1)?.at[1] ?? ground;
+    });
+    return Math.max(...heights) - Math.min(...heights);
   }
 
   /** Metres that the art reaches into a walker; where it is stepping over a shape it is over the art there, too. */

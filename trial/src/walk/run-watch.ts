@@ -47,13 +47,26 @@ export class RunWatch {
 
   /** Jolts that shake: of each series the greatest, and how many there are. */
   shaken(): (RunPlace & { count: number })[] {
-    return [1, -1].flatMap((side) =>
-      seriesOf(this.jolts.filter(({ metres }) => Math.sign(metres) === side)).map((series) => {
+    return this.series()
+      .filter(({ length }) => length >= SHAKEN_JOLTS)
+      .map((series) => {
         const worst = series.reduce((a, b) => (Math.abs(b.metres) > Math.abs(a.metres) + 1e-4 ? b : a));
         const { at, shape, metres } = worst;
         return { at, shape, metres: Math.abs(metres), count: series.length };
-      }),
-    );
+      });
+  }
+
+  /** Jolts that stand alone: metres that they are higher than what the art has there. */
+  stumbles(): RunPlace[] {
+    return this.series()
+      .filter(({ length }) => length < SHAKEN_JOLTS)
+      .flat()
+      .map(({ at, shape, metres }) => ({ at, shape, metres: Math.abs(metres) - this.meter.artRise(at) }))
+      .filter(({ metres }) => metres > this.joltMetres);
+  }
+
+  private series(): Jolt[][] {
+    return [1, -1].flatMap((side) => seriesOf(this.jolts.filter(({ metres }) => Math.sign(metres) === side)));
   }
 
   /** Where it began to slide, and how far it slid; null when it did not. */
@@ -62,6 +75,7 @@ export class RunWatch {
   }
 }
 
+/** Jolts one soon after the other. */
 function seriesOf(jolts: readonly Jolt[]): Jolt[][] {
   const all: Jolt[][] = [];
   for (const jolt of jolts) {
@@ -69,5 +83,5 @@ function seriesOf(jolts: readonly Jolt[]): Jolt[][] {
     if (last && jolt.step - last.at(-1)!.step <= SHAKEN_STEPS) last.push(jolt);
     else all.push([jolt]);
   }
-  return all.filter(({ length }) => length >= SHAKEN_JOLTS);
+  return all;
 }

@@ -41,6 +41,7 @@ describe('a trial on foot', () => {
         stuck: [],
         falls: [],
         jolts: [],
+        stumbles: [],
         slips: [],
       }),
     );
@@ -60,6 +61,21 @@ describe('a trial on foot', () => {
     expect(hover).toEqual(jasmine.objectContaining({ kind: 'air', shape: 'shape-1' }));
     expect(hover!.metres).toBeGreaterThan(0.1);
     expect(hover!.metres).toBeLessThanOrEqual(0.181);
+  });
+
+  it('stumbles over an edge that the art has not, and not over one that it has', async () => {
+    const deck = box([0, 0.1, 0], [2, 0.1, 1]);
+    const ledge = box([0, 0.22, 0], [0.3, 0.02, 1]);
+    const high = box([0, 0.15, 0], [0.3, 0.15, 1]);
+    expect((await tried([deck], [deck])).stumbles).toEqual([]);
+    expect((await tried([deck, high], [deck, high])).stumbles).toEqual([]);
+    // 40 mm are below the limit of a jolt.
+    expect((await tried([deck], [deck, ledge])).stumbles).toEqual([]);
+    const { stumbles } = await tried([deck], [deck, high]);
+    expect(stumbles[0]!.metres).toBeCloseTo(0.1, 3);
+    expect(stumbles.some(({ shape }) => shape === 'shape-2')).toBeTrue();
+    // A stair shakes; it is no stumble.
+    expect((await tried(STAIR, STAIR)).stumbles).toEqual([]);
   });
 
   it('is stopped by air under a trestle that is one box, and walks through the good set', async () => {

@@ -82,6 +82,7 @@ class Trial {
   private readonly stuck: Placed[] = [];
   private readonly falls: Placed[] = [];
   private readonly jolts: (Placed & { count: number })[] = [];
+  private readonly stumbles: Placed[] = [];
   private readonly slips: Placed[] = [];
   private runs = 0;
 
@@ -321,6 +322,7 @@ class Trial {
   private tell(watch: RunWatch, course: Course): void {
     const from = startOf(course);
     for (const shaken of watch.shaken()) this.jolts.push({ ...shaken, from });
+    for (const stumble of watch.stumbles()) this.stumbles.push({ ...stumble, from });
     const slide = watch.slide();
     if (!slide) return;
     const { agent } = this.input;
@@ -363,6 +365,7 @@ class Trial {
       falls: falls.slice(0, MAX_TRIAL_ENTRIES),
       fallCount: falls.length,
       jolts: placed(this.jolts).slice(0, MAX_TRIAL_ENTRIES) as WalkTrial['jolts'],
+      stumbles: placed(this.stumbles).slice(0, MAX_TRIAL_ENTRIES),
       slips: placed(this.slips).slice(0, MAX_TRIAL_ENTRIES),
       routes,
     };

@@ -1,6 +1,7 @@
 import { AroundStore } from './around-store';
 import { ArtLooks } from './art-looks';
 import { ArtStore } from './art-store';
+import { HandDriveStore } from './hand-drive';
 import { HandWalkStore } from './hand-walk';
 import { InHand } from './in-hand';
 import { PartDrag } from './part-drag';
@@ -27,10 +28,12 @@ import { ProxyMeasure } from './proxy-measure';
 import { RiddenEdges } from './ridden-edges';
 import { SavedWork } from './saved-work';
 import { Selection } from './selection';
+import { Steering } from './steering';
 import { SetFixes } from './set-fixes';
 import { SetPlaces } from './set-places';
 import { SetGrowth } from './set-growth';
 import { ShapeEditor } from './shape-editor';
+import { TrialFlags } from './trial-flags';
 import { TrialPlayer } from './trial-player';
 import { TrialStore } from './trial-store';
 import { ViewMarks } from './view-marks';
@@ -74,6 +77,9 @@ export const BENCH_STORES = [
   TrialStore,
   { provide: PlayedRuns, useExisting: TrialStore },
   TrialPlayer,
+  TrialFlags,
   { provide: WalkGround, useClass: BenchWalkGround },
+  Steering,
   HandWalkStore,
+  HandDriveStore,
 ];

@@ -1,3 +1,4 @@
+import { HandDriveStore } from './hand-drive';
 import { HandWalkStore } from './hand-walk';
 import { Picking } from './picking';
 import { PlayedRuns } from './played-runs';
@@ -13,6 +14,8 @@ import { SetOutSelection } from './set-out-selection';
 import { SetOutStore } from './set-out-store';
 import { SetOutTrial } from './set-out-trial';
 import { SetOutWalkGround } from './set-out-walk-ground';
+import { Steering } from './steering';
+import { TrialFlags } from './trial-flags';
 import { TrialPlayer } from './trial-player';
 import { WalkGround } from './walk-ground';
 
@@ -31,7 +34,10 @@ export const SET_OUT_STORES = [
   SetOutTrial,
   { provide: PlayedRuns, useExisting: SetOutTrial },
   TrialPlayer,
+  TrialFlags,
   Picking,
   { provide: WalkGround, useClass: SetOutWalkGround },
+  Steering,
   HandWalkStore,
+  HandDriveStore,
 ];

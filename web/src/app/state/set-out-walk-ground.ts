@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import type { Agent } from '@yard-brace/core';
-import type { WalkFrame, Way } from '@yard-brace/trial';
+import type { DriveFrame, Trolley, WalkFrame, Way } from '@yard-brace/trial';
 import type { Remote } from 'comlink';
 import { distinctUntilChanged, map, skip } from 'rxjs';
 import type { TrialJobs } from '../workers/trial.worker';
@@ -21,5 +21,14 @@ export class SetOutWalkGround extends WalkGround {
   begin(jobs: Remote<TrialJobs>, agent: Agent, ahead: Way): Promise<WalkFrame> {
     const { setOut, profile } = this.store;
     return jobs.beginSetWalk(setOut, this.store.documents(), profile, agent, ahead) as Promise<WalkFrame>;
+  }
+
+  beginDrive(jobs: Remote<TrialJobs>, trolley: Trolley, way: Way): Promise<DriveFrame> {
+    const { setOut, profile } = this.store;
+    return jobs.beginSetDrive(setOut, this.store.documents(), profile, trolley, way) as Promise<DriveFrame>;
+  }
+
+  felt(): void {
+    // Trials of a set are not kept: there is no state to tell them by.
   }
 }

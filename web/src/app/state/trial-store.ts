@@ -8,10 +8,11 @@ import {
   type PieceDocument,
   takesOf,
   type TargetProfile,
+  type TrialContact,
   type TrialFacts,
-  type Vec3,
   type WalkTrial,
   walkTrialKey,
+  withFelt,
 } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, map } from 'rxjs';
 import { Told } from '../api/told';
@@ -29,11 +30,6 @@ export interface KeptWalk {
   current: boolean;
 }
 
-export interface Flag {
-  id: string;
-  at: Vec3;
-}
-
 /** Trials of the piece: made on workers, and kept with the state that they were made on. */
 @Injectable()
 export class TrialStore implements PlayedRuns {
@@ -42,20 +38,25 @@ export class TrialStore implements PlayedRuns {
   private readonly notices = inject(Notices);
   private readonly busy$ = new BehaviorSubject(false);
   readonly working$ = this.busy$.asObservable();
-  private readonly flagged$ = new BehaviorSubject<readonly Flag[]>([]);
-  /** places that are flagged in the view, numbered in their order */
-  readonly flags$ = this.flagged$.asObservable();
   /** walks of the agents that the yard has, in its order */
   readonly walks$ = combineLatest([this.bench.document$, this.bench.measured$, this.bench.piece$]).pipe(
     map(([document, measured]): KeptWalk[] => {
-      const limits = askedTrials(document, this.bench.rules);
-      const takes = takesOf(this.bench.profile);
       return this.bench.rules.agents.flatMap((agent) => {
         const walk = measured?.trials?.walks.find((each) => each.agent === agent.id);
-        return walk
-          ? [{ agent, walk, current: walk.key === walkTrialKey(document, agent, limits, takes) }]
-          : [];
+        return walk ? [{ agent, walk, current: walk.key === this.keyOf(document, agent) }] : [];
       });
+    }),
+  );
+  /** what was felt by hand, by agent, while it still tells of the piece */
+  readonly felt$ = combineLatest([this.bench.document$, this.bench.measured$, this.bench.piece$]).pipe(
+    map(([document, measured]): ReadonlyMap<string, readonly TrialContact[]> => {
+      const { agents } = this.bench.rules;
+      return new Map(
+        (measured?.trials?.felt ?? []).flatMap(({ agent, key, contacts }) => {
+          const who = agents.find(({ id }) => id === agent);
+          return who && key === this.keyOf(document, who) ? [[agent, contacts] as const] : [];
+        }),
+      );
     }),
   );
 
@@ -79,10 +80,6 @@ export class TrialStore implements PlayedRuns {
       );
     }),
   );
-
-  showFlags(flags: readonly Flag[]): void {
-    if (flags.length || this.flagged$.value.length) this.flagged$.next(flags);
-  }
 
   /** What moves is tried with the shapes; what comes of it is kept, and how it went can be played. */
   async tryBody(ask: BodyTrialAsk): Promise<void> {
@@ -140,6 +137,28 @@ export class TrialStore implements PlayedRuns {
     });
   }
 
+  /** A walk by hand felt these: what is worse than before is kept. */
+  async keepFelt(agent: Agent, contacts: readonly TrialContact[]): Promise<void> {
+    if (!contacts.length) return;
+    await this.keep(async (document) => {
+      const key = this.keyOf(document, agent);
+      return ({ felt, ...trials }) => {
+        const before = felt.find((each) => each.agent === agent.id && each.key === key);
+        const kept = { key, agent: agent.id, contacts: withFelt(before?.contacts ?? [], contacts) };
+        return { ...trials, felt: [...felt.filter((each) => each.agent !== agent.id), kept] };
+      };
+    });
+  }
+
+  private keyOf(document: PieceDocument, agent: Agent): string {
+    return walkTrialKey(
+      document,
+      agent,
+      askedTrials(document, this.bench.rules),
+      takesOf(this.bench.profile),
+    );
+  }
+
   /** Works something out, and keeps it with what was tried before, on the piece that it was worked out on. */
   private async keep(
     work: (document: PieceDocument, profile: TargetProfile) => Promise<(trials: TrialFacts) => TrialFacts>,
@@ -155,7 +174,7 @@ export class TrialStore implements PlayedRuns {
         throw new Told(
           'The shapes are still being measured; try again when the proxies step has its figures.',
         );
-      const trials = added(measured.trials ?? { walks: [], bodies: [] });
+      const trials = added(measured.trials ?? { walks: [], bodies: [], felt: [] });
       await this.bench.measured({ ...measured, trials });
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);

@@ -87,6 +87,11 @@ const JOBS = [
   'walkStraight',
   'advanceWalk',
   'endWalk',
+  'beginDrive',
+  'startDriveAt',
+  'restartDrive',
+  'advanceDrive',
+  'endDrive',
 ];
 
 /**

@@ -1,4 +1,4 @@
-import { counted, lengthText, type WalkTrial } from '@yard-brace/core';
+import { counted, lengthText, type TrialContact, type WalkTrial } from '@yard-brace/core';
 
 /** A line of what a walk came to: where it is, and which shape is to blame. */
 export interface TrialLine {
@@ -30,23 +30,27 @@ export function linesOf(walk: WalkTrial): TrialLine[] {
       shape,
       from,
     }));
-  const gaps = walk.contacts.map((contact, i): TrialLine => ({
-    id: `contact-${i}`,
-    says: `${contact.kind === 'air' ? 'air' : 'art'} ${WHERE[contact.where]}`,
-    much: lengthText(contact.metres),
-    at: contact.at,
-    shape: contact.shape,
-    from: contact.from,
-  }));
   return [
     ...lines('fall', 'falls through', walk.falls),
     ...lines('stuck', 'gets stuck', walk.stuck),
     ...lines('blocked', 'stopped by air', walk.blocked),
     ...lines('jolt', 'shaken', walk.jolts),
+    ...lines('stumble', 'stumbles', walk.stumbles),
     ...lines('slip', 'slides down', walk.slips),
-    ...gaps,
+    ...contactLines(walk.contacts),
   ];
 }
+
+/** Gaps at what was touched; `id` is what the ids of the lines begin with. */
+export const contactLines = (contacts: readonly TrialContact[], id = 'contact'): TrialLine[] =>
+  contacts.map(({ kind, where, metres, at, shape, from }, i) => ({
+    id: `${id}-${i}`,
+    says: `${kind === 'air' ? 'air' : 'art'} ${WHERE[where]}`,
+    much: lengthText(metres),
+    at,
+    shape,
+    from,
+  }));
 
 /** An opening in words: what passes, or what is missing. */
 export function openingText({

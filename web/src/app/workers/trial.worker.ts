@@ -2,6 +2,7 @@ import { provideDracoWasm } from '@yard-brace/core';
 import { expose } from 'comlink';
 import * as z from 'zod';
 import { bodyTrial, trialCost } from './jobs/body-trial';
+import { handDrive } from './jobs/hand-drive';
 import { handWalk } from './jobs/hand-walk';
 import { acrossSet, walkSet } from './jobs/set-trial';
 import { walkTrials } from './jobs/walk-trials';
@@ -10,7 +11,15 @@ z.config({ jitless: true });
 provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer());
 
 /** Trials of a piece: the physics engine and the route finder are on workers of their own. */
-const trialJobs = { walkTrials, walkSet, acrossSet, bodyTrial, trialCost, ...handWalk };
+const trialJobs = {
+  walkTrials,
+  walkSet,
+  acrossSet,
+  bodyTrial,
+  trialCost,
+  ...handWalk,
+  ...handDrive,
+};
 
 export type TrialJobs = typeof trialJobs;
 

@@ -1,18 +1,23 @@
-import { effect, type Signal, untracked } from '@angular/core';
+import { effect, inject, type Signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { HandWalkStore } from '../../state/hand-walk';
-import { WalkEye } from '../../viewport/walk-eye';
+import { HandDriveStore } from '../../state/hand-drive';
+import { HandWalkStore } from '../../state/hand-walk';
+import { TrialFlags } from '../../state/trial-flags';
+import { trialToDraw } from '../../viewport/trial-to-draw';
+import { followed, WalkEye } from '../../viewport/walk-eye';
 import type { SetOutScene } from './set-out-scene';
 
 export interface FollowedWalk {
   scene: Signal<SetOutScene | null>;
-  walk: HandWalkStore;
   /** the view takes the keys: they steer */
   focus: () => void;
 }
 
-/** Draws who walks across the set; the free view goes along with it. Called where a component is made. */
-export function followWalk({ scene, walk, focus }: FollowedWalk): void {
+/** Draws who walks or drives across the set; the free view goes along with it. Called where a component is made. */
+export function followWalk({ scene, focus }: FollowedWalk): void {
+  const walk = inject(HandWalkStore);
+  const flags = toSignal(inject(TrialFlags).flags$, { requireSync: true });
+  const driving = toSignal(inject(HandDriveStore).driving$, { requireSync: true });
   const walking = toSignal(walk.walking$, { requireSync: true });
   const eye = new WalkEye({
     begin: focus,
@@ -30,19 +35,13 @@ export function followWalk({ scene, walk, focus }: FollowedWalk): void {
   });
   effect(() => {
     const ready = scene();
-    const now = walking();
+    const [walks, drives] = [walking(), driving()];
     if (!ready) return;
-    ready.trial.set({
-      walker:
-        now && (ready.plan || now.look !== 'eyes')
-          ? { agent: now.agent, at: now.frame.at, height: now.frame.height }
-          : null,
-      area: now?.area ?? null,
-      route: now?.route ?? null,
-      flags: (now?.contacts ?? []).map(({ at }, i) => ({ id: String(i + 1), at })),
-    });
+    // Through their eyes one sees from the free view; the plan shows where they are.
+    const seen = ready.plan && walks ? { ...walks, look: 'above' as const } : walks;
+    ready.trial.set(trialToDraw(seen, drives, flags()));
     if (ready.plan) return;
-    untracked(() => eye.follow(ready.viewport.rig, now));
+    untracked(() => eye.follow(ready.viewport.rig, followed(walks, drives)));
     ready.viewport.redraw();
   });
 }

@@ -39,6 +39,7 @@ import { PickPrompt } from '../../ui/pick-prompt';
 import { PlayBar } from '../../ui/play-bar';
 import { SaveNotice } from '../../ui/save-notice';
 import { UndoBar } from '../../ui/undo-bar';
+import { DriveBar } from '../../ui/drive-bar';
 import { WalkBar } from '../../ui/walk-bar';
 import { YardPlaces } from '../../ui/yard-places';
 import { PieceStrip } from './piece-strip';
@@ -69,6 +70,7 @@ import { SetOutView } from './set-out-view';
     Splitter,
     UndoBar,
     WalkBar,
+    DriveBar,
     YardPlaces,
   ],
   providers: SET_OUT_STORES,
@@ -141,6 +143,7 @@ import { SetOutView } from './set-out-view';
                     <yb-pick-prompt />
                     <yb-play-bar />
                     <yb-walk-bar />
+                    <yb-drive-bar />
                   </div>
                 </div>
                 <yb-set-out-line />

@@ -15,7 +15,6 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Placed, Vec3 } from '@yard-brace/core';
 import type { PlaceOnScreen } from '../../drawing/place-on-screen';
-import { HandWalkStore } from '../../state/hand-walk';
 import { Notices } from '../../state/notices';
 import { Picking } from '../../state/picking';
 import { SetOutArt } from '../../state/set-out-art';
@@ -93,7 +92,6 @@ export class SetOutView implements OnDestroy {
   private readonly picking = inject(Picking);
   private readonly looks = inject(SetOutLookStore);
   private readonly notices = inject(Notices);
-  private readonly walk = inject(HandWalkStore);
   private readonly arts = toSignal(inject(SetOutArt).arts$, { requireSync: true });
   private readonly placed = toSignal(this.placing.placed$, { initialValue: [] });
   private readonly look = toSignal(this.looks.look$, { requireSync: true });
@@ -197,7 +195,7 @@ export class SetOutView implements OnDestroy {
       scene?.played.set(now && played ? { ...now.run, played, proxies: [] } : null);
       if (now && played) scene?.played.showFrame(now.frame);
     });
-    followWalk({ scene: this.scene, walk: this.walk, focus: () => this.canvas().nativeElement.focus() });
+    followWalk({ scene: this.scene, focus: () => this.canvas().nativeElement.focus() });
   }
 
   ngOnDestroy(): void {

@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Agent, bodyTrialText, countText } from '@yard-brace/core';
+import { type Agent, bodyTrialText } from '@yard-brace/core';
+import { HandDriveStore } from '../../state/hand-drive';
 import { HandWalkStore } from '../../state/hand-walk';
 import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
 import { SetOutTrial } from '../../state/set-out-trial';
 import { Choice, type Option } from '../../ui/choice';
-import { type Fact, FactTable } from '../../ui/fact-table';
-import { linesOf, openingText, type TrialLine } from '../../ui/trial-texts';
-
-const FIRST_LINES = 20;
+import { SLIP_TROLLEY, TrolleyFields } from '../../ui/trolley-fields';
+import type { TrialLine } from '../../ui/trial-texts';
+import { WalkReport } from '../../ui/walk-report';
 
 type Goer = 'trolley' | 'ball' | 'barrel';
 const GOERS: Option<Goer>[] = [
@@ -24,8 +24,6 @@ const WAYS: Option<readonly [number, number]>[] = [
   { label: 'along z', value: [0, 1] },
   { label: 'against z', value: [0, -1] },
 ];
-/** A slip trolley, metres. */
-const TROLLEY = { track: 0.8, wheelbase: 1.1, wheelRadius: 0.15, clearance: 0.12 };
 /** Of a ball and a barrel, metres, and the sides of a barrel. */
 const ROLLER_METRES = 0.25;
 const BARREL_SIDES = 12;
@@ -34,7 +32,7 @@ const BARREL_SIDES = 12;
 @Component({
   selector: 'yb-set-trial-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Choice, FactTable],
+  imports: [Choice, TrolleyFields, WalkReport],
   template: `
     <section class="panel" data-testid="set-trial-panel">
       <h3>Walked across the set</h3>
@@ -68,34 +66,14 @@ const BARREL_SIDES = 12;
         </p>
       }
       @if (walked(); as walked) {
-        <yb-facts [facts]="facts()" />
-        @if (walked.walk.openings.length) {
-          <ul class="list" aria-label="Openings">
-            @for (opening of walked.walk.openings; track $index) {
-              <li>
-                <span class="grow">{{ opening.passes ? '✓' : '✕' }} {{ opening.name }}</span>
-                <span class="figures">{{ openingText(opening) }}</span>
-              </li>
-            }
-          </ul>
-        }
-        @if (lines().length) {
-          <ol class="list" aria-label="Places">
-            @for (line of lines().slice(0, first); track line.id) {
-              <li [attr.data-line]="line.id">
-                <button type="button" class="quiet-button grow" (click)="go(line)">
-                  {{ line.says }} {{ whose(line.shape) }}
-                </button>
-                <span class="figures">{{ line.much }}</span>
-              </li>
-            }
-          </ol>
-          @if (lines().length > first) {
-            <p class="faded">and {{ count(lines().length - first) }} more</p>
-          }
-        } @else {
-          <p>Nothing stops the {{ walked.agent.name }} that the art does not.</p>
-        }
+        <yb-walk-report
+          [walk]="walked.walk"
+          [who]="walked.agent.name"
+          [shapeName]="whose"
+          (go)="go($event)"
+          (replay)="replay($event)"
+          (look)="looks.lookAt($event)"
+        />
       }
     </section>
     <section class="panel" data-testid="across-panel">
@@ -112,6 +90,18 @@ const BARREL_SIDES = 12;
         >
           Try it
         </button>
+        @if (goer() === 'trolley') {
+          <button
+            type="button"
+            class="act"
+            [disabled]="!any()"
+            (click)="driveByKeys()"
+            data-testid="drive-by-keys"
+          >
+            Drive by keys
+          </button>
+          <yb-trolley-fields [(trolley)]="trolley" />
+        }
       </div>
       @if (run(); as run) {
         <p role="status">{{ run.name }}: {{ run.text }}</p>
@@ -122,21 +112,14 @@ const BARREL_SIDES = 12;
     yb-choice {
       width: 118px;
     }
-    .grow {
-      flex: 1;
-      justify-content: flex-start;
-      text-align: left;
-    }
-    .list .quiet-button {
-      padding: 0;
-    }
   `,
 })
 export class SetTrialPanel {
   private readonly store = inject(SetOutStore);
   private readonly trial = inject(SetOutTrial);
   private readonly hand = inject(HandWalkStore);
-  private readonly looks = inject(SetOutLookStore);
+  private readonly drive = inject(HandDriveStore);
+  protected readonly looks = inject(SetOutLookStore);
   private readonly selection = inject(SetOutSelection);
   private readonly open = toSignal(this.store.open$, { requireSync: true });
   private readonly setOut = toSignal(this.store.setOut$, { initialValue: null });
@@ -144,12 +127,10 @@ export class SetTrialPanel {
   private readonly walks = toSignal(this.trial.walks$, { requireSync: true });
   protected readonly working = toSignal(this.trial.working$, { requireSync: true });
   protected readonly chosen = signal<Agent | null>(null);
-  protected readonly openingText = openingText;
-  protected readonly count = countText;
-  protected readonly first = FIRST_LINES;
   protected readonly goers = GOERS;
   protected readonly ways = WAYS;
   protected readonly goer = signal<Goer>('trolley');
+  protected readonly trolley = signal(SLIP_TROLLEY);
   protected readonly way = signal<readonly [number, number]>(WAYS[0]!.value);
   private readonly played = toSignal(this.trial.played$, { requireSync: true });
   protected readonly run = computed(() => {
@@ -169,24 +150,6 @@ export class SetTrialPanel {
   protected readonly walked = computed(
     () => this.walks().find(({ agent }) => agent.id === this.agent()?.id) ?? null,
   );
-  protected readonly lines = computed(() => (this.walked() ? linesOf(this.walked()!.walk) : []));
-  protected readonly facts = computed((): Fact[] => {
-    const walk = this.walked()?.walk;
-    if (!walk) return [];
-    const lost = walk.routes.filter(({ found }) => !found).length;
-    return [
-      { name: 'runs', text: countText(walk.runs) },
-      { name: 'falls through', text: countText(walk.fallCount), bad: walk.fallCount > 0 },
-      { name: 'gets stuck', text: countText(walk.stuck.length), bad: walk.stuck.length > 0 },
-      { name: 'stopped by air', text: countText(walk.blockedCount), bad: walk.blockedCount > 0 },
-      { name: 'shaken', text: countText(walk.jolts.length), bad: walk.jolts.length > 0 },
-      {
-        name: 'routes found',
-        text: `${countText(walk.routes.length - lost)} of ${countText(walk.routes.length)}`,
-        bad: lost > 0,
-      },
-    ];
-  });
 
   protected across(): void {
     const [x, z] = this.way();
@@ -194,7 +157,7 @@ export class SetTrialPanel {
     const what = this.goer();
     void this.trial.tryAcross(
       what === 'trolley'
-        ? { kind: 'drive', ...TROLLEY, way }
+        ? { kind: 'drive', ...this.trolley(), way }
         : { kind: 'roll', what, radius: ROLLER_METRES, sides: what === 'ball' ? null : BARREL_SIDES, way },
     );
   }
@@ -207,16 +170,33 @@ export class SetTrialPanel {
   protected byHand(): void {
     const agent = this.agent();
     if (!agent) return;
-    if (this.looks.look.views === 'plan') this.looks.set({ views: 'both' });
+    this.showFreeView();
     void this.hand.begin(agent);
   }
 
+  protected replay({ from }: TrialLine): void {
+    const agent = this.agent();
+    if (!from || !agent) return;
+    this.showFreeView();
+    void this.hand.walkAgain(agent, from);
+  }
+
+  protected driveByKeys(): void {
+    this.showFreeView();
+    void this.drive.begin(this.trolley(), this.way());
+  }
+
+  /** Who goes by hand is seen from beside. */
+  private showFreeView(): void {
+    if (this.looks.look.views === 'plan') this.looks.set({ views: 'both' });
+  }
+
   /** "p12 3" is shape 3 of the placement p12. */
-  protected whose(shape: string | null): string {
+  protected readonly whose = (shape: string | null): string => {
     if (shape === null) return '';
     const [placement, number] = shape.split(' ');
-    return `at shape ${number} of ${this.names().get(placement!) ?? placement}`;
-  }
+    return `shape ${number} of ${this.names().get(placement!) ?? placement}`;
+  };
 
   protected go({ shape, at }: TrialLine): void {
     const placement = shape?.split(' ')[0];

@@ -293,7 +293,7 @@ describe('layers', () => {
   it('trial: a figure of its true size where it walks, the ground once, flags at their places', () => {
     const layer = new TrialLayer(changed);
     const [, agent] = FIRST_AGENTS;
-    const nothing = { walker: null, area: null, route: null, flags: [] };
+    const nothing = { walker: null, trolley: null, area: null, route: null, flags: [] };
     layer.set({ ...nothing, walker: { agent: agent!, at: [2, 0, 1], height: 1.8 } });
     expect(layer.bounds()).toEqual({ min: [1.65, 0, 0.65], max: [2.35, 1.8, 1.35] });
     const figure = drawnIn(layer.object);
@@ -314,5 +314,28 @@ describe('layers', () => {
     expect(wash.parent!.position.x).toBe(1e6);
     layer.set(nothing);
     expect([drawnIn(layer.object).length, layer.bounds()]).toEqual([0, null]);
+  });
+
+  it('trial: a trolley of its measures where it is driven, turned as it is', () => {
+    const layer = new TrialLayer(changed);
+    const trolley = { track: 0.8, wheelbase: 1.1, wheelRadius: 0.15, clearance: 0.12 };
+    const nothing = { walker: null, trolley: null, area: null, route: null, flags: [] };
+    layer.set({ ...nothing, trolley: { trolley, at: [2, 0.2, 1], turned: [0, 1, 0, 0] } });
+    const drawn = drawnIn(layer.object) as Mesh[];
+    const { geometry, parent } = drawn[0]!;
+    geometry.computeBoundingBox();
+    const { min, max } = geometry.boundingBox!;
+    // Its wheels stand out by half their width, and on the ground.
+    expect(max.x - min.x).toBeCloseTo(0.8 + 0.075, 6);
+    expect(max.z - min.z).toBeCloseTo(1.1 + 0.3, 6);
+    expect(min.y).toBeCloseTo(-(0.12 + 0.045), 6);
+    expect([parent!.position.toArray(), parent!.quaternion.toArray()]).toEqual([
+      [2, 0.2, 1],
+      [0, 1, 0, 0],
+    ]);
+    layer.set({ ...nothing, trolley: { trolley, at: [3, 0.2, 1], turned: [0, 0, 0, 1] } });
+    expect(drawnIn(layer.object)).toEqual(drawn);
+    layer.set(nothing);
+    expect(drawnIn(layer.object)).toEqual([]);
   });
 });

@@ -2,7 +2,6 @@ import { type Bounds, type Proxy, shapeTriangles, type Vec3 } from '@yard-brace/
 import type { Played } from '@yard-brace/trial';
 import {
   BufferGeometry,
-  BoxGeometry,
   CylinderGeometry,
   Float32BufferAttribute,
   InstancedMesh,
@@ -16,8 +15,9 @@ import { mergeGeometries } from 'three/addons/utils/BufferGeometryUtils.js';
 import { Group } from 'three';
 import type { Moving } from '../../workers/jobs/body-trial';
 import type { Layer } from '../layer';
+import { trolleyGeometry } from './trolley-geometry';
 
-const BRASS = '#94661C';
+export const BRASS = '#94661C';
 
 export interface RunToDraw {
   played: Played;
@@ -100,19 +100,8 @@ function geometryOf({ moves, proxies }: RunToDraw): BufferGeometry | null {
       const { radius, length, sides } = moves;
       return new CylinderGeometry(radius, radius, length, sides ?? 40).rotateX(Math.PI / 2);
     }
-    case 'trolley': {
-      const { track, wheelbase, wheelRadius, clearance } = moves;
-      const thick = wheelRadius * 0.6;
-      const hub = wheelRadius - clearance - thick / 2;
-      const wheels = [-1, 1].flatMap((x) =>
-        [-1, 1].map((z) =>
-          new CylinderGeometry(wheelRadius, wheelRadius, wheelRadius * 0.5, 20)
-            .rotateZ(Math.PI / 2)
-            .translate((x * track) / 2, hub, (z * wheelbase) / 2),
-        ),
-      );
-      return mergeGeometries([new BoxGeometry(track * 0.8, thick, wheelbase * 1.1), ...wheels]);
-    }
+    case 'trolley':
+      return trolleyGeometry(moves);
     case 'set': {
       const parts = proxies.map(({ shape }) => {
         const { points, indices } = shapeTriangles(shape);

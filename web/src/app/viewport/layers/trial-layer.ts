@@ -1,4 +1,5 @@
-import type { Agent, Bounds, Vec3 } from '@yard-brace/core';
+import type { Agent, Bounds, Quat, Vec3 } from '@yard-brace/core';
+import type { Trolley } from '@yard-brace/trial';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -11,11 +12,14 @@ import {
   LineSegments,
   Mesh,
   MeshBasicMaterial,
+  MeshLambertMaterial,
   RingGeometry,
   SphereGeometry,
 } from 'three';
 import type { Layer, Place } from '../layer';
 import { disposeDrawn } from './dispose-drawn';
+import { BRASS } from './played-layer';
+import { trolleyGeometry } from './trolley-geometry';
 
 const TIDE = '#17616E';
 const INK = '#1E2A2F';
@@ -32,6 +36,8 @@ export interface GroundToDraw {
 export interface TrialToDraw {
   /** who walks, and where; null for nobody, and for one through whose eyes it is looked */
   walker: { agent: Agent; at: Vec3; height: number } | null;
+  /** what is driven, where, and how it is turned; null for nothing */
+  trolley: { trolley: Trolley; at: Vec3; turned: Quat } | null;
   area: GroundToDraw | null;
   route: { points: readonly Vec3[]; complete: boolean } | null;
   flags: readonly Place[];
@@ -43,17 +49,20 @@ export class TrialLayer implements Layer {
   private figure = new Group();
   private figured: TrialToDraw['walker'] = null;
   private ground = new Group();
+  private wheeled = new Group();
+  private driven: TrialToDraw['trolley'] = null;
   private drawnArea: GroundToDraw | null = null;
   private line = new Group();
   private drawnRoute: TrialToDraw['route'] = null;
   private flags: readonly Place[] = [];
 
   constructor(private readonly changed: () => void) {
-    this.object.add(this.figure, this.ground, this.line);
+    this.object.add(this.figure, this.wheeled, this.ground, this.line);
   }
 
-  set({ walker, area, route, flags }: TrialToDraw): void {
+  set({ walker, trolley, area, route, flags }: TrialToDraw): void {
     this.setWalker(walker);
+    this.setTrolley(trolley);
     if (area !== this.drawnArea) {
       this.drawnArea = area;
       this.ground = this.replaced(this.ground, area ? wash(area) : new Group());
@@ -66,8 +75,13 @@ export class TrialLayer implements Layer {
     this.changed();
   }
 
-  /** of who walks */
+  /** of who walks, or of what is driven */
   bounds(): Bounds | null {
+    if (this.driven) {
+      const { trolley, at } = this.driven;
+      const reach = Math.max(trolley.wheelbase, trolley.track) * 0.75 + trolley.wheelRadius;
+      return { min: at.map((v) => v - reach) as Vec3, max: at.map((v) => v + reach) as Vec3 };
+    }
     if (!this.figured) return null;
     const { agent, at, height } = this.figured;
     return {
@@ -81,7 +95,7 @@ export class TrialLayer implements Layer {
   }
 
   dispose(): void {
-    for (const group of [this.figure, this.ground, this.line]) disposeDrawn(group);
+    for (const group of [this.figure, this.wheeled, this.ground, this.line]) disposeDrawn(group);
   }
 
   private setWalker(walker: TrialToDraw['walker']): void {
@@ -95,6 +109,15 @@ export class TrialLayer implements Layer {
       );
     }
     if (walker) this.figure.position.set(...walker.at);
+  }
+
+  private setTrolley(driven: TrialToDraw['trolley']): void {
+    const same = driven?.trolley === this.driven?.trolley;
+    this.driven = driven;
+    if (!same) this.wheeled = this.replaced(this.wheeled, driven ? trolleyOf(driven.trolley) : new Group());
+    if (!driven) return;
+    this.wheeled.position.set(...driven.at);
+    this.wheeled.quaternion.set(...driven.turned);
   }
 
   private replaced(before: Group, now: Group): Group {
@@ -130,6 +153,16 @@ function figureOf(radius: number, height: number): Group {
   circle.position.y = OVER_GROUND_METRES;
   figure.add(circle);
   return figure;
+}
+
+function trolleyOf(trolley: Trolley): Group {
+  const geometry = trolleyGeometry(trolley);
+  const group = new Group();
+  group.add(
+    new Mesh(geometry, new MeshLambertMaterial({ color: BRASS })),
+    new LineSegments(new EdgesGeometry(geometry, 28), new LineBasicMaterial({ color: INK })),
+  );
+  return group;
 }
 
 /** Walkable ground as a light wash with its border inked. */

@@ -34,6 +34,9 @@ import { Told } from '../../api/told';
 import type { Progress } from '../messages';
 import { type TrialInput, trialInput } from './trial-input';
 
+/** Places of one kind that are kept: the worst. */
+const MAX_TOLD = 20;
+
 /** A trial with bodies: what came of it, and how it went; null where nothing moved. */
 export interface BodyTrialRun {
   trial: BodyTrial;
@@ -89,14 +92,14 @@ async function tried(
     case 'pour': {
       const { played, radius, leaks, ...found } = await pour({ shapes, container: bounds, balls: ask.balls });
       return {
-        trial: { kind: ask.kind, ...found, leaks: leaks.slice(0, 20) },
+        trial: { kind: ask.kind, ...found, leaks: leaks.slice(0, MAX_TOLD) },
         played,
         moves: { kind: 'balls', radius },
       };
     }
     case 'roll':
     case 'drive':
-      return across({ shapes, art }, bounds, ask);
+      return across({ shapes, art }, bounds, ask, null);
     case 'drop': {
       const { played, ...found } = await drop({ shapes, density: ask.density }, ask.side);
       const middle = bounds.min.map((v, k) => (v + bounds.max[k]!) / 2) as Vec3;
@@ -120,8 +123,8 @@ async function tried(
           kind: ask.kind,
           edge: edge.id,
           ...found,
-          jolts: found.jolts.slice(0, 20),
-          snags: found.snags.slice(0, 20),
+          jolts: found.jolts.slice(0, MAX_TOLD),
+          snags: found.snags.slice(0, MAX_TOLD),
         },
         played: null,
       };
@@ -139,11 +142,16 @@ interface Tried {
   aside?: Vec3;
 }
 
-/** Something that comes from beside, over all there is; the ground is at the foot of the bounds. */
+/**
+ * Something that comes from beside, over all there is. What rolls has its ground at the foot of the bounds.
+ *
+ * @param ground of what drives, metres; null where it falls that leaves the shapes
+ */
 export async function across(
   { shapes, art }: Pick<TrialInput, 'shapes' | 'art'>,
   bounds: Bounds,
   ask: AcrossAsk,
+  ground: number | null,
 ): Promise<Tried> {
   if (ask.kind === 'roll') {
     const { what, radius, sides, way } = ask;
@@ -169,8 +177,13 @@ export async function across(
   const { track, wheelbase, wheelRadius, clearance, way } = ask;
   const { at, length } = startOfDrive(art.positions, bounds, way, wheelbase);
   const trolley = { track, wheelbase, wheelRadius, clearance };
-  const { played, ...found } = await drive({ shapes, around: bounds, trolley, from: at, way, length });
-  return { trial: { kind: ask.kind, ...found }, played, moves: { kind: 'trolley', ...trolley } };
+  const around = bounds;
+  const { played, marks, ...found } = await drive({ shapes, around, ground, trolley, from: at, way, length });
+  return {
+    trial: { kind: ask.kind, ...found, marks: marks.slice(0, MAX_TOLD) },
+    played,
+    moves: { kind: 'trolley', ...trolley },
+  };
 }
 
 /** A part with its hinge, swung with all that hangs below it against the rest. */

@@ -112,7 +112,7 @@ export async function acrossSet(
   progress(0.2, 'Trying the shapes');
   const { min, max } = meshBounds(input.art);
   const bounds = { min: [min[0], SET_GROUND_METRES, min[2]] as Vec3, max };
-  const { trial, played, moves = { kind: 'nothing' } } = await across(input, bounds, ask);
+  const { trial, played, moves = { kind: 'nothing' } } = await across(input, bounds, ask, SET_GROUND_METRES);
   return {
     trial: bodyTrialSchema.parse({ ...trial, key: NOT_KEPT, ask }),
     played,

@@ -36,6 +36,7 @@ import { PickPrompt } from '../../../ui/pick-prompt';
 import { ProposalBar } from './proposal-bar';
 import { DEFAULT_GRID_METRES, ShapeOverlay } from './shape-overlay';
 import { marksOf, numberedShapes, withDraggedOpenings } from './shown-marks';
+import { DriveBar } from '../../../ui/drive-bar';
 import { PlayBar } from '../../../ui/play-bar';
 import { WalkBar } from '../../../ui/walk-bar';
 import { ViewBar } from './view-bar';
@@ -61,6 +62,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
     ShapeOverlay,
     PlayBar,
     WalkBar,
+    DriveBar,
   ],
   template: `
     <canvas #canvas tabindex="0" role="img" aria-label="View of the piece" data-testid="view"></canvas>
@@ -110,6 +112,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
       <yb-proposal-bar />
       <yb-play-bar />
       <yb-walk-bar />
+      <yb-drive-bar />
     </div>
   `,
   styleUrl: './bench-view.css',

@@ -1,11 +1,13 @@
 import { effect, inject, type Signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { HandDriveStore } from '../../../state/hand-drive';
 import { HandWalkStore } from '../../../state/hand-walk';
+import { trialToDraw } from '../../../viewport/trial-to-draw';
 import { BenchStore } from '../../../state/bench-store';
+import { TrialFlags } from '../../../state/trial-flags';
 import { TrialPlayer } from '../../../state/trial-player';
-import { TrialStore } from '../../../state/trial-store';
 import { ViewSettingsStore } from '../../../state/view-settings';
-import { WalkEye } from '../../../viewport/walk-eye';
+import { followed, WalkEye } from '../../../viewport/walk-eye';
 import { CLEAR_PIXELS, type BenchScene } from './bench-scene';
 
 /** Room under the view that the band of a walk takes, CSS pixels. */
@@ -17,12 +19,13 @@ export interface BoundTrial {
   focus: () => void;
 }
 
-/** Draws trials, and takes the eye along with who walks. Called where a component is made. */
+/** Draws trials, and takes the eye along with who walks or drives. Called where a component is made. */
 export function bindTrial({ scene, focus }: BoundTrial): void {
   const walk = inject(HandWalkStore);
   const view = inject(ViewSettingsStore);
   const walking = toSignal(walk.walking$, { requireSync: true });
-  const flags = toSignal(inject(TrialStore).flags$, { requireSync: true });
+  const driving = toSignal(inject(HandDriveStore).driving$, { requireSync: true });
+  const flags = toSignal(inject(TrialFlags).flags$, { requireSync: true });
   const eye = new WalkEye({
     begin: () => {
       setBottom(BAND_PIXELS);
@@ -68,14 +71,8 @@ export function bindTrial({ scene, focus }: BoundTrial): void {
   effect(() => {
     const ready = scene();
     if (!ready) return;
-    const now = walking();
-    const shown = now && now.look !== 'eyes';
-    ready.trial.set({
-      walker: shown ? { agent: now.agent, at: now.frame.at, height: now.frame.height } : null,
-      area: now?.area ?? null,
-      route: now?.route ?? null,
-      flags: flags(),
-    });
-    untracked(() => eye.follow(ready.viewport.rig, now));
+    const [walks, drives] = [walking(), driving()];
+    ready.trial.set(trialToDraw(walks, drives, flags()));
+    untracked(() => eye.follow(ready.viewport.rig, followed(walks, drives)));
   });
 }

@@ -9,10 +9,12 @@ import {
   sizeOf,
 } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
+import { HandDriveStore } from '../../../../state/hand-drive';
 import { TrialStore } from '../../../../state/trial-store';
 import { Choice } from '../../../../ui/choice';
 import { type Fact, FactTable } from '../../../../ui/fact-table';
 import { NumberField } from '../../../../ui/number-field';
+import { SLIP_TROLLEY, TrolleyFields } from '../../../../ui/trolley-fields';
 
 const KINDS = {
   pour: 'Pour balls into it',
@@ -33,7 +35,7 @@ const WAYS = { '+x': [1, 0], '−x': [-1, 0], '+z': [0, 1], '−z': [0, -1] } as
 @Component({
   selector: 'yb-bodies-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Choice, FactTable, NumberField],
+  imports: [Choice, FactTable, NumberField, TrolleyFields],
   template: `
     @if (document()?.proxies?.length) {
       <section class="panel" data-testid="bodies">
@@ -109,36 +111,7 @@ const WAYS = { '+x': [1, 0], '−x': [-1, 0], '+z': [0, 1], '−z': [0, -1] } as
               />
             }
             @case ('drive') {
-              <label
-                >track
-                <yb-number
-                  label="Track"
-                  [min]="0.01"
-                  [max]="10"
-                  unit="m"
-                  [value]="track()"
-                  (changed)="track.set($event)"
-              /></label>
-              <label
-                >wheel
-                <yb-number
-                  label="Wheel radius"
-                  [min]="0.01"
-                  [max]="10"
-                  unit="m"
-                  [value]="wheel()"
-                  (changed)="wheel.set($event)"
-              /></label>
-              <label
-                >clearance
-                <yb-number
-                  label="Clearance"
-                  [min]="0.01"
-                  [max]="10"
-                  unit="m"
-                  [value]="clearance()"
-                  (changed)="clearance.set($event)"
-              /></label>
+              <yb-trolley-fields [(trolley)]="trolley" />
             }
           }
           @if (directed()) {
@@ -153,6 +126,11 @@ const WAYS = { '+x': [1, 0], '−x': [-1, 0], '+z': [0, 1], '−z': [0, -1] } as
           >
             Try
           </button>
+          @if (kind() === 'drive') {
+            <button type="button" class="act" (click)="driveByKeys()" data-testid="drive-by-keys">
+              Drive by keys
+            </button>
+          }
         </div>
         @if (facts().length) {
           <yb-facts [facts]="facts()" />
@@ -178,6 +156,7 @@ const WAYS = { '+x': [1, 0], '−x': [-1, 0], '+z': [0, 1], '−z': [0, -1] } as
 export class BodiesPanel {
   private readonly bench = inject(BenchStore);
   private readonly trials = inject(TrialStore);
+  private readonly hand = inject(HandDriveStore);
   protected readonly document = toSignal(this.bench.document$);
   private readonly tried = toSignal(this.trials.bodies$, { initialValue: [] });
   protected readonly working = toSignal(this.trials.working$, { requireSync: true });
@@ -189,9 +168,7 @@ export class BodiesPanel {
   protected readonly chosenPart = signal<string | null>(null);
   protected readonly chosenEdge = signal<string | null>(null);
   protected readonly chosenWay = signal<keyof typeof WAYS | null>(null);
-  protected readonly track = signal(0.8);
-  protected readonly wheel = signal(0.15);
-  protected readonly clearance = signal(0.12);
+  protected readonly trolley = signal(SLIP_TROLLEY);
 
   protected readonly sides = [6, 8, 12, 24, ROUND].map((value) => ({
     label: value === ROUND ? 'round' : `${value} sides`,
@@ -246,14 +223,7 @@ export class BodiesPanel {
       case 'slide':
         return edge === null ? null : { kind: 'slide', edge };
       case 'drive':
-        return {
-          kind: 'drive',
-          track: this.track(),
-          wheelbase: this.track() * 1.4,
-          wheelRadius: this.wheel(),
-          clearance: this.clearance(),
-          way,
-        };
+        return { kind: 'drive', ...this.trolley(), way };
     }
   });
 
@@ -274,6 +244,10 @@ export class BodiesPanel {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.trials.stopPlaying());
+  }
+
+  protected driveByKeys(): void {
+    void this.hand.begin(this.trolley(), WAYS[this.way()]);
   }
 
   protected run(): void {

@@ -104,8 +104,14 @@ describe('trials with bodies', () => {
         lost: 0.6,
       }),
     ).toBe('1 jolt of up to 20.0 mm, lies on nothing for 600.0 mm');
-    expect(say({ kind: 'drive', end: 'falls', metres: 1.2, at: [0, 0, 0], airborne: 3 })).toBe(
-      'falls through after 1.20 m',
+    const driven = { kind: 'drive', metres: 1.2, at: [0, 0, 0], airborne: 3, wrongWay: null, marks: [] };
+    expect(say({ ...driven, end: 'stopped' })).toBe('is stopped after 1.20 m');
+    expect(say({ ...driven, end: 'falls', wrongWay: 'a' })).toBe(
+      'falls through after 1.20 m, the faces of shape 1 look down',
+    );
+    const mark = { kind: 'jolt', at: [0, 0, 0], metres: 0.02, shape: 'a' };
+    expect(say({ ...driven, end: 'through', marks: [mark, { ...mark, kind: 'caught' }] })).toBe(
+      'drives through after 1.20 m, 1 jolt of up to 20.0 mm, caught in 1 place',
     );
   });
 

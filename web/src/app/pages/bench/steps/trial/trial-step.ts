@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, inject } from '@angular/core';
+import { HandDriveStore } from '../../../../state/hand-drive';
 import { HandWalkStore } from '../../../../state/hand-walk';
 import { FindingList } from '../../finding-list';
 import { BodiesPanel } from './bodies-panel';
@@ -20,7 +21,10 @@ import { WalksPanel } from './walks-panel';
 })
 export class TrialStep {
   constructor() {
-    const walk = inject(HandWalkStore);
-    inject(DestroyRef).onDestroy(() => walk.end());
+    const [walk, drive] = [inject(HandWalkStore), inject(HandDriveStore)];
+    inject(DestroyRef).onDestroy(() => {
+      walk.end();
+      drive.end();
+    });
   }
 }

@@ -8,11 +8,15 @@ import {
   type WalkTrial,
   walkTrialKey,
 } from '@yard-brace/core';
+import { HandDriveStore } from '../../../../state/hand-drive';
 import { HandWalkStore } from '../../../../state/hand-walk';
+import { Steering } from '../../../../state/steering';
+import { TrialFlags } from '../../../../state/trial-flags';
 import { TrialStore } from '../../../../state/trial-store';
 import { ViewMarks } from '../../../../state/view-marks';
 import { type TestBench, testBench } from '../../../../testing/bench';
 import { Stopped } from '../../../../workers/compute';
+import { DriveBar } from '../../../../ui/drive-bar';
 import { TrialStep } from './trial-step';
 
 const [RIG, DECKHAND] = FIRST_AGENTS;
@@ -42,6 +46,7 @@ describe('the trial step', () => {
     falls: [],
     fallCount: 0,
     jolts: [],
+    stumbles: [],
     slips: [],
     routes: [],
     ...change,
@@ -137,7 +142,7 @@ describe('the trial step', () => {
     expect(place).toEqual([0, 0, 1.4]);
     expect([...bench.selection.selected.proxies]).toEqual(['a']);
     let flags: readonly { id: string }[] = [];
-    trials.flags$.subscribe((all) => (flags = all));
+    bench.get(TrialFlags).flags$.subscribe((all) => (flags = all));
     expect(flags.map(({ id }) => id)).toEqual(['fall-0', 'blocked-0']);
     page.fixture.destroy();
     expect(flags).toEqual([]);
@@ -154,9 +159,11 @@ describe('the trial step', () => {
 describe('a walk by hand', () => {
   let bench: TestBench;
   let walk: HandWalkStore;
+  let steering: Steering;
   beforeEach(async () => {
     bench = await testBench();
     walk = bench.get(HandWalkStore);
+    steering = bench.get(Steering);
     bench.store.apply(replaceProxies([{ id: 'a', shape: BALL }]));
     bench.jobs['beginWalk']!.and.resolveTo(FRAME);
     bench.jobs['endWalk']!.and.resolveTo(undefined);
@@ -169,17 +176,17 @@ describe('a walk by hand', () => {
   it('steers by where it is looked from, a step at a time while it is paused', async () => {
     walk.heading = () => [1, 0];
     await walk.begin(DECKHAND!);
-    walk.hold('ahead', true);
+    steering.hold('ahead', true);
     await walk.step();
     expect(asked().way).toEqual([1, 0]);
     expect(walk.walking!.running).toBeFalse();
-    walk.hold('right', true);
-    walk.hold('ahead', false);
-    walk.jump();
+    steering.hold('right', true);
+    steering.hold('ahead', false);
+    steering.jump();
     await walk.step();
     expect(asked()).toEqual({ way: [0, 1], jump: true, crouch: false });
-    walk.hold('right', false);
-    walk.crouch(true);
+    steering.hold('right', false);
+    steering.crouches = true;
     await walk.step();
     expect(asked()).toEqual({ way: null, jump: false, crouch: true });
   });
@@ -217,10 +224,49 @@ describe('a walk by hand', () => {
     });
     await walk.goTo([0, 0, 0]);
     expect(walk.walking!.route!.complete).toBeFalse();
-    walk.hold('left', true);
+    steering.hold('left', true);
+    await walk.step();
     expect(walk.walking!.route).toBeNull();
     await walk.showArea('none');
     expect(walk.walking!.area).toBeNull();
+  });
+
+  it('keeps the worst that was felt with the piece, while it tells of the piece', async () => {
+    await bench.store.measured({ key: proxyKey(bench.store.document), artOutside: 0, proxyOutside: 0 });
+    const contact = (metres: number, where: 'side' | 'foot' = 'side') => ({
+      at: [0, 0, 1] as [number, number, number],
+      shape: 'a',
+      from: null,
+      kind: 'air' as const,
+      where,
+      metres,
+    });
+    const page = await bench.show(TrialStep);
+    const felt = () =>
+      [...page.element.querySelectorAll('[aria-label="Felt by hand"] li')].map((each) =>
+        [...each.children].map((child) => child.textContent!.trim()).filter(Boolean),
+      );
+    for (const contacts of [[contact(0.1)], [contact(0.05), contact(0.02, 'foot')]]) {
+      await walk.begin(DECKHAND!);
+      bench.jobs['advanceWalk']!.and.resolveTo({ frame: FRAME, contacts });
+      await walk.step();
+      await page.rest();
+      expect(felt().length).toBe(contacts.length);
+      walk.end();
+      await page.rest();
+    }
+    expect(bench.store.lastMeasured!.trials!.felt.map(({ agent, contacts }) => [agent, contacts])).toEqual([
+      ['deckhand', [contact(0.1), contact(0.02, 'foot')]],
+    ]);
+    expect(felt()).toEqual([
+      ['1', 'air at its side', '100.0 mm', 'shape 1'],
+      ['2', 'air at its feet', '20.0 mm', 'shape 1'],
+    ]);
+    page.one<HTMLButtonElement>('[data-line=felt-0] button').click();
+    expect([...bench.selection.selected.proxies]).toEqual(['a']);
+    bench.store.apply(replaceProxies([{ id: 'a', shape: { ...BALL, radius: 2 } }]));
+    await page.rest();
+    expect(felt()).toEqual([]);
   });
 
   it('ends with one sentence when the engine breaks', async () => {
@@ -230,5 +276,101 @@ describe('a walk by hand', () => {
     expect(walk.walking).toBeNull();
     expect(bench.said()).not.toBe('');
     expect(bench.said()).not.toContain('unreachable');
+  });
+});
+
+describe('a drive by hand', () => {
+  let bench: TestBench;
+  let drive: HandDriveStore;
+  let steering: Steering;
+  const TROLLEY = { track: 0.8, wheelbase: 1.1, wheelRadius: 0.15, clearance: 0.12 };
+  const AT = {
+    at: [0, 0.2, 3],
+    turned: [0, 0, 0, 1],
+    pace: 0,
+    touching: 4,
+    state: 'drives',
+    wrongWay: null,
+  };
+  beforeEach(async () => {
+    bench = await testBench();
+    drive = bench.get(HandDriveStore);
+    steering = bench.get(Steering);
+    bench.store.apply(replaceProxies([{ id: 'a', shape: BALL }]));
+    bench.jobs['beginDrive']!.and.resolveTo(AT);
+    bench.jobs['endDrive']!.and.resolveTo(undefined);
+    bench.jobs['advanceDrive']!.and.resolveTo({ frame: AT, marks: [] });
+    bench.jobs['beginWalk']!.and.resolveTo(FRAME);
+    bench.jobs['endWalk']!.and.resolveTo(undefined);
+    bench.jobs['advanceWalk']!.and.resolveTo({ frame: FRAME, contacts: [] });
+  });
+  afterEach(() => {
+    drive.end();
+    bench.get(HandWalkStore).end();
+  });
+  const asked = () => bench.jobs['advanceDrive']!.calls.mostRecent().args[0][0];
+
+  it('goes ahead, back and round as the keys are held, and brakes when they are let go', async () => {
+    await drive.begin(TROLLEY, [1, 0]);
+    expect(bench.jobs['beginDrive']!.calls.mostRecent().args.slice(2)).toEqual([TROLLEY, [1, 0]]);
+    steering.hold('ahead', true);
+    steering.hold('left', true);
+    await drive.step();
+    expect(asked()).toEqual({ pace: 1.5, turn: 1 });
+    steering.hold('ahead', false);
+    steering.hold('left', false);
+    steering.hold('back', true);
+    await drive.step();
+    expect(asked().pace).toBeLessThan(0);
+    steering.hold('back', false);
+    await drive.step();
+    expect(asked()).toEqual({ pace: 0, turn: 0 });
+  });
+
+  it('takes the keys from who walks, and gives them to who walks next', async () => {
+    const walk = bench.get(HandWalkStore);
+    await walk.begin(DECKHAND!);
+    await drive.begin(TROLLEY, [1, 0]);
+    expect([walk.walking, drive.driving?.running]).toEqual([null, true]);
+    await walk.begin(DECKHAND!);
+    expect([drive.driving, walk.walking?.running]).toEqual([null, true]);
+  });
+
+  it('drives over the shapes as they are now, from where it was put by hand', async () => {
+    await drive.begin(TROLLEY, [0, 1]);
+    bench.jobs['startDriveAt']!.and.callFake(async (at: unknown) => ({ ...AT, at }));
+    await drive.startAt([1, 0, 1]);
+    bench.store.apply(replaceProxies([{ id: 'a', shape: { ...BALL, radius: 2 } }]));
+    await new Promise((resolve) => setTimeout(resolve));
+    expect(bench.jobs['beginDrive']!.calls.count()).toBe(2);
+    expect(bench.jobs['beginDrive']!.calls.mostRecent().args[3]).toEqual([0, 1]);
+    expect(bench.jobs['startDriveAt']!.calls.count()).toBe(2);
+  });
+
+  it('says in the band how it fares, and what happened to it', async () => {
+    const band = await bench.show(DriveBar);
+    expect(band.text).toBe('');
+    await drive.begin(TROLLEY, [0, 1]);
+    const at: [number, number, number] = [0, 0, 0];
+    bench.jobs['advanceDrive']!.and.resolveTo({
+      frame: { ...AT, pace: 1.46, touching: 0, state: 'falls', wrongWay: 'a' },
+      marks: [
+        { kind: 'caught', at, metres: 0.6, shape: 'a' },
+        { kind: 'jolt', at, metres: 0.02, shape: 'a' },
+      ],
+    });
+    await drive.step();
+    await band.rest();
+    expect(band.text).toContain(
+      'Trolley, 1.5 m/s, 0 of 4 wheels stand; falls; the faces under it look down; 1 jolt of up to 20.0 mm; caught in 1 place',
+    );
+    const restart = [...band.element.querySelectorAll('button')].find(
+      (each) => each.textContent!.trim() === 'Restart',
+    )!;
+    bench.jobs['restartDrive']!.and.resolveTo(AT);
+    restart.click();
+    await band.rest();
+    expect(band.text).toContain('4 of 4 wheels stand');
+    expect(band.text).not.toContain('falls');
   });
 });

@@ -1,34 +1,21 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  inject,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { agentFor, type Agent, counted, countText, lengthText } from '@yard-brace/core';
+import { agentFor, type Agent } from '@yard-brace/core';
 import { BenchStore } from '../../../../state/bench-store';
 import { HandWalkStore } from '../../../../state/hand-walk';
 import { ShapeEditor } from '../../../../state/shape-editor';
 import { TrialStore } from '../../../../state/trial-store';
 import { ViewMarks } from '../../../../state/view-marks';
 import { Choice } from '../../../../ui/choice';
-import { type Fact, FactTable } from '../../../../ui/fact-table';
-import { linesOf, openingText, type TrialLine } from '../../../../ui/trial-texts';
-
-/** Lines that are shown at first. */
-const FIRST_LINES = 8;
-
-/** A walk that is made again goes straight on, farther than any piece. */
-const FAR_METRES = 200;
+import { TrialPlaces } from '../../../../ui/trial-places';
+import { contactLines, type TrialLine } from '../../../../ui/trial-texts';
+import { WalkReport } from '../../../../ui/walk-report';
 
 /** Agents that walk by themselves: who, and what came of it. */
 @Component({
   selector: 'yb-walks-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Choice, FactTable],
+  imports: [Choice, TrialPlaces, WalkReport],
   template: `
     <section class="panel" data-testid="walks">
       <h3>Walked from all sides</h3>
@@ -54,78 +41,36 @@ const FAR_METRES = 200;
         </button>
       </div>
       @if (kept(); as kept) {
-        <yb-facts [facts]="facts()" />
-        @if (!kept.current) {
-          <p class="faded">The shapes, the art or the agent have changed since; send it again.</p>
-        }
-        @if (kept.walk.openings.length) {
-          <ul class="list" aria-label="Openings">
-            @for (opening of kept.walk.openings; track $index) {
-              <li>
-                <button type="button" class="quiet-button grow" (click)="marks.goTo(opening.at)">
-                  {{ opening.passes ? '✓' : '✕' }} {{ opening.name }}
-                </button>
-                <span class="figures">{{ openingText(opening) }}</span>
-              </li>
-            }
-          </ul>
-        }
-        @if (lines().length) {
-          <ol class="list" aria-label="Places">
-            @for (line of shownLines(); track line.id) {
-              <li [attr.data-line]="line.id">
-                <span class="flag figures">{{ $index + 1 }}</span>
-                <button type="button" class="quiet-button grow" (click)="go(line)">{{ line.says }}</button>
-                <span class="figures">{{ line.much }}</span>
-                <span class="shape">{{ number(line.shape) }}</span>
-                @if (line.from) {
-                  <button
-                    type="button"
-                    class="quiet-button"
-                    title="Walk there from where it came"
-                    (click)="replay(line)"
-                  >
-                    walk
-                  </button>
-                }
-              </li>
-            }
-          </ol>
-          @if (lines().length > first && !all()) {
-            <button type="button" class="quiet-button" (click)="all.set(true)">
-              Show all {{ count(lines().length) }} places
-            </button>
+        <yb-walk-report
+          [walk]="kept.walk"
+          [who]="kept.agent.name"
+          [shapeName]="shapeName"
+          (go)="go($event)"
+          (replay)="replay($event)"
+          (look)="marks.goTo($event)"
+        >
+          @if (!kept.current) {
+            <p class="faded">The shapes, the art or the agent have changed since; send it again.</p>
           }
-        } @else {
-          <p>Nothing stops the {{ kept.agent.name }} that the art does not.</p>
-        }
+        </yb-walk-report>
       } @else if (!shapes()) {
         <p class="faded">There are no shapes yet: nothing would stop anybody. Make some in step 5 first.</p>
+      }
+      @if (felt().length) {
+        <h4>Felt by hand</h4>
+        <yb-trial-places
+          label="Felt by hand"
+          [lines]="felt()"
+          [shapeName]="shapeName"
+          (go)="go($event)"
+          (replay)="replay($event)"
+        />
       }
     </section>
   `,
   styles: `
     yb-choice {
       width: 118px;
-    }
-    .grow {
-      flex: 1;
-      justify-content: flex-start;
-      text-align: left;
-    }
-    .shape {
-      min-width: 52px;
-      color: var(--faded);
-    }
-    .list .quiet-button {
-      padding: 0;
-    }
-    .flag {
-      min-width: 20px;
-      padding: 0 4px;
-      text-align: center;
-      color: var(--card);
-      background: var(--ink);
     }
   `,
 })
@@ -135,15 +80,11 @@ export class WalksPanel {
   private readonly editor = inject(ShapeEditor);
   protected readonly hand = inject(HandWalkStore);
   protected readonly marks = inject(ViewMarks);
-  protected readonly openingText = openingText;
-  protected readonly count = countText;
-  protected readonly first = FIRST_LINES;
   private readonly document = toSignal(this.bench.document$);
   private readonly piece = toSignal(this.bench.piece$);
   private readonly walks = toSignal(this.trials.walks$, { initialValue: [] });
   protected readonly working = toSignal(this.trials.working$, { requireSync: true });
   protected readonly chosen = signal<Agent | null>(null);
-  protected readonly all = signal(false);
   protected readonly shapes = computed(() => this.document()?.proxies.length ?? 0);
   protected readonly agents = computed(() =>
     (this.piece()?.yard.rules.agents ?? []).map((value) => ({ label: value.name, value })),
@@ -157,51 +98,25 @@ export class WalksPanel {
   protected readonly kept = computed(
     () => this.walks().find(({ agent }) => agent.id === this.agent()?.id) ?? null,
   );
-  protected readonly lines = computed(() => (this.kept() ? linesOf(this.kept()!.walk) : []));
-  protected readonly shownLines = computed(() => this.lines().slice(0, this.all() ? undefined : FIRST_LINES));
+  private readonly keptFelt = toSignal(this.trials.felt$);
+  private readonly walking = toSignal(this.hand.walking$, { requireSync: true });
+  /** while somebody walks by hand what they feel, and then what was kept of it */
+  protected readonly felt = computed(() => {
+    const contacts = this.walking()?.contacts ?? this.keptFelt()?.get(this.agent()?.id ?? '') ?? [];
+    return contactLines(contacts, 'felt');
+  });
   private readonly numbers = computed(
     () => new Map((this.document()?.proxies ?? []).map(({ id }, i) => [id, i + 1])),
   );
-  protected readonly facts = computed((): Fact[] => {
-    const walk = this.kept()?.walk;
-    if (!walk) return [];
-    const [gap] = walk.contacts;
-    const lost = walk.routes.filter(({ found }) => !found).length;
-    return [
-      { name: 'runs', text: countText(walk.runs) },
-      { name: 'falls through', text: countText(walk.fallCount), bad: walk.fallCount > 0 },
-      { name: 'gets stuck', text: countText(walk.stuck.length), bad: walk.stuck.length > 0 },
-      { name: 'stopped by air', text: countText(walk.blockedCount), bad: walk.blockedCount > 0 },
-      { name: 'shaken', text: countText(walk.jolts.length), bad: walk.jolts.length > 0 },
-      {
-        name: 'routes found',
-        text: `${countText(walk.routes.length - lost)} of ${countText(walk.routes.length)}`,
-        bad: lost > 0,
-      },
-      {
-        name: 'gaps at contacts',
-        text: gap
-          ? `${counted(walk.contactCount, 'place')}, up to ${lengthText(gap.metres)}`
-          : 'none that is felt',
-      },
-    ];
-  });
-
-  constructor() {
-    effect(() => this.trials.showFlags(this.shownLines().map(({ id, at }) => ({ id, at: [...at] }))));
-    inject(DestroyRef).onDestroy(() => this.trials.showFlags([]));
-  }
-
   protected walk(): void {
     const agent = this.agent();
-    this.all.set(false);
     if (agent) void this.trials.walk([agent]);
   }
 
-  protected number(shape: string | null): string {
+  protected readonly shapeName = (shape: string | null): string => {
     const number = shape === null ? undefined : this.numbers().get(shape);
     return number === undefined ? '' : `shape ${number}`;
-  }
+  };
 
   /** The place, and the shape that is to blame for it. */
   protected go({ at, shape }: TrialLine): void {
@@ -209,15 +124,8 @@ export class WalksPanel {
     this.editor.choose(shape, { more: false });
   }
 
-  protected async replay({ from }: TrialLine): Promise<void> {
+  protected replay({ from }: TrialLine): void {
     const agent = this.agent();
-    if (!from || !agent) return;
-    await this.hand.begin(agent);
-    await this.hand.startAt(from.at);
-    await this.hand.goStraight([
-      from.at[0] + from.way[0] * FAR_METRES,
-      from.at[1],
-      from.at[2] + from.way[1] * FAR_METRES,
-    ]);
+    if (from && agent) void this.hand.walkAgain(agent, from);
   }
 }
