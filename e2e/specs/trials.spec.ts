@@ -6,6 +6,7 @@ import {
   expect,
   keep,
   makeShapesBy,
+  openParts,
   openStep,
   placeOf,
   saved,
@@ -199,7 +200,21 @@ test('launch channel: a trolley drives over its slab, and not over what has none
   watched: page,
   newYard,
 }) => {
-  const hand = await onBench(page, newYard, 'Launch channel');
+  // A floor that is driven on stays a surface: for a target that takes one as it is.
+  await newYard('Driven floors');
+  await page.getByRole('link', { name: 'Rules' }).click();
+  await page.getByRole('button', { name: 'Targets and profiles' }).click();
+  await page.getByRole('checkbox', { name: 'Deliver for suffix tags' }).click();
+  await page.getByRole('checkbox', { name: 'Deliver for prefix tags' }).click();
+  await page.getByTestId('save-rules').click();
+  await expect(page.getByText(/^Version \d+, saved/)).toBeVisible();
+  await page
+    .getByRole('navigation', { name: 'Where you are' })
+    .getByRole('link', { name: 'Driven floors' })
+    .click();
+  await bringIn(page, ...(await sampleFiles('Launch channel')));
+  await drawn(page);
+  const hand = new Hand(page);
   await openStep(page, 'proxies');
   await hand.facesBy('Shell');
   await hand.place('channel floor');
@@ -213,4 +228,67 @@ test('launch channel: a trolley drives over its slab, and not over what has none
   const says = /trolley ?(drives through|falls through|is stopped|tips over)/;
   const [, slab] = await tryBody(page, 'Drive over it', says);
   expect(slab).toBe('drives through');
+});
+
+test('launch channel: the trolley is driven by keys, and falls through a floor that looks down', async ({
+  watched: page,
+  newYard,
+}) => {
+  // A floor that is driven on stays a surface: for a target that takes one as it is.
+  await newYard('Driven floors');
+  await page.getByRole('link', { name: 'Rules' }).click();
+  await page.getByRole('button', { name: 'Targets and profiles' }).click();
+  await page.getByRole('checkbox', { name: 'Deliver for suffix tags' }).click();
+  await page.getByRole('checkbox', { name: 'Deliver for prefix tags' }).click();
+  await page.getByTestId('save-rules').click();
+  await expect(page.getByText(/^Version \d+, saved/)).toBeVisible();
+  await page
+    .getByRole('navigation', { name: 'Where you are' })
+    .getByRole('link', { name: 'Driven floors' })
+    .click();
+  await bringIn(page, ...(await sampleFiles('Launch channel')));
+  await drawn(page);
+  const hand = new Hand(page);
+  /** The floor's own triangles as its only shape. */
+  const floorOfTriangles = async () => {
+    await openStep(page, 'proxies');
+    await hand.facesBy('Shell');
+    await hand.place('channel floor');
+    await hand.way('Make');
+    await hand.make('Triangles');
+    await hand.click(page.getByTestId('make-it'));
+    await hand.keep();
+    await saved(page);
+    await openStep(page, 'trial');
+    await choose(page, 'What is tried', 'Drive over it');
+    await choose(page, 'Direction', '+z');
+  };
+  const bar = page.getByTestId('drive-bar');
+  const says = bar.getByRole('status');
+  await floorOfTriangles();
+  const driven = /trolley ?(drives through|falls through)/;
+  expect((await tryBody(page, 'Drive over it', driven))[1]).toBe('drives through');
+  await page.getByTestId('drive-by-keys').click();
+  await expect(says).toContainText('4 of 4 wheels stand');
+  await page.keyboard.down('ArrowUp');
+  await expect(says).toContainText(/1\.\d m\/s/);
+  await page.keyboard.up('ArrowUp');
+  await bar.getByRole('button', { name: 'Restart' }).click();
+  await expect(says).toContainText(/0\.0 m\/s, 4 of 4 wheels stand/);
+  await bar.getByRole('button', { name: 'End the drive' }).click();
+  await expect(bar).toHaveCount(0);
+
+  // The same floor turned over: nothing carries what drives on it, and that is told.
+  await page.getByTestId('undo').click();
+  await openStep(page, 'parts');
+  await openParts(page, 'Tree');
+  await hand.button(/^Flip$/);
+  await hand.keep();
+  await saved(page);
+  await floorOfTriangles();
+  const [text] = await tryBody(page, 'Drive over it', /trolley ?falls through.*look down/);
+  expect(text).toContain('the faces of shape 1 look down');
+  expect((await tryBody(page, 'Drive over it', /trolley ?falls through.*look down/))[0]).toBe(text);
+  await page.getByTestId('drive-by-keys').click();
+  await expect(says).toContainText('falls; the faces under it look down');
 });

@@ -144,6 +144,57 @@ describe('a set that is checked', () => {
     expect(slot.dip).toBeCloseTo(0.15 - Math.sqrt(0.15 ** 2 - 0.04 ** 2), 9);
   });
 
+  it('finds furniture whose art goes into a wall, however it is turned, and takes it out again', () => {
+    const crate = thing(boxMesh([0.3, 0.3, 0.3], [0, 0.3, 0]));
+    // Without shapes, so that only the art can tell; its middle is 0.3 m off the wall's face, less 40 mm.
+    const things = { 1: wall(WALL_SHAPE), 2: crate };
+    const placements = [at('wall', 1, [0, 0, 0]), at('crate', 2, [0.5, 0, 0.51])];
+    const { faults } = check(placements, things);
+    const [fault] = faults.filter(({ kind }) => kind === 'art-crosses');
+    expect(fault).toEqual(jasmine.objectContaining({ a: 'wall', b: 'crate' }));
+    const { metres, shift } = fault as Extract<SetFault, { kind: 'art-crosses' }>;
+    expect(metres).toBeCloseTo(0.04, 9);
+    expect(distance(shift, [0, 0, 0.04])).toBeLessThan(1e-9);
+    expect(faultWords(fault!, (id) => id).says).toBe('crate goes 40.0 mm into wall.');
+    const moved = shiftedBy([placements[1]!], shiftFor(fault!)!.by);
+    expect(kinds(check([placements[0]!, ...moved], things).faults)).not.toContain('art-crosses');
+    // What only touches, what stands on top, and what lies in something open goes into nothing.
+    const open = thing({
+      ...boxMesh([1, 0.5, 1], [0, 0.5, 0]),
+      indices: boxMesh([1, 0.5, 1], [0, 0.5, 0]).indices.slice(0, -6),
+    });
+    for (const fine of [
+      check([at('wall', 1, [0, 0, 0]), at('crate', 2, [0.5, 2, 0])], things),
+      check([at('tray', 3, [0, 0, 0]), at('crate', 2, [0, 0.1, 0])], { ...things, 3: open }),
+    ])
+      expect(kinds(fine.faults)).not.toContain('art-crosses');
+  });
+
+  it('measures how deep art goes into art by the same figure wherever and however both stand', () => {
+    const things = { 1: wall(), 2: thing(boxMesh([0.3, 0.3, 0.3], [0, 0.3, 0])) };
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.02, max: 0.2, noNaN: true }),
+        fc.integer({ min: 0, max: 3 }),
+        fc.constantFrom(0, 1e5),
+        fc.boolean(),
+        (deep, quarters, away, first) => {
+          const near = [at('wall', 1, [0, 0, 0]), at('crate', 2, [0.5, 0, 0.55 - deep])];
+          const pair = shiftedBy(turnedUpright(near, [0, 0, 0], quarters * 90), [away, 0, -away]);
+          const { faults } = check(first ? pair : [pair[1]!, pair[0]!], things);
+          const found = faults.find(({ kind }) => kind === 'art-crosses') as Extract<
+            SetFault,
+            { kind: 'art-crosses' }
+          >;
+          expect([found.a, found.b]).toEqual(['wall', 'crate']);
+          expect(found.metres).toBeCloseTo(deep, 6);
+          expect(Math.hypot(...found.shift)).toBeCloseTo(deep, 6);
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
   it('finds what floats over the ground or over another piece, and what is sunk', () => {
     const things = {
       1: wall(WALL_SHAPE),

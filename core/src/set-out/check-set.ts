@@ -1,8 +1,9 @@
 import { type Agent, freePassage, passageOf } from '../check/index.js';
-import { applyMatrix, type Matrix, type Vec3 } from '../math/index.js';
+import { applyMatrix, centreOf, diagonalOf, scalingMatrix, type Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import { shapeBounds } from '../shape/index.js';
 import { type Bvh, buildBvh } from '../solid/index.js';
+import { type ArtBetween, artBetween } from './art-between.js';
 import { isMirrorOf } from './forgotten-mirror.js';
 import { MEETS_METRES, type ModuleSeam, moduleSeam, SEAM_REACH_METRES } from './module-seam.js';
 import { neighbours } from './neighbours.js';
@@ -47,26 +48,32 @@ export function checkSet({
   progress = () => undefined,
 }: CheckSetInput): SetCheck {
   const placed = placedPieces(setOut, documents);
-  const near = neighbours(placed, SHAPE_REACH_METRES);
-  const relations = new Relations(artOf);
-  const faults: SetFault[] = [];
-  let meeting = 0;
-  near.forEach(([a, b], i) => {
-    const { seam, shapes } = relations.of(a, b);
-    if (seam && Math.abs(seam.gap) <= MEETS_METRES) meeting++;
-    else if (seam) faults.push(seamFault(a, b, seam));
-    faults.push(...shapeFaults(a, b, { seam, shapes }, agents));
-    progress((0.6 * i) / near.length);
-  });
   // Air that nobody feels is not told.
   const felt = Math.max(STANDS_METRES, Math.min(...agents.map(({ detail }) => detail), 1));
   const trees = new Map<string, Bvh>();
   const treeOf = (source: string) =>
     trees.get(source) ?? trees.set(source, buildBvh(artOf(source))).get(source)!;
+  const faults: SetFault[] = [];
   placed.forEach((each, i) => {
     faults.push(...standingFault(each, placed, { artOf, treeOf, felt }));
     faults.push(...blockedOpenings(each, placed, agents));
-    progress(0.6 + (0.35 * i) / placed.length);
+    progress((0.35 * i) / placed.length);
+  });
+  const sunk = new Set(faults.flatMap((fault) => (fault.kind === 'sinks' ? [`${fault.a} ${fault.on}`] : [])));
+  const near = neighbours(placed, SHAPE_REACH_METRES);
+  const relations = new Relations(artOf);
+  let meeting = 0;
+  near.forEach(([a, b], i) => {
+    const relation = relations.of(a, b);
+    const { seam, art } = relation;
+    const isSunk = [`${a.placement.id} ${b.placement.id}`, `${b.placement.id} ${a.placement.id}`].some(
+      (pair) => sunk.has(pair),
+    );
+    if (seam && Math.abs(seam.gap) <= MEETS_METRES) meeting++;
+    else if (seam) faults.push(seamFault(a, b, seam));
+    if (art && art.metres > felt && !isSunk) faults.push(artFault(a, b, art));
+    else faults.push(...shapeFaults(a, b, relation, agents));
+    progress(0.35 + (0.6 * i) / near.length);
   });
   faults.push(
     ...withoutShapes(placed, artOf),
@@ -79,6 +86,8 @@ export function checkSet({
 
 interface Relation {
   seam: ModuleSeam | null;
+  /** only where they have no seam: what belongs together may lap over */
+  art: ArtBetween | null;
   shapes: ShapesBetween | null;
 }
 
@@ -98,12 +107,12 @@ class Relations {
     let found = this.known.get(key);
     if (!found) {
       const there: Placed = { ...b, matrix };
-      const here: Placed = { ...a, matrix: identity() };
+      const here: Placed = { ...a, matrix: scalingMatrix(1) };
+      const [one, other] = [a, b].map(({ placement }) => this.artOf(sourceKey(placement))) as [Mesh, Mesh];
+      const seam = moduleSeam(one, placedMesh(there, other));
       found = {
-        seam: moduleSeam(
-          this.artOf(sourceKey(a.placement)),
-          placedMesh(there, this.artOf(sourceKey(b.placement))),
-        ),
+        seam,
+        art: seam ? null : artBetween(one, other, matrix),
         shapes: shapesBetween(placedShapes(here), placedShapes(there)),
       };
       this.known.set(key, found);
@@ -112,15 +121,14 @@ class Relations {
   }
 }
 
-const identity = (): Matrix => Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1);
-
 /** From the space of the first piece into the set-out's. */
-function inSetOut({ seam, shapes }: Relation, { matrix }: Placed): Relation {
+function inSetOut({ seam, art, shapes }: Relation, { matrix }: Placed): Relation {
   const place = (p: Vec3) => applyMatrix(matrix, p);
   const zero = place([0, 0, 0]);
   const way = (v: Vec3) => place(v).map((c, k) => c - zero[k]!) as Vec3;
   return {
     seam: seam && { ...seam, at: place(seam.at), shift: way(seam.shift) },
+    art: art && { ...art, at: place(art.at), shift: way(art.shift) },
     shapes: shapes && { ...shapes, at: place(shapes.at) },
   };
 }
@@ -132,12 +140,26 @@ const seamFault = (a: Placed, b: Placed, seam: ModuleSeam): SetFault => ({
   ...seam,
 });
 
+/** The smaller of the two is the one that is moved out. */
+function artFault(a: Placed, b: Placed, { metres, at, shift }: ArtBetween): SetFault {
+  const moves = diagonalOf(b.bounds) <= diagonalOf(a.bounds);
+  const [still, moved] = moves ? [a, b] : [b, a];
+  return {
+    kind: 'art-crosses',
+    a: still.placement.id,
+    b: moved.placement.id,
+    metres,
+    at,
+    shift: moves ? shift : (shift.map((v) => -v || 0) as Vec3),
+  };
+}
+
 /** Crossings are told; gaps where the art meets, and only where somebody who walks over them feels it. */
 function shapeFaults(a: Placed, b: Placed, { seam, shapes }: Relation, agents: readonly Agent[]): SetFault[] {
   if (!shapes || shapes.kind === 'touching') return [];
-  const { metres, at, shapes: between } = shapes;
-  const fault = { a: a.placement.id, b: b.placement.id, metres, at, shapes: between };
-  if (shapes.kind === 'crossing') return [{ kind: 'shapes-cross', ...fault }];
+  const { kind, metres, ...where } = shapes;
+  const fault = { a: a.placement.id, b: b.placement.id, metres, ...where };
+  if (kind === 'crossing') return [{ kind: 'shapes-cross', ...fault }];
   if (!seam || metres <= Math.abs(seam.gap) + STANDS_METRES || metres > SEAM_REACH_METRES * 2) return [];
   const dip = dipInto(metres, agents);
   return dip >= FELT_DIP_METRES ? [{ kind: 'shapes-gap', ...fault, dip }] : [];
@@ -212,7 +234,7 @@ function withoutShapes(placed: readonly Placed[], artOf: (source: string) => Mes
   return [...first.values()].flatMap(({ each, count }): SetFault[] => {
     const { piece } = each.placement;
     if (each.document.proxies.length) return [];
-    const at = middleOf(each);
+    const at = centreOf(each.bounds);
     const twin = [...first.values()].find(
       ({ each: other }) =>
         other.document.proxies.length > 0 &&
@@ -249,7 +271,7 @@ function mirroredInstances(placed: readonly Placed[]): SetFault[] {
     a: each.placement.id,
     piece: each.placement.piece,
     count,
-    at: middleOf(each),
+    at: centreOf(each.bounds),
   }));
 }
 
@@ -269,14 +291,13 @@ function firstOfEach(placed: readonly Placed[]): Map<string, { each: Placed; cou
   return first;
 }
 
-const middleOf = ({ bounds: { min, max } }: Placed): Vec3 => min.map((v, k) => (v + max[k]!) / 2) as Vec3;
-
 /** What stops a level first. */
 const ORDER: readonly SetFault['kind'][] = [
   'removed',
   'mirror-forgotten',
   'blocked',
   'seam',
+  'art-crosses',
   'shapes-cross',
   'shapes-gap',
   'floats',
@@ -307,7 +328,7 @@ function inOrder(faults: readonly SetFault[]): SetFault[] {
 
 /** How a placement has to be moved so that a fault is gone; null where moving does not help. */
 export function shiftFor(fault: SetFault): { placement: string; by: Vec3 } | null {
-  if (fault.kind === 'seam') return { placement: fault.b, by: fault.shift };
+  if ('shift' in fault) return { placement: fault.b, by: fault.shift };
   if (fault.kind === 'floats') return { placement: fault.a, by: [0, -fault.metres, 0] };
   if (fault.kind === 'sinks') return { placement: fault.a, by: [0, fault.metres, 0] };
   return null;

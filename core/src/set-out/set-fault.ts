@@ -23,6 +23,15 @@ export const setFaultSchema = z.discriminatedUnion('kind', [
     shift: vec3Schema,
     sideways: z.boolean(),
   }),
+  /** the art of the smaller, `b`, goes into that of the other; `shift` takes it out again where it is deepest */
+  z.object({
+    kind: z.literal('art-crosses'),
+    a: placement,
+    b: placement,
+    metres,
+    at: vec3Schema,
+    shift: vec3Schema,
+  }),
   z.object({
     kind: z.literal('shapes-cross'),
     a: placement,

@@ -38,6 +38,13 @@ export function faultWords(fault: SetFault, nameOf: (placement: string) => strin
         mend: `Move ${b} by ${size} to close it`,
       };
     }
+    case 'art-crosses':
+      return {
+        severity: 'warning',
+        says: `${b} goes ${measuredText(fault.metres)} into ${a}.`,
+        why: 'What is seen of both is cut off there, and shapes that fit them start in each other and are pushed apart.',
+        mend: `Move ${b} by ${measuredText(fault.metres)} out of ${a}`,
+      };
     case 'shapes-cross':
       return {
         severity: 'warning',

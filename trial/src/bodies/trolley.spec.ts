@@ -120,6 +120,25 @@ describe('a trolley driven by hand', () => {
     hand.free();
   });
 
+  it('stands braked on a slope, and comes to lie where nothing is left to fall on', async () => {
+    const slope: Shape = {
+      kind: 'surface',
+      points: [-2, 2, -8, 2, 2, -8, 2, -2, 8, -2, -2, 8],
+      indices: [0, 2, 1, 0, 3, 2],
+    };
+    const hand = await begun([slope]);
+    await hand.startAt([0, 0.5, -2]);
+    const frames = hand.advance(steps(400, {}));
+    const [settled, last] = [frames[100]!, frames.at(-1)!];
+    expect(last.touching).toBe(4);
+    expect(Math.hypot(last.at[0] - settled.at[0], last.at[2] - settled.at[2])).toBeLessThan(0.005);
+    await hand.startAt([3, 0, 0]);
+    const fallen = hand.advance(steps(200, {})).slice(-2);
+    expect(fallen[0]!.state).toBe('falls');
+    expect(fallen[1]).toEqual(fallen[0]!);
+    hand.free();
+  });
+
   it('tells that the floor it falls through looks down', async () => {
     const hand = await begun([floor(false)]);
     const last = hand.advance(steps(60, {})).at(-1)!;

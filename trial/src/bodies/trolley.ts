@@ -1,6 +1,6 @@
 import type { DynamicRayCastVehicleController, RigidBody } from '@dimforge/rapier3d-compat';
-import { add, distance, dot, type Quat, rotate, subtract, type Vec3 } from '@yard-brace/core';
-import { vec } from '../collider-desc.js';
+import { add, distance, dot, type Quat, rotate, scaled, subtract, type Vec3 } from '@yard-brace/core';
+import { vec, xyz } from '../collider-desc.js';
 import { GROUND } from '../still-world.js';
 import type { BodyWorld, Pose } from './body-world.js';
 
@@ -52,6 +52,8 @@ const TIPPED = 0.3;
 const JOLT_SHARE = 0.08;
 /** Who loses so much of what it is asked to go within a step was caught. */
 const CAUGHT_SHARE = 0.3;
+/** The engine gives all it has when it is off its pace by a metre a second divided by this. */
+const PACE_GAIN = 3;
 /** Farthest that the front wheels turn, radians. */
 const LOCK = 0.55;
 const WHEELS = [0, 1, 2, 3] as const;
@@ -139,11 +141,17 @@ export class TrolleyRun {
     return WHEELS.filter((wheel) => this.vehicle.wheelIsInContact(wheel)).length;
   }
 
+  /** Under this there is nothing more to fall on. */
+  private get lowest(): number {
+    return this.run.bounds.min[1] - FALLEN_RADII * this.trolley.wheelRadius;
+  }
+
   get hasSettled(): boolean {
     return this.steps > SETTLE_STEPS;
   }
 
   step(input: TrolleyInput): void {
+    if (this.state === 'falls' && this.pose.at[1] < this.lowest) return;
     const middle = vec(this.chassis.translation());
     const { still } = this.run;
     this.vehicle.updateVehicle(
@@ -165,12 +173,22 @@ export class TrolleyRun {
   /** Engine and brakes hold the pace. */
   private steer({ pace, turn }: TrolleyInput): void {
     const mass = this.chassis.mass();
-    const off = Math.max(-1, Math.min(1, pace - this.pace));
+    const off = Math.max(-1, Math.min(1, PACE_GAIN * (pace - this.pace)));
     for (const wheel of WHEELS) {
       this.vehicle.setWheelEngineForce(wheel, pace === 0 ? 0 : off * mass * 1.5);
       this.vehicle.setWheelBrake(wheel, pace === 0 ? mass * 0.05 : 0);
       if (wheel > 1) this.vehicle.setWheelSteering(wheel, turn * LOCK);
     }
+    this.chassis.resetForces(true);
+    if (pace === 0 && this.touching === WHEELS.length) this.hold(mass);
+  }
+
+  /** The engine's brakes take away the pace of a step that is over: on a slope they creep, were it not for this. */
+  private hold(mass: number): void {
+    const up = rotate(this.pose.turned, [0, 1, 0]);
+    const down = vec(this.run.still.world.gravity);
+    const alongSlope = subtract(down, scaled(up, dot(down, up)));
+    this.chassis.addForce(xyz(scaled(alongSlope, -mass)), true);
   }
 
   private look({ pace }: TrolleyInput): void {
@@ -179,8 +197,7 @@ export class TrolleyRun {
     if (this.hasSettled && touching < WHEELS.length) this.airborne++;
     this.loose = touching === 0 ? this.loose + 1 : 0;
     if (touching < WHEELS.length) this.wrongWay ??= this.seenFromBehind();
-    const lowest = this.run.bounds.min[1] - FALLEN_RADII * this.trolley.wheelRadius;
-    if ((this.loose > LOOSE_STEPS && this.chassis.linvel().y < -FALLING_PACE) || at[1] < lowest)
+    if ((this.loose > LOOSE_STEPS && this.chassis.linvel().y < -FALLING_PACE) || at[1] < this.lowest)
       this.state = 'falls';
     else if (touching > 0 && 1 - 2 * (turned[0] ** 2 + turned[2] ** 2) < TIPPED) this.state = 'tips';
     else if (this.state === 'falls' && touching === WHEELS.length) this.state = 'drives';

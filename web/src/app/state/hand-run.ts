@@ -5,6 +5,7 @@ import { BehaviorSubject, Subscription } from 'rxjs';
 import { Compute } from '../workers/compute';
 import type { TrialJobs } from '../workers/trial.worker';
 import { Notices } from './notices';
+import { PlayedRuns } from './played-runs';
 import { Steering } from './steering';
 import { StepLoop } from './step-loop';
 import { WalkGround } from './walk-ground';
@@ -34,6 +35,7 @@ export abstract class HandRun<State extends HandRunning> implements RunControls,
   protected readonly steering = inject(Steering);
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);
+  private readonly played = inject(PlayedRuns);
   protected readonly state$ = new BehaviorSubject<State | null>(null);
   private readonly loop = new StepLoop(
     () => (this.state$.value?.running ? RUN_PACES[this.state$.value.pace] : null),
@@ -66,6 +68,7 @@ export abstract class HandRun<State extends HandRunning> implements RunControls,
   /** It begins, and goes on by itself. */
   protected async start(begin: (jobs: Remote<TrialJobs>) => Promise<State>): Promise<void> {
     this.steering.take(this.leave);
+    this.played.stopPlaying();
     try {
       this.state$.next(await this.compute.walk(begin));
       this.loop.start();

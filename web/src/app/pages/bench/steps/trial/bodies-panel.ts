@@ -133,7 +133,7 @@ const WAYS = { '+x': [1, 0], '−x': [-1, 0], '+z': [0, 1], '−z': [0, -1] } as
           }
         </div>
         @if (facts().length) {
-          <yb-facts [facts]="facts()" />
+          <yb-facts [facts]="facts()" wraps />
         }
         @if (outdated()) {
           <p class="faded">What is marked “before” was tried on shapes as they were.</p>
@@ -143,7 +143,7 @@ const WAYS = { '+x': [1, 0], '−x': [-1, 0], '+z': [0, 1], '−z': [0, -1] } as
   `,
   styles: `
     yb-choice {
-      width: 92px;
+      width: 106px;
     }
     .wide {
       width: 150px;

@@ -329,8 +329,11 @@ describe('a drive by hand', () => {
 
   it('takes the keys from who walks, and gives them to who walks next', async () => {
     const walk = bench.get(HandWalkStore);
+    const playing = spyOn(bench.get(TrialStore), 'stopPlaying').and.callThrough();
     await walk.begin(DECKHAND!);
     await drive.begin(TROLLEY, [1, 0]);
+    // What was played before is out of the way.
+    expect(playing).toHaveBeenCalledTimes(2);
     expect([walk.walking, drive.driving?.running]).toEqual([null, true]);
     await walk.begin(DECKHAND!);
     expect([drive.driving, walk.walking?.running]).toEqual([null, true]);
