@@ -1,6 +1,6 @@
 export * from './arrange.js';
 export { checkSet, type CheckSetInput, shiftFor } from './check-set.js';
-export { mirroredShapes } from './forgotten-mirror.js';
+export { isMirrorOf, mirroredShapes } from './forgotten-mirror.js';
 export { type ModuleSeam, moduleSeam } from './module-seam.js';
 export * from './placed.js';
 export * from './put-placements.js';

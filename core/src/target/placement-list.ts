@@ -107,12 +107,13 @@ export const placementListFile = (list: PlacementList, folder: string): Delivere
  * @throws AssembleError when a name is not legal for the target, or two are the same
  */
 export async function writeSet(
-  { files, firsts, leaving }: SetPlan,
+  { files, firstOf, leaving }: SetPlan,
   name: string,
   sources: Sources,
   folders: DeliveryFolders = { models: '', pictures: '', papers: '' },
 ): Promise<DeliveredFile[]> {
   const written = new Map<string, DeliveredFile>();
+  const firsts = new Set(firstOf.values());
   for (const plans of files) {
     const copies = plans.filter((plan) => !firsts.has(plan)).map(({ document }) => document.meshName);
     for (const file of await writePlans(plans, sources, folders)) {

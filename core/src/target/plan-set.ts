@@ -57,10 +57,8 @@ export interface LeavingPlacement {
 export interface SetPlan {
   /** plans of each file: those of one file together */
   files: Plan[][];
-  /** of each plan, in their order, what it was made from */
-  sources: string[];
-  /** first plans of each source: their papers are written, those of its copies would say the same */
-  firsts: Set<Plan>;
+  /** by `sourceKey`: the first plan that is made from it. Its papers are written, those of its copies say the same */
+  firstOf: Map<string, Plan>;
   leaving: LeavingPlacement[];
   meshOf: (blob: string) => Mesh;
 }
@@ -73,51 +71,56 @@ export interface SetPlan {
  * @throws PlanSetError for an empty or too large set; PlanError, DecomposeError
  */
 export async function planSet(input: PlanSetInput): Promise<SetPlan> {
-  const { setOut, documents, form, name, profile, choices, surfaces } = input;
-  const placed = placedPieces(setOut, documents);
+  const placed = placedPieces(input.setOut, input.documents);
   if (!placed.length)
     throw new PlanSetError('Nothing of the set-out is in the yard any more; place pieces first.');
-  const blobs = new Map(input.blobs);
-  const meshOf = meshReader(blobs);
-  const taken = new Set<string>();
-  if (form === 'file-a-piece') {
-    const files: Plan[][] = [];
-    const nodes = new Map<string, string>();
-    for (const [key, document] of usedSources(placed)) {
-      // Files of their own: only they have to be told apart.
-      const own = underFreeNames(document, taken, ({ meshName }) => [meshName]);
-      const plans = await planTogether([own], profile, choices, surfaces);
-      files.push(plans);
-      nodes.set(key, plans[0]!.document.meshName);
-    }
-    return {
-      files,
-      sources: [...usedSources(placed).keys()],
-      firsts: new Set(files.flat()),
-      leaving: placed.map((each) => ({ placed: each, node: nodes.get(sourceKey(each.placement))! })),
-      meshOf,
-    };
-  }
+  if (input.form === 'file-a-piece') return planPieces(input, placed);
   if (placed.length > MAX_PLACEMENTS_IN_FILES)
     throw new PlanSetError(
       `The set holds ${placed.length} pieces, and files hold ${MAX_PLACEMENTS_IN_FILES} at most; deliver a file a piece with the list of places.`,
     );
-  const mirrors = new Map<string, PieceDocument>();
-  const copies = [];
-  for (const each of placed) {
-    const standing = await standingCopy(each, mirrors, { meshOf, blobs });
-    copies.push({ ...standing, placed: each, document: underFreeNames(standing.document, taken) });
+  return planCopies(input, placed);
+}
+
+/** Every piece once, in a file of its own. */
+async function planPieces(
+  { profile, choices, surfaces, blobs }: PlanSetInput,
+  placed: readonly Placed[],
+): Promise<SetPlan> {
+  const files: Plan[][] = [];
+  const taken = new Set<string>();
+  const firstOf = new Map<string, Plan>();
+  for (const [key, document] of usedSources(placed)) {
+    // Files of their own: only they have to be told apart.
+    const own = underFreeNames(document, taken, ({ meshName }) => [meshName]);
+    const plans = await planTogether([own], profile, choices, surfaces);
+    files.push(plans);
+    firstOf.set(key, plans[0]!);
   }
-  const groups = new Map<string, typeof copies>();
-  for (const copy of copies) {
-    const group = form === 'grouped' ? copy.placed.placement.group : null;
+  const nodeOf = ({ placement }: Placed) => firstOf.get(sourceKey(placement))!.document.meshName;
+  const leaving = placed.map((each) => ({ placed: each, node: nodeOf(each) }));
+  return { files, firstOf, leaving, meshOf: meshReader(new Map(blobs)) };
+}
+
+/** Every placement as a node of its own, in one file, or in a file a group. */
+async function planCopies(
+  { form, name, profile, choices, surfaces, blobs: given }: PlanSetInput,
+  placed: readonly Placed[],
+): Promise<SetPlan> {
+  const blobs = new Map(given);
+  const meshOf = meshReader(blobs);
+  const taken = new Set<string>();
+  const mirrors = new Map<string, PieceDocument>();
+  const groups = new Map<string, { placed: Placed; document: PieceDocument; stand: Stand }[]>();
+  for (const each of placed) {
+    const { document, stand } = await standingCopy(each, mirrors, { meshOf, blobs });
+    const group = form === 'grouped' ? each.placement.group : null;
     const stem = group === null ? name : `${name}_${group}`;
+    const copy = { placed: each, document: underFreeNames(document, taken), stand };
     groups.set(stem, [...(groups.get(stem) ?? []), copy]);
   }
   const files: Plan[][] = [];
-  const firsts = new Set<Plan>();
-  const seen = new Set<string>();
-  const sources: string[] = [];
+  const firstOf = new Map<string, Plan>();
   const nodes = new Map<string, string>();
   for (const [together, own] of groups) {
     const plans = await planTogether(
@@ -130,15 +133,13 @@ export async function planSet(input: PlanSetInput): Promise<SetPlan> {
     plans.forEach((plan, i) => {
       const { placement } = own[i]!.placed;
       const key = sourceKey(placement);
-      if (!seen.has(key)) firsts.add(plan);
-      seen.add(key);
-      sources.push(key);
+      if (!firstOf.has(key)) firstOf.set(key, plan);
       nodes.set(placement.id, plan.document.meshName);
     });
     files.push(plans);
   }
   const leaving = placed.map((each) => ({ placed: each, node: nodes.get(each.placement.id)! }));
-  return { files, sources, firsts, leaving, meshOf };
+  return { files, firstOf, leaving, meshOf };
 }
 
 const usedSources = (placed: readonly Placed[]): Map<string, PieceDocument> =>

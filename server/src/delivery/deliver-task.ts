@@ -100,11 +100,8 @@ export default async function deliver({
       });
       ({ meshOf } = planned);
       plans = planned.files.flat();
-      const firstOf = new Map(
-        plans.map((plan, i) => [planned.sources[i]!, plan]).reverse() as [string, Plan][],
-      );
-      // A piece that was removed, or stands nowhere, leaves nothing.
-      own = set.sources.map((key) => firstOf.get(key)!);
+      // What the service sends along all leaves: it asks for the pieces that stand somewhere.
+      own = set.sources.map((key) => planned.firstOf.get(key)!);
       files = await writeSet(planned, set.name, { meshOf, pictureOf }, folders);
     } else {
       own = plans = await planTogether(documents, profile, choices, surfaces);

@@ -117,7 +117,7 @@ describe('BenchStore', () => {
     });
     await store.open(1);
     expect([state(), store.document.meshName]).toEqual(['conflict', 'Mine']);
-    expect(await store.keepMineAt()).toEqual(['/pieces', 2]);
+    expect(await store.keepMineAt()).toBe('/pieces/2');
     expect(bench.api.added[0]!.edits.map((edit) => ('name' in edit ? edit.name : ''))).toEqual([
       'Mine',
       'Post (copy)',
@@ -153,7 +153,7 @@ describe('BenchStore', () => {
     await bench.api.savePiece(1, 1, { history: bench.api.history });
     rename('Mine');
     await bench.clock.move(SAVE_AFTER_MS);
-    expect(await store.keepMineAt()).toEqual(['/pieces', 2]);
+    expect(await store.keepMineAt()).toBe('/pieces/2');
     expect(bench.api.added[0]!.edits.at(-1)).toEqual({ kind: 'rename-piece', name: 'Post (copy)' });
     expect(store.unsaved).toBeFalse();
   });

@@ -232,13 +232,13 @@ export class BenchStore implements SavedWork, OnDestroy {
     this.show(await this.api.piece(id));
   }
 
-  /** The other window was first: keep what is here as a piece of its own. Answers with where that is. */
-  async keepMineAt(): Promise<readonly unknown[]> {
+  /** The other window was first: keep what is here as a piece of its own. Answers with its address. */
+  async keepMineAt(): Promise<string> {
     const name = `${this.document.name.slice(0, MAX_COPIED_NAME_CHARACTERS)} (copy)`;
     const history = pushEdit(this.history$.value!, { kind: 'rename-piece', name });
     const copy = await this.api.addPiece(this.piece.yard.id, history);
     this.saver.drop();
-    return ['/pieces', copy.id];
+    return `/pieces/${copy.id}`;
   }
 
   /** A document that was made of this one becomes a piece of its own, with nothing to undo. Answers with its number. */

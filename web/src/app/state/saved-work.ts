@@ -11,6 +11,6 @@ export abstract class SavedWork {
   abstract redo(): void;
   /** The other window was first: show what it saved. */
   abstract loadTheirs(): Promise<void>;
-  /** The other window was first: keep what is here as something of its own. Answers with where that is. */
-  abstract keepMineAt(): Promise<readonly unknown[]>;
+  /** The other window was first: keep what is here as something of its own. Answers with its address. */
+  abstract keepMineAt(): Promise<string>;
 }

@@ -38,10 +38,6 @@ export class SetOutArt implements OnDestroy {
     this.subscription.unsubscribe();
   }
 
-  get arts(): ReadonlyMap<string, ArtOfPiece> {
-    return this.drawn$.value;
-  }
-
   private put(key: string, art: ArtOfPiece): void {
     this.drawn$.next(new Map(this.drawn$.value).set(key, art));
   }

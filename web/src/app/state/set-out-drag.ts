@@ -37,10 +37,6 @@ export class SetOutDrag {
     return this.hand$.value;
   }
 
-  get dragging(): boolean {
-    return this.from.length > 0;
-  }
-
   /** What moves, where it was. */
   get moving(): readonly Placed[] {
     return this.from;
@@ -74,7 +70,7 @@ export class SetOutDrag {
   }
 
   cancel(): boolean {
-    const was = this.dragging;
+    const was = this.from.length > 0;
     this.end();
     return was;
   }

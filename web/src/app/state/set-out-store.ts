@@ -191,14 +191,13 @@ export class SetOutStore implements SavedWork, OnDestroy {
     this.show(await this.api.setOut(id));
   }
 
-  /** The other window was first: keep what is here as a set-out of its own. Answers with where that is. */
-  async keepMineAt(): Promise<readonly unknown[]> {
+  /** The other window was first: keep what is here as a set-out of its own. Answers with its address. */
+  async keepMineAt(): Promise<string> {
     const name = `${this.setOut.name.slice(0, MAX_COPIED_NAME_CHARACTERS)} (copy)`;
-    const copy = await this.api.addSetOut(this.current.yard.id, { ...this.setOut, name });
+    const { id: yard } = this.current.yard;
+    const copy = await this.api.addSetOut(yard, { ...this.setOut, name });
     this.saver.drop();
-    const yard = this.current.yard.id;
-    await this.open(copy.id);
-    return ['/yards', yard, 'set-out'];
+    return `/yards/${yard}/set-out?set=${copy.id}`;
   }
 
   /** A piece was changed from here: its document is fetched anew. */

@@ -8,6 +8,7 @@ import { SetOutArt } from './set-out-art';
 import { SetOutCheck } from './set-out-check';
 import { SetOutDrag } from './set-out-drag';
 import { SetOutLookStore } from './set-out-look';
+import { SetOutPieces } from './set-out-pieces';
 import { SetOutPlaced } from './set-out-placed';
 import { SetOutSaver } from './set-out-saver';
 import { SetOutSelection } from './set-out-selection';
@@ -27,6 +28,7 @@ export const SET_OUT_STORES = [
   SetOutPlaced,
   SetOutSelection,
   SetOutActs,
+  SetOutPieces,
   SetOutDrag,
   SetOutLookStore,
   SetOutArt,

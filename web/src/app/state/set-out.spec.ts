@@ -6,6 +6,7 @@ import { postDocument } from '../testing/post';
 import { SetOutDrafts } from './drafts';
 import { SAVE_AFTER_MS, TRY_AGAIN_MS } from './saver';
 import { SetOutActs } from './set-out-acts';
+import { SetOutPieces } from './set-out-pieces';
 import { SetOutCheck } from './set-out-check';
 import { SetOutDrag } from './set-out-drag';
 import { SetOutSelection } from './set-out-selection';
@@ -13,6 +14,7 @@ import { SetOutTrial } from './set-out-trial';
 
 let set: TestSetOut;
 const acts = () => set.get(SetOutActs);
+const others = () => set.get(SetOutPieces);
 const selection = () => set.get(SetOutSelection);
 const at = (id: string): Placement => set.placements().find((each) => each.id === id)!;
 const xs = () => set.placements().map(({ position }) => position[0]);
@@ -101,9 +103,9 @@ describe('pieces of a set-out', () => {
     expect(selection().ids.size).toBe(0);
   });
 
-  it('move to a place by the pivot of the first, stay where they are locked, and are unlocked', () => {
+  it('move together, stay where they are locked, and are unlocked', () => {
     selection().choose('p1');
-    acts().moveTo([1, 0, 1]);
+    acts().shift([1, 0, 1]);
     expect([at('p1').position, at('p2').position]).toEqual([
       [1, 0, 1],
       [5, 0, 1],
@@ -139,14 +141,22 @@ describe('pieces of a set-out', () => {
     expect(at('p4').position).toEqual([12, 2, 0]);
     acts().copyFrom(other, 'turn');
     expect(at('p4').rotation).toEqual(other.rotation);
-    acts().copyFrom(other, 'all');
+    acts().copyFrom(other, 'place');
     expect(at('p4').position).toEqual([3, 2, 1]);
+    // Of several the first is put there, and the rest goes along.
+    selection().choose('p1');
+    acts().copyFrom(other, 'place');
+    expect([at('p1').position, at('p2').position]).toEqual([
+      [3, 2, 1],
+      [7, 2, 1],
+    ]);
+    expect(at('p1').rotation).toEqual([0, 0, 0, 1]);
   });
 
   it('are swapped with materials kept, all at once; what jumps is said and chosen', async () => {
     selection().choose('p4');
     acts().setMaterial('oak', 'tarred oak');
-    await acts().swap({ piece: 3, version: null }, true);
+    await others().swap({ piece: 3, version: null }, true);
     expect(set.placements().map(({ piece }) => piece)).toEqual([1, 1, 3, 3]);
     expect(at('p4').materials).toEqual({ oak: 'tarred oak' });
     acts().setMaterial('oak', ' ');
@@ -154,12 +164,12 @@ describe('pieces of a set-out', () => {
     const drifted = postDocument(2);
     set.api.pieces.set(2, { ...drifted, pivot: { ...drifted.pivot, position: [0.03, 0, 0] } });
     await set.store.refresh(2);
-    await acts().swap({ piece: 2, version: null }, true);
+    await others().swap({ piece: 2, version: null }, true);
     expect(set.said()).toContain('2 of 2 jump by up to 30.0 mm');
     expect([...selection().ids]).toEqual(['p3', 'p4']);
-    await acts().swap({ piece: 77, version: null }, false);
+    await others().swap({ piece: 77, version: null }, false);
     expect(set.said()).toContain('no longer in the yard');
-    await acts().swap({ piece: 2, version: 5 }, false);
+    await others().swap({ piece: 2, version: 5 }, false);
     expect(shown(set.store.names$).get('p4')).toContain('version 5');
   });
 
@@ -185,10 +195,25 @@ describe('pieces of a set-out', () => {
       edit: { kind: 'rename-piece', name: 'Post 2 seen' },
       outcome: {},
     });
-    await acts().makeTrueMirrors();
+    await others().makeTrueMirrors();
     expect(set.api.added.map(({ name }) => name)).toEqual(['Post 2 (mirrored)']);
     expect([at('p4').piece, at('p4').mirrored]).toEqual([50, false]);
     expect(seen.name).toBe('seen');
+  });
+
+  it('take the mirrored piece that the yard has already, when it is the mirror image for true', async () => {
+    const mirrorOf = async (isMirrored: boolean) => {
+      set = await testSetOut([placed('p4', 2, [12, 0, 0], { mirrored: true })], (api) => {
+        api.pieces.set(40, { ...postDocument(2), name: 'Post 2 (mirrored)' });
+      });
+      set.jobs['isMirrored']!.and.resolveTo(isMirrored);
+      set.jobs['operate']!.and.resolveTo({ edit: { kind: 'rename-piece', name: 'x' }, outcome: {} });
+      selection().choose('p4');
+      await others().makeTrueMirrors();
+      return at('p4').piece;
+    };
+    expect([await mirrorOf(true), set.api.added.length]).toEqual([40, 0]);
+    expect([await mirrorOf(false), set.api.added.length]).toEqual([50, 1]);
   });
 
   it('that were removed keep their place, and the rest goes on', async () => {
@@ -287,7 +312,7 @@ describe('a set-out is looked at by itself', () => {
     set = await testSetOut([placed('p1', 1, [0, 0, 0]), placed('p2', 2, [4, 0, 0])], (api) =>
       api.pieces.set(1, boxed(api.pieces.get(1)!)),
     );
-    await acts().mirrorShapes({
+    await others().mirrorShapes({
       kind: 'mirror-forgotten',
       a: 'p2',
       piece: 2,
@@ -333,17 +358,17 @@ describe('a set-out is looked at by itself', () => {
       { id: 1, meshName: 'Post1' },
       { id: 2, meshName: 'Post2' },
     ];
-    await acts().putTogether([manifest('Post1', [1, 0, 0]), manifest('Post2', [2, 0, 0])], pieces);
+    await others().putTogether([manifest('Post1', [1, 0, 0]), manifest('Post2', [2, 0, 0])], pieces);
     expect(set.placements().map(({ piece, position }) => [piece, position[0]])).toEqual([
       [1, 1],
       [2, 2],
     ]);
     expect(set.said()).toBe('2 pieces stand where the manifests have them; exactly as they were made.');
-    await acts().putTogether([manifest('Post2', [2.03, 0, 0]), manifest('Oar', [0, 0, 0])], pieces);
+    await others().putTogether([manifest('Post2', [2.03, 0, 0]), manifest('Oar', [0, 0, 0])], pieces);
     expect(set.said()).toBe(
       '1 piece stands where the manifests have it; 1 of them off by up to 30.0 mm: their pivots have moved since they were delivered; no piece of the yard is named Oar.',
     );
-    await expectAsync(acts().putTogether([{ name: 'x.json', text: '{' }], pieces)).toBeRejectedWithError(
+    await expectAsync(others().putTogether([{ name: 'x.json', text: '{' }], pieces)).toBeRejectedWithError(
       /x.json is no JSON/,
     );
   });

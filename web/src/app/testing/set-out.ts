@@ -92,6 +92,10 @@ export class FakeSetOutApi {
     return { ...postPiece(document), id };
   };
 
+  yard = async () => ({
+    shelf: [...this.pieces].map(([id, { name }]) => ({ id, name })),
+  });
+
   pieceAt = async (id: number, version: number) =>
     startHistory({ ...this.pieces.get(id)!, name: `Post ${id}, version ${version}` });
 
@@ -139,7 +143,18 @@ export async function testSetOut(
   const api = new FakeSetOutApi(placements);
   prepare(api);
   const clock = new HandClock();
-  const names = ['draw', 'checkSet', 'operate', 'walkSet', 'acrossSet', 'beginSetWalk', 'endWalk'];
+  const names = [
+    'draw',
+    'checkSet',
+    'isMirrored',
+    'operate',
+    'walkSet',
+    'acrossSet',
+    'beginSetWalk',
+    'endWalk',
+    'beginSetDrive',
+    'endDrive',
+  ];
   const jobs: JobSpies = Object.fromEntries(
     names.map((name) => [name, jasmine.createSpy(name).and.returnValue(new Promise(() => undefined))]),
   );

@@ -61,7 +61,7 @@ export class SaveNotice {
 
   protected async keepMine(): Promise<void> {
     try {
-      await this.router.navigate([...(await this.work.keepMineAt())]);
+      await this.router.navigateByUrl(await this.work.keepMineAt());
     } catch (error) {
       this.notices.error(error);
     }

@@ -1,7 +1,7 @@
 import { provideDracoWasm } from '@yard-brace/core';
 import { expose } from 'comlink';
 import * as z from 'zod';
-import { checkSet } from './jobs/check-set';
+import { checkSet, isMirrored } from './jobs/check-set';
 import { draw } from './jobs/draw';
 import { edgeRun } from './jobs/edge-run';
 import { extractPieces } from './jobs/extract-pieces';
@@ -74,6 +74,7 @@ const jobs = {
   roundAxis,
   seam,
   checkSet,
+  isMirrored,
   familyMatch,
   materialUses,
   hardEdges,

@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { counted, rotate, sizeOf, subtract, type Vec3 } from '@yard-brace/core';
 import { Picking } from '../../state/picking';
-import { SetOutActs } from '../../state/set-out-acts';
+import { COPIED_OF, type CopiedOf, SetOutActs } from '../../state/set-out-acts';
+import { SetOutPieces } from '../../state/set-out-pieces';
 import { SetOutPlaced } from '../../state/set-out-placed';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
@@ -15,6 +16,7 @@ const AXES: Option<0 | 1 | 2>[] = [
   { label: 'x', value: 0 },
   { label: 'z', value: 2 },
 ];
+const COPIED_NAMES = { place: 'place and turn', turn: 'turn', height: 'height' } as const;
 /** Copies that one run makes, at most. */
 const MAX_COPIES = 2000;
 
@@ -75,15 +77,24 @@ const MAX_COPIES = 2000;
           >
             Move by points …
           </button>
-          <button type="button" class="act" (click)="copyPlace()">Copy a place …</button>
           <button type="button" class="act" (click)="acts.shift([0, -first()!.position[1], 0])">
             To the ground
           </button>
         </div>
         <div class="row">
+          <button type="button" class="act" (click)="copyFrom()">Copy from …</button>
+          <yb-choice
+            class="axis"
+            label="What is copied"
+            [options]="copied"
+            [value]="copiedOf()"
+            (chosen)="copiedOf.set($event)"
+          />
+        </div>
+        <div class="row">
           <button type="button" class="act" (click)="acts.mirror()">Mirror</button>
           @if (mirrored()) {
-            <button type="button" class="act" (click)="acts.makeTrueMirrors()" data-testid="true-mirror">
+            <button type="button" class="act" (click)="pieces.makeTrueMirrors()" data-testid="true-mirror">
               Make a true mirrored piece
             </button>
           }
@@ -147,6 +158,7 @@ const MAX_COPIES = 2000;
 })
 export class ChosenPanel {
   protected readonly acts = inject(SetOutActs);
+  protected readonly pieces = inject(SetOutPieces);
   private readonly picking = inject(Picking);
   private readonly store = inject(SetOutStore);
   private readonly selection = inject(SetOutSelection);
@@ -156,6 +168,8 @@ export class ChosenPanel {
   protected readonly chosen = toSignal(this.selection.chosen$, { initialValue: [] });
   protected readonly axes = [0, 1, 2] as const;
   protected readonly turnAxes = AXES;
+  protected readonly copied = COPIED_OF.map((value) => ({ label: COPIED_NAMES[value], value }));
+  protected readonly copiedOf = signal<CopiedOf>('place');
   protected readonly most = MAX_COPIES;
   protected readonly turnAxis = signal<0 | 1 | 2>(1);
   protected readonly copies = signal(1);
@@ -205,10 +219,11 @@ export class ChosenPanel {
     if (two) this.acts.shift(subtract(two[1].at, two[0].at));
   }
 
-  protected async copyPlace(): Promise<void> {
-    const picked = await this.picking.ask('Pick the piece whose place is taken over');
+  protected async copyFrom(): Promise<void> {
+    const what = this.copiedOf();
+    const picked = await this.picking.ask(`Pick the piece whose ${COPIED_NAMES[what]} it takes`);
     const other = picked && this.placed().find(({ placement }) => placement.id === picked.part);
-    if (other) this.acts.copyFrom(other.placement, 'all');
+    if (other) this.acts.copyFrom(other.placement, what);
   }
 
   private along(length: number): Vec3 {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { counted, countText, shiftFor } from '@yard-brace/core';
 import { SetOutActs } from '../../state/set-out-acts';
+import { SetOutPieces } from '../../state/set-out-pieces';
 import { SetOutCheck, type ToldFault } from '../../state/set-out-check';
 import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutSelection } from '../../state/set-out-selection';
@@ -80,6 +81,7 @@ const FIRST_FAULTS = 30;
 })
 export class MeetPanel {
   private readonly acts = inject(SetOutActs);
+  private readonly others = inject(SetOutPieces);
   private readonly looks = inject(SetOutLookStore);
   private readonly selection = inject(SetOutSelection);
   private readonly checking = inject(SetOutCheck);
@@ -111,7 +113,7 @@ export class MeetPanel {
   }
 
   protected mend({ fault }: ToldFault): void {
-    if (fault.kind === 'mirror-forgotten') void this.acts.mirrorShapes(fault);
+    if (fault.kind === 'mirror-forgotten') void this.others.mirrorShapes(fault);
     else if (shiftFor(fault)) this.acts.mend(fault);
   }
 }

@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import type { PieceSummary } from '@yard-brace/contract';
 import { coordinatesText, countText } from '@yard-brace/core';
 import { Notices } from '../../state/notices';
-import { SetOutActs } from '../../state/set-out-acts';
+import { SetOutPieces } from '../../state/set-out-pieces';
 import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
@@ -54,7 +54,7 @@ const COLUMNS: LongColumn[] = [
 })
 export class PlacedList {
   readonly pieces = input<readonly PieceSummary[]>([]);
-  private readonly acts = inject(SetOutActs);
+  private readonly others = inject(SetOutPieces);
   private readonly notices = inject(Notices);
   private readonly selection = inject(SetOutSelection);
   private readonly looks = inject(SetOutLookStore);
@@ -88,7 +88,7 @@ export class PlacedList {
         text: await file.text(),
       }));
       input.value = '';
-      await this.acts.putTogether(await Promise.all(files), this.pieces());
+      await this.others.putTogether(await Promise.all(files), this.pieces());
       this.looks.goTo([...this.selection.ids]);
     } catch (error) {
       this.notices.error(error);

@@ -1,6 +1,6 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import { provideRouter, Router } from '@angular/router';
 import type { SetOutEntry } from '@yard-brace/contract';
 import { FIRST_RULES } from '@yard-brace/core';
 import { MessageService } from 'primeng/api';
@@ -9,6 +9,7 @@ import { of } from 'rxjs';
 import { Api, ApiError } from '../../api/api';
 import { Clock } from '../../state/clock';
 import { ImportReports } from '../../state/import-report';
+import { SetOutStore } from '../../state/set-out-store';
 import { Ask } from '../../ui/ask';
 import { Compute } from '../../workers/compute';
 import { TestPage } from '../../testing/bench';
@@ -94,6 +95,21 @@ describe('the page of set-outs', () => {
     expect((await open()).one<HTMLInputElement>('.name').value).toBe('Slip');
     const gone = await open(9);
     expect(gone.text).toContain('That set-out was removed');
+  });
+
+  it('stays with the copy that is kept of what another window was first to change, and lists it', async () => {
+    list = [entry(1, 'Slip'), entry(2, 'Quay')];
+    const page = await open(1);
+    const asked = spyOn(api, 'setOut').and.callThrough();
+    const store = page.fixture.debugElement.injector.get(SetOutStore);
+    const address = TestBed.inject(Router).parseUrl(await store.keepMineAt());
+    list = [...list, entry(9, 'Slip (copy)')];
+    page.fixture.componentRef.setInput('set', address.queryParams['set']);
+    await page.rest();
+    await page.rest();
+    expect(asked.calls.allArgs()).toEqual([[9]]);
+    expect(page.one('[aria-label=Set-out]').textContent).toContain('Slip');
+    expect(page.fixture.componentInstance['choices']().map(({ value }) => value)).toEqual([1, 2, 9]);
   });
 
   it('is renamed in place, and keeps its name when that is emptied', async () => {

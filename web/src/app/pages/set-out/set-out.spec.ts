@@ -1,5 +1,5 @@
 import { placedPieces, type SetCheck, type Vec3 } from '@yard-brace/core';
-import { SetOutActs } from '../../state/set-out-acts';
+import { SetOutPieces } from '../../state/set-out-pieces';
 import { SetOutCheck } from '../../state/set-out-check';
 import { SetOutDrag } from '../../state/set-out-drag';
 import { SetOutLookStore } from '../../state/set-out-look';
@@ -118,7 +118,7 @@ describe('the sheet of a set-out', () => {
     ];
     const check = set.get(SetOutCheck) as unknown as { found$: { next(found: SetCheck): void } };
     check.found$.next({ faults, pairs: 1, meeting: 2 });
-    const mirror = spyOn(set.get(SetOutActs), 'mirrorShapes');
+    const mirror = spyOn(set.get(SetOutPieces), 'mirrorShapes');
     const panel = await set.show(MeetPanel);
     expect(panel.text).toContain('3 faults; 2 of 2 seams meet');
     expect(panel.all('[data-fault]').map((each) => each.getAttribute('data-fault'))).toEqual([

@@ -4,6 +4,7 @@ import type { PieceSummary } from '@yard-brace/contract';
 import { countText, sourceKey } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { SetOutActs } from '../../state/set-out-acts';
+import { SetOutPieces } from '../../state/set-out-pieces';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { SetOutStore } from '../../state/set-out-store';
 import { Check } from '../../ui/check';
@@ -29,7 +30,7 @@ type Wanted = { piece: number; version: number | null };
             placeholder="another piece or version"
             [options]="wanted()"
             [value]="null"
-            (chosen)="acts.swap($event, all)"
+            (chosen)="others.swap($event, all)"
           />
         </div>
         <yb-check [checked]="all" (changed)="all = $event"
@@ -71,6 +72,7 @@ type Wanted = { piece: number; version: number | null };
 export class SwapPanel {
   readonly pieces = input<readonly PieceSummary[]>([]);
   protected readonly acts = inject(SetOutActs);
+  protected readonly others = inject(SetOutPieces);
   private readonly store = inject(SetOutStore);
   private readonly chosen = toSignal(inject(SetOutSelection).chosen$, { initialValue: [] });
   private readonly sources = toSignal(this.store.sources$, { requireSync: true });

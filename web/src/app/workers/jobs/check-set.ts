@@ -2,6 +2,7 @@ import {
   type Agent,
   artMesh,
   checkSet as check,
+  isMirrorOf,
   type Mesh,
   type PieceDocument,
   type SetCheck,
@@ -50,4 +51,13 @@ export async function checkSet(
     progress: (share) => progress(0.3 + share * 0.7, 'Looking whether they meet'),
   });
   return setCheckSchema.parse(found);
+}
+
+/** Whether one piece is the mirror image of the other, vertex by vertex, by their pivots. */
+export async function isMirrored(one: PieceDocument, other: PieceDocument): Promise<boolean> {
+  const withArt = async (document: PieceDocument) => ({
+    document,
+    art: artMesh(document, await meshes.hold(document)),
+  });
+  return isMirrorOf(await withArt(one), await withArt(other));
 }

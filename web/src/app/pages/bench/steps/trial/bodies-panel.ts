@@ -133,7 +133,7 @@ const WAYS = { '+x': [1, 0], '−x': [-1, 0], '+z': [0, 1], '−z': [0, -1] } as
           }
         </div>
         @if (facts().length) {
-          <yb-facts [facts]="facts()" wraps />
+          <yb-facts [facts]="facts()" [wraps]="true" />
         }
         @if (outdated()) {
           <p class="faded">What is marked “before” was tried on shapes as they were.</p>
