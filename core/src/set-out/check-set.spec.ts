@@ -264,7 +264,7 @@ describe('a set that is checked', () => {
 
   it('says of removed pieces that their place is kept, and goes on with the rest', () => {
     const found = check([at('p1', 9, [1, 2, 3]), at('p2', 1, [0, 0, 0])], { 1: wall(WALL_SHAPE) });
-    expect(found.faults).toEqual([{ kind: 'removed', a: 'p1', piece: 9, at: [1, 2, 3] }]);
+    expect(found.faults).toEqual([{ kind: 'removed', a: 'p1', piece: 9, version: null, at: [1, 2, 3] }]);
   });
 
   it('is the same twice, and with two thousand pieces in runs', () => {

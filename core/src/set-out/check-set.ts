@@ -278,7 +278,7 @@ function mirroredInstances(placed: readonly Placed[]): SetFault[] {
 const removedPieces = ({ placements }: SetOut, documents: Documents): SetFault[] =>
   placements
     .filter((placement) => !documents.has(sourceKey(placement)))
-    .map(({ id, piece, position }) => ({ kind: 'removed', a: id, piece, at: position }));
+    .map(({ id, piece, version, position }) => ({ kind: 'removed', a: id, piece, version, at: position }));
 
 function firstOfEach(placed: readonly Placed[]): Map<string, { each: Placed; count: number }> {
   const first = new Map<string, { each: Placed; count: number }>();

@@ -1,5 +1,5 @@
 import { composeMatrix, invertMatrix, multiplyMatrices, type Vec3 } from '../math/index.js';
-import { type Mesh, transformMesh } from '../mesh/index.js';
+import { type Mesh, nearestPoints, transformMesh } from '../mesh/index.js';
 import type { Shape } from '../shape/index.js';
 import { throughMatrix } from '../edit-shape/index.js';
 import type { PieceDocument, Pivot } from '../piece/index.js';
@@ -27,17 +27,8 @@ export function isMirrorOf(
   const [one, other] = [corners(seen), corners(b.art)];
   if (one.length !== other.length) return false;
   const size = Math.max(...other.map((p) => Math.hypot(...p)), 1e-9);
-  const key = (p: Vec3) => p.map((v) => Math.round(v / (size * SAME_SHARE * 10))).join();
-  const known = new Set(other.map(key));
-  // On the border of two cubes a vertex may fall to either side.
-  const near = (p: Vec3) =>
-    known.has(key(p)) ||
-    [-1, 1].some((s) => [0, 1, 2].some((k) => known.has(key(moved(p, k, s * size * SAME_SHARE)))));
-  return one.every(near);
+  return nearestPoints(one, other, size * SAME_SHARE).every((found) => found >= 0);
 }
-
-const moved = (p: Readonly<Vec3>, axis: number, by: number): Vec3 =>
-  p.map((v, k) => (k === axis ? v + by : v)) as Vec3;
 
 /** Distinct places of the corners of faces. */
 function corners({ positions, indices }: Mesh): Vec3[] {

@@ -1,5 +1,5 @@
 import { add, type Bounds, length, scaled, subtract, type Vec3 } from '../math/index.js';
-import { type Mesh, nearestPoints } from '../mesh/index.js';
+import { type Mesh, meshBounds, nearestPoints } from '../mesh/index.js';
 
 /** Vertices that are farther apart are not meant to meet, metres. */
 export const SEAM_REACH_METRES = 0.05;
@@ -32,7 +32,7 @@ export interface ModuleSeam {
  * at an end.
  */
 export function moduleSeam(a: Mesh, b: Mesh, reach = SEAM_REACH_METRES): ModuleSeam | null {
-  const joint = jointBetween(usedBounds(a), usedBounds(b), reach);
+  const joint = jointBetween(meshBounds(a), meshBounds(b), reach);
   if (!joint) return null;
   const [one, other] = [ringAt(a, joint.axis, joint.ends[0]), ringAt(b, joint.axis, joint.ends[1])];
   const pairs = mutualPairs(one, other, reach);
@@ -113,16 +113,4 @@ function mostAlike(pairs: readonly Pair[]): Pair[] {
   }
   const [most] = [...ways.values()].sort((x, y) => y.alike.length - x.alike.length || x.apart - y.apart);
   return most?.alike ?? [];
-}
-
-function usedBounds({ positions, indices }: Mesh): Bounds {
-  const min: Vec3 = [Infinity, Infinity, Infinity];
-  const max: Vec3 = [-Infinity, -Infinity, -Infinity];
-  for (const v of indices)
-    for (let k = 0; k < 3; k++) {
-      const at = positions[v * 3 + k]!;
-      if (at < min[k]!) min[k] = at;
-      if (at > max[k]!) max[k] = at;
-    }
-  return { min, max };
 }

@@ -86,8 +86,14 @@ export const setFaultSchema = z.discriminatedUnion('kind', [
     count: z.number(),
     at: vec3Schema,
   }),
-  /** the piece is no longer in the yard */
-  z.object({ kind: z.literal('removed'), a: placement, piece: z.number(), at: vec3Schema }),
+  /** the piece is no longer in the yard, or the version that stands there is not kept any more */
+  z.object({
+    kind: z.literal('removed'),
+    a: placement,
+    piece: z.number(),
+    version: z.number().nullable(),
+    at: vec3Schema,
+  }),
 ]);
 export type SetFault = z.infer<typeof setFaultSchema>;
 export type SetFaultOf<K extends SetFault['kind']> = Extract<SetFault, { kind: K }>;

@@ -339,7 +339,8 @@ describe('the words of a set', () => {
     { kind: 'mirror-forgotten', a: 'p1', piece: 1, of: 2, shapes: 1, at: place_ },
     { kind: 'mirrored', a: 'p1', piece: 1, count: 3, at: place_ },
     { kind: 'no-shapes', a: 'p1', piece: 1, count: 1, at: place_ },
-    { kind: 'removed', a: 'p1', piece: 1, at: place_ },
+    { kind: 'removed', a: 'p1', piece: 1, version: null, at: place_ },
+    { kind: 'art-crosses', a: 'p1', b: 'p2', metres: 0.04, at: place_, shift: place_ },
   ];
 
   it('are whole sentences that name the pieces, say why, and never a text of the language', () => {
@@ -355,7 +356,11 @@ describe('the words of a set', () => {
     expect(new Set(faults.map(faultId)).size).toBe(faults.length);
     const [overlap] = faults.map((fault) => faultWords(fault, (id) => id).says);
     expect(overlap).toBe(
-      'p1 and p2 overlap by 4.0 mm at 1 vertex. 1 vertex of their ends meet nothing and cannot be welded.',
+      'p1 and p2 overlap by 4.0 mm at 1 vertex. 1 vertex of their ends meets nothing and cannot be welded.',
+    );
+    const kept = { kind: 'removed', a: 'p1', piece: 1, version: 3, at: place_ } as const;
+    expect(faultWords(kept, (id) => id).says).toBe(
+      'The version of p1 that stands here is no longer kept; swap it for another.',
     );
   });
 });

@@ -21,7 +21,7 @@ export function faultWords(fault: SetFault, nameOf: (placement: string) => strin
     case 'seam': {
       const size = measuredText(Math.abs(fault.gap));
       const loose = fault.unmatched
-        ? ` ${counted(fault.unmatched, 'vertex', 'vertices')} of their ends meet nothing and cannot be welded.`
+        ? ` ${counted(fault.unmatched, 'vertex', 'vertices')} of their ends ${fault.unmatched === 1 ? 'meets' : 'meet'} nothing and cannot be welded.`
         : '';
       const stand = fault.sideways
         ? 'stand off each other sideways by'
@@ -99,7 +99,10 @@ export function faultWords(fault: SetFault, nameOf: (placement: string) => strin
     case 'removed':
       return {
         severity: 'error',
-        says: `The piece of ${a} is no longer in the yard.`,
+        says:
+          fault.version === null
+            ? `The piece of ${a} is no longer in the yard.`
+            : `The version of ${a} that stands here is no longer kept; swap it for another.`,
         why: 'Its place is kept, and nothing of it is drawn, tried or delivered.',
       };
   }

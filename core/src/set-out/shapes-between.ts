@@ -1,6 +1,5 @@
 import { bodyOf, sharedBy } from '../compare/index.js';
 import type { Vec3 } from '../math/index.js';
-import type { Shape } from '../shape/index.js';
 import type { PlacedShape } from './placed.js';
 
 /** Shapes farther apart are no neighbours, metres. */
@@ -24,9 +23,7 @@ export interface ShapesBetween {
  */
 export function shapesBetween(a: readonly PlacedShape[], b: readonly PlacedShape[]): ShapesBetween | null {
   const solids = (shapes: readonly PlacedShape[]) =>
-    shapes.flatMap(({ proxy, shape }) =>
-      shape.kind === 'surface' ? [] : [{ proxy, body: bodyOf(shape as Exclude<Shape, { kind: 'surface' }>) }],
-    );
+    shapes.flatMap(({ proxy, shape }) => (shape.kind === 'surface' ? [] : [{ proxy, body: bodyOf(shape) }]));
   const [ones, others] = [solids(a), solids(b)];
   let crossing: ShapesBetween | null = null;
   let gap: ShapesBetween | null = null;
@@ -52,18 +49,16 @@ type Body = ReturnType<typeof bodyOf>;
  * where two faces look at each other, never more than it is. Below zero where they share something.
  */
 function separation(a: Body, b: Body): { metres: number; at: Vec3 } {
-  const [one, other] = [beyond(a, b), beyond(b, a)];
-  const best = one.metres >= other.metres ? one : other;
   const at = [0, 1, 2].map((k) => {
     const low = Math.max(a.min[k]!, b.min[k]!);
     const high = Math.min(a.max[k]!, b.max[k]!);
     return (low + high) / 2;
   }) as Vec3;
-  return { metres: best.metres, at };
+  return { metres: Math.max(beyond(a, b), beyond(b, a)), at };
 }
 
 /** How far the nearest corner of `b` is beyond the face of `a` that it is farthest beyond. */
-function beyond({ planes }: Body, { points }: Body): { metres: number } {
+function beyond({ planes }: Body, { points }: Body): number {
   let most = -Infinity;
   for (let i = 0; i < planes.length; i += 4) {
     let least = Infinity;
@@ -77,5 +72,5 @@ function beyond({ planes }: Body, { points }: Body): { metres: number } {
       );
     most = Math.max(most, least);
   }
-  return { metres: most };
+  return most;
 }

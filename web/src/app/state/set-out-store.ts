@@ -58,9 +58,9 @@ export class SetOutStore implements SavedWork, OnDestroy {
   private readonly known$ = new BehaviorSubject<ReadonlyMap<string, Source>>(new Map());
   /** pieces that are asked for, or were found to be gone */
   private readonly asked = new Map<string, Promise<void>>();
-  private readonly complete_ = new BehaviorSubject<number | null>(null);
+  private readonly completed$ = new BehaviorSubject<number | null>(null);
   /** number of the set-out whose pieces have all come, or are known to be gone; null before */
-  readonly complete$ = this.complete_.asObservable();
+  readonly complete$ = this.completed$.asObservable();
   private opening = 0;
 
   readonly open$ = this.opened$.asObservable();
@@ -234,12 +234,12 @@ export class SetOutStore implements SavedWork, OnDestroy {
   private show(open: OpenSetOut): void {
     showYardIn(open.yard.rules.unit);
     const draft = this.saver.draftOf(open);
-    this.complete_.next(null);
+    this.completed$.next(null);
     this.saver.begin(open, draft);
     this.opened$.next(open);
     this.history$.next(draft?.history ?? open.history);
     void this.fetchAll().then(() => {
-      if (this.opened$.value?.id === open.id) this.complete_.next(open.id);
+      if (this.opened$.value?.id === open.id) this.completed$.next(open.id);
     });
   }
 

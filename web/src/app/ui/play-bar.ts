@@ -8,7 +8,7 @@ import { TrialPlayer } from '../state/trial-player';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (playing(); as playing) {
-      <section aria-label="Trial that is played" data-testid="play-bar">
+      <section class="band" aria-label="Trial that is played" data-testid="play-bar">
         <span class="figures">{{ seconds() }} s</span>
         <button type="button" class="act" (click)="player.set({ running: !playing.running })">
           {{ playing.running ? 'Pause' : 'Play' }}
@@ -34,10 +34,6 @@ import { TrialPlayer } from '../state/trial-player';
       align-items: center;
       gap: 6px 8px;
       width: fit-content;
-      padding: 6px 10px;
-      background: var(--card);
-      border: 1px solid var(--rule);
-      border-radius: var(--corner);
     }
     .figures {
       min-width: 56px;

@@ -82,4 +82,52 @@ export const RULE_PICTURES: Readonly<Record<string, PictureOfRule | undefined>> 
     shapes: Array.from({ length: 12 }, (_, i) => box(12 + (i % 6) * 16, 14 + Math.floor(i / 6) * 16, 14, 14)),
     wrong: [],
   },
+  'set-seam': {
+    says: 'Two walls that leave a gap between their ends',
+    art: [box(12, 14, 42, 38), box(66, 14, 42, 38)],
+    shapes: [],
+    wrong: [box(54, 14, 12, 38)],
+  },
+  'set-art-crosses': {
+    says: 'A crate that stands half in a wall',
+    art: [box(60, 6, 26, 46), box(36, 28, 34, 24)],
+    shapes: [],
+    wrong: [box(60, 28, 10, 24)],
+  },
+  'set-shapes-cross': {
+    says: 'Shapes of two pieces that go into each other',
+    art: [],
+    shapes: [box(14, 18, 50, 34), box(56, 18, 50, 34)],
+    wrong: [box(56, 18, 8, 34)],
+  },
+  'set-shapes-gap': {
+    says: 'Two walls that meet, and a slot between their shapes',
+    art: [box(12, 20, 48, 32), box(60, 20, 48, 32)],
+    shapes: [box(12, 20, 42, 32), box(66, 20, 42, 32)],
+    wrong: [box(54, 20, 12, 32)],
+  },
+  'set-floats': {
+    says: 'A crate over the ground, with air below it',
+    art: [box(38, 10, 44, 30), box(10, 52, 100, 4)],
+    shapes: [],
+    wrong: [box(38, 40, 44, 12)],
+  },
+  'set-sinks': {
+    says: 'A crate whose foot is below the ground',
+    art: [box(38, 20, 44, 34), box(10, 44, 28, 4), box(82, 44, 28, 4)],
+    shapes: [],
+    wrong: [box(38, 44, 44, 10)],
+  },
+  'set-blocked': {
+    says: 'A crate that stands in a doorway',
+    art: [...WALL, box(44, 32, 32, 20)],
+    shapes: [],
+    wrong: [box(48, 32, 24, 20)],
+  },
+  'set-mirror-forgotten': {
+    says: 'A corner with its shape, and its mirror image without one',
+    art: ['M12 10h14v28h22v14H12z', 'M108 10H94v28H72v14h36z'],
+    shapes: ['M12 10h14v28h22v14H12z'],
+    wrong: ['M108 10H94v28H72v14h36z'],
+  },
 };

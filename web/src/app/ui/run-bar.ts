@@ -9,7 +9,7 @@ import { Choice } from './choice';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Choice],
   template: `
-    <section [attr.aria-label]="label()" [attr.data-testid]="name() + '-bar'">
+    <section class="band" [attr.aria-label]="label()" [attr.data-testid]="name() + '-bar'">
       <p>
         <span role="status" class="figures">{{ says() }}</span>
         <span class="faded">{{ keys() }}</span>
@@ -42,10 +42,6 @@ import { Choice } from './choice';
     section {
       display: grid;
       gap: 6px;
-      padding: 8px 10px;
-      background: var(--card);
-      border: 1px solid var(--rule);
-      border-radius: var(--corner);
     }
     p {
       display: flex;

@@ -76,39 +76,7 @@ import { RulePicture } from '../../ui/rule-picture';
       </ul>
     }
   `,
-  styles: `
-    ul {
-      display: grid;
-      gap: 1px;
-    }
-    li {
-      padding: 5px 8px 5px 10px;
-      border-left: 3px solid var(--rule);
-      background: var(--paper);
-    }
-    .warning {
-      border-left-color: var(--brass);
-    }
-    .error {
-      border-left: 6px solid var(--vermilion);
-    }
-    p {
-      margin-top: 3px;
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 2px 8px;
-      margin: 2px 0 0 -4px;
-    }
-    .acts:empty {
-      display: none;
-    }
-    .quiet-button {
-      font-weight: 600;
-      text-align: left;
-    }
-  `,
+  styleUrl: '../../ui/findings.css',
 })
 export class FindingList {
   protected readonly bench = inject(BenchStore);

@@ -7,6 +7,7 @@ import { SetOutCheck, type ToldFault } from '../../state/set-out-check';
 import { SetOutLookStore } from '../../state/set-out-look';
 import { SetOutSelection } from '../../state/set-out-selection';
 import { Disclosure } from '../../ui/disclosure';
+import { RulePicture } from '../../ui/rule-picture';
 
 /** Faults that are shown at first. */
 const FIRST_FAULTS = 30;
@@ -15,7 +16,7 @@ const FIRST_FAULTS = 30;
 @Component({
   selector: 'yb-meet-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Disclosure],
+  imports: [Disclosure, RulePicture],
   template: `
     <section class="panel" data-testid="meet-panel">
       <h3 aria-live="polite">{{ summary() }}</h3>
@@ -31,6 +32,7 @@ const FIRST_FAULTS = 30;
           >
             <yb-disclosure [label]="told.words.says" more="why">
               <p class="faded">{{ told.words.why }}</p>
+              <yb-rule-picture [rule]="'set-' + told.fault.kind" />
             </yb-disclosure>
             <div class="acts">
               <button type="button" class="quiet-button" (click)="go(told)">Go there</button>
@@ -48,36 +50,7 @@ const FIRST_FAULTS = 30;
       }
     </section>
   `,
-  styles: `
-    ul {
-      display: grid;
-      gap: 1px;
-    }
-    li {
-      padding: 5px 8px 5px 10px;
-      border-left: 3px solid var(--rule);
-      background: var(--paper);
-    }
-    .warning {
-      border-left-color: var(--brass);
-    }
-    .error {
-      border-left: 6px solid var(--vermilion);
-    }
-    p {
-      margin-top: 3px;
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 2px 8px;
-      margin: 2px 0 0 -4px;
-    }
-    .acts .quiet-button {
-      font-weight: 600;
-      text-align: left;
-    }
-  `,
+  styleUrl: '../../ui/findings.css',
 })
 export class MeetPanel {
   private readonly acts = inject(SetOutActs);

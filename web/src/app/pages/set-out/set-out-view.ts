@@ -81,7 +81,7 @@ export interface ProbedSetOutCanvas extends HTMLCanvasElement {
       <span class="north" aria-hidden="true">N</span>
     }
   `,
-  styleUrl: './set-out-view.css',
+  styleUrls: ['../../viewport/view.css', './set-out-view.css'],
 })
 export class SetOutView implements OnDestroy {
   readonly plan = input.required<boolean>();

@@ -115,7 +115,7 @@ export interface ProbedCanvas extends HTMLCanvasElement {
       <yb-drive-bar />
     </div>
   `,
-  styleUrl: './bench-view.css',
+  styleUrls: ['../../../viewport/view.css', './bench-view.css'],
 })
 export class BenchView implements OnDestroy {
   private readonly view = inject(ViewSettingsStore);
