@@ -117,7 +117,7 @@ describe('a part that swings', () => {
     const { hits } = await swing({ leaf, rest: setOf([post]), ...hinge, from: 0, to: 90 });
     expect(hits.length).toBe(1);
     const met = 60 - (Math.asin((0.05 + 0.02) / 1.5) * 180) / Math.PI;
-    expect(Math.abs(hits[0]!.degrees - met)).toBeLessThan(0.4);
+    expect(Math.abs(hits[0]!.degrees - met)).toBeLessThan(0.02);
     expect(hits[0]).toEqual(jasmine.objectContaining({ leaf: 'shape-1', rest: 'shape-1' }));
   });
 

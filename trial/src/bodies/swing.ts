@@ -23,8 +23,10 @@ export interface Swung {
 }
 
 const STEP_DEGREES = 0.5;
-/** What it goes into by no more than this where it starts is what it lies against, metres. */
+/** What it lies against where it starts it may go into by so much more before that is a stop, metres. */
 const REST_METRES = 0.005;
+/** What it is free of where it starts it meets at once: as deep as the engine's single precision tells, metres. */
+const MET_METRES = 1e-4;
 
 /**
  * A part swung through its range against the rest: on each way from where it is, the angle at which it first goes
@@ -67,7 +69,12 @@ function firstHit<A extends { id: string }, B extends { id: string }>(
   deepest: (degrees: number, a: A, b: B) => number,
 ): { degrees: number; leaf: string; rest: string } | null {
   const steps = Math.ceil(Math.abs(end) / STEP_DEGREES);
-  const pairs = moving.flatMap((a) => standing.map((b) => ({ a, b, lies: deepest(0, a, b) + REST_METRES })));
+  const pairs = moving.flatMap((a) =>
+    standing.map((b) => {
+      const depth = deepest(0, a, b);
+      return { a, b, lies: depth + (depth > 0 ? REST_METRES : MET_METRES) };
+    }),
+  );
   for (let i = 1; i <= steps; i++) {
     const degrees = (end * i) / steps;
     const pair = pairs.find(({ a, b, lies }) => deepest(degrees, a, b) > lies);
