@@ -154,6 +154,10 @@ export async function testSetOut(
     'endWalk',
     'beginSetDrive',
     'endDrive',
+    'advanceWalk',
+    'advanceDrive',
+    'startWalkAt',
+    'walkStraight',
   ];
   const jobs: JobSpies = Object.fromEntries(
     names.map((name) => [name, jasmine.createSpy(name).and.returnValue(new Promise(() => undefined))]),

@@ -30,54 +30,7 @@ import { TallyMark } from '../../ui/tally';
       }
     </ul>
   `,
-  styles: `
-    :host {
-      display: block;
-      overflow: hidden auto;
-      padding: 10px 8px;
-    }
-    h2 {
-      font-size: 11px;
-      font-weight: 600;
-      color: var(--faded);
-      margin: 2px 2px 10px;
-    }
-    li {
-      margin-bottom: 6px;
-      border: 1px solid transparent;
-      border-radius: var(--corner);
-    }
-    li:hover {
-      border-color: var(--rule);
-    }
-    li.here {
-      background: var(--card);
-      border-color: var(--tide);
-    }
-    a {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr);
-      gap: 3px;
-      padding: 5px 6px 7px;
-      color: var(--ink);
-      font-size: 12px;
-      text-decoration: none;
-    }
-    .picture {
-      aspect-ratio: 264 / 124;
-      background: #ece6d9;
-    }
-    .picture img {
-      display: block;
-      width: 100%;
-      height: auto;
-    }
-    .name {
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-    }
-  `,
+  styleUrl: '../../ui/strip.css',
 })
 export class Strip {
   readonly pieces = input<readonly PieceSummary[]>([]);

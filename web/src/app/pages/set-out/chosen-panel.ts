@@ -84,7 +84,7 @@ const MAX_COPIES = 2000;
         <div class="row">
           <button type="button" class="act" (click)="copyFrom()">Copy from …</button>
           <yb-choice
-            class="axis"
+            class="copied"
             label="What is copied"
             [options]="copied"
             [value]="copiedOf()"
@@ -150,6 +150,9 @@ const MAX_COPIES = 2000;
   styles: `
     .axis {
       width: 104px;
+    }
+    .copied {
+      width: 132px;
     }
     .way {
       width: 76px;

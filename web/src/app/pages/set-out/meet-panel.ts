@@ -70,9 +70,15 @@ export class MeetPanel {
     const seams = check.faults.filter(({ kind }) => kind === 'seam').length;
     const ends = check.meeting + seams;
     const wait = this.working() ? ', looking again …' : '';
-    if (!this.faults().length)
-      return `${ends ? `All ${counted(ends, 'seam')} meet` : 'Nothing stands against anything'}${wait}`;
-    return `${counted(this.faults().length, 'fault')}; ${countText(check.meeting)} of ${counted(ends, 'seam')} meet${wait}`;
+    const notes = this.faults().filter(({ words }) => words.severity === 'info').length;
+    const faults = this.faults().length - notes;
+    const said = [
+      ...(faults ? [counted(faults, 'fault')] : []),
+      ...(notes ? [counted(notes, 'note')] : []),
+      ...(seams ? [`${countText(check.meeting)} of ${counted(ends, 'seam')} meet`] : []),
+      ...(ends && !seams ? [`${counted(ends, 'seam')}, all meet`] : []),
+    ];
+    return `${said.join('; ') || 'Nothing stands against anything'}${wait}`;
   });
 
   protected light(told: ToldFault | null): void {

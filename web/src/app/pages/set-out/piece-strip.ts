@@ -51,63 +51,18 @@ import { SetOutDrag } from '../../state/set-out-drag';
       }
     </ul>
   `,
+  styleUrl: '../../ui/strip.css',
   styles: `
     :host {
-      display: block;
       width: 100%;
       height: 100%;
-      overflow: hidden auto;
-      padding: 10px 8px;
-    }
-    h2 {
-      font-size: 11px;
-      font-weight: 600;
-      color: var(--faded);
-      margin: 2px 2px 10px;
     }
     input {
       width: 100%;
       margin-bottom: 8px;
     }
-    li {
-      margin-bottom: 6px;
-      border: 1px solid transparent;
-      border-radius: var(--corner);
-    }
-    li:hover {
-      border-color: var(--rule);
-    }
     li.here {
       background: var(--card);
-      border-color: var(--tide);
-    }
-    button {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr);
-      gap: 2px;
-      width: 100%;
-      padding: 5px 6px 6px;
-      border: 0;
-      background: none;
-      color: var(--ink);
-      font: inherit;
-      font-size: 12px;
-      text-align: left;
-      cursor: pointer;
-    }
-    .picture {
-      aspect-ratio: 264 / 124;
-      background: #ece6d9;
-    }
-    .picture img {
-      display: block;
-      width: 100%;
-      height: auto;
-    }
-    .name {
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
     }
     .faded {
       font-size: 11px;

@@ -21,6 +21,7 @@ import { Api } from '../../api/api';
 import { sentenceOf } from '../../api/told';
 import { ImportReports } from '../../state/import-report';
 import { Notices } from '../../state/notices';
+import { PiecePictures } from '../../state/piece-pictures';
 import { Picking } from '../../state/picking';
 import { SetOutActs } from '../../state/set-out-acts';
 import { SetOutDrag } from '../../state/set-out-drag';
@@ -193,6 +194,7 @@ export class SetOutPage implements Leavable {
   constructor() {
     // What became of an import is a line from here on: it lay over the plan.
     inject(ImportReports).fold();
+    inject(PiecePictures);
     bindKeys();
     effect(() => {
       const yard = this.yardId();

@@ -72,7 +72,7 @@ export interface ProbedSetOutCanvas extends HTMLCanvasElement {
       @for (flag of flags(); track flag.id) {
         @if (!flag.behind) {
           <span class="flag figures" [style.transform]="'translate(' + flag.x + 'px, ' + flag.y + 'px)'">{{
-            flag.id
+            $index + 1
           }}</span>
         }
       }

@@ -120,7 +120,7 @@ describe('the sheet of a set-out', () => {
     check.found$.next({ faults, pairs: 1, meeting: 2 });
     const mirror = spyOn(set.get(SetOutPieces), 'mirrorShapes');
     const panel = await set.show(MeetPanel);
-    expect(panel.text).toContain('3 faults; 2 of 2 seams meet');
+    expect(panel.text).toContain('3 faults; 2 seams, all meet');
     expect(panel.all('[data-fault]').map((each) => each.getAttribute('data-fault'))).toEqual([
       'mirror-forgotten',
       'floats',

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Agent, bodyTrialText } from '@yard-brace/core';
+import { type Agent, bodyTrialText, sourceKey } from '@yard-brace/core';
 import { HandDriveStore } from '../../state/hand-drive';
 import { HandWalkStore } from '../../state/hand-walk';
 import { SetOutLookStore } from '../../state/set-out-look';
@@ -41,7 +41,7 @@ const BARREL_SIDES = 12;
         <button
           type="button"
           class="act"
-          [disabled]="working() || !any()"
+          [disabled]="working() || !shapes()"
           (click)="walk()"
           data-testid="walk-set"
         >
@@ -50,7 +50,7 @@ const BARREL_SIDES = 12;
         <button
           type="button"
           class="act"
-          [disabled]="!any()"
+          [disabled]="!shapes()"
           (click)="byHand()"
           data-testid="walk-set-by-hand"
         >
@@ -59,6 +59,10 @@ const BARREL_SIDES = 12;
       </div>
       @if (!any()) {
         <p class="faded">Nothing stands here yet that somebody could walk at.</p>
+      } @else if (!shapes()) {
+        <p class="faded">
+          None of these pieces has shapes yet: nothing would stop anybody. Make some on the bench first.
+        </p>
       } @else {
         <p class="faded">
           Shapes collide as the target has them; the ground is at height 0. Routes and walkable ground are
@@ -84,7 +88,7 @@ const BARREL_SIDES = 12;
         <button
           type="button"
           class="act"
-          [disabled]="working() || !any()"
+          [disabled]="working() || !shapes()"
           (click)="across()"
           data-testid="try-across"
         >
@@ -94,7 +98,7 @@ const BARREL_SIDES = 12;
           <button
             type="button"
             class="act"
-            [disabled]="!any()"
+            [disabled]="!shapes()"
             (click)="driveByKeys()"
             data-testid="drive-by-keys"
           >
@@ -124,6 +128,7 @@ export class SetTrialPanel {
   private readonly open = toSignal(this.store.open$, { requireSync: true });
   private readonly setOut = toSignal(this.store.setOut$, { initialValue: null });
   private readonly names = toSignal(this.store.names$, { initialValue: new Map<string, string>() });
+  private readonly sources = toSignal(this.store.sources$, { requireSync: true });
   private readonly walks = toSignal(this.trial.walks$, { requireSync: true });
   protected readonly working = toSignal(this.trial.working$, { requireSync: true });
   protected readonly chosen = signal<Agent | null>(null);
@@ -138,6 +143,11 @@ export class SetTrialPanel {
     return played && bodyTrialText(played.trial, { nodes: [], riddenEdges: [], proxies: [] });
   });
   protected readonly any = computed(() => (this.setOut()?.placements.length ?? 0) > 0);
+  protected readonly shapes = computed(() =>
+    (this.setOut()?.placements ?? []).some(
+      (placement) => (this.sources().get(sourceKey(placement))?.document.proxies.length ?? 0) > 0,
+    ),
+  );
   protected readonly agents = computed(() =>
     (this.open()?.yard.rules.agents ?? []).map((value) => ({ label: value.name, value })),
   );
