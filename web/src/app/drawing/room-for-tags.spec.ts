@@ -16,6 +16,13 @@ describe('roomForTags', () => {
     expect([...roomForTags(tags, new Set(['b', 'd']))].sort()).toEqual(['b', 'd', 'e']);
   });
 
+  it('keeps as much between names as they are wide', () => {
+    const tags = [tag('quay wall', 0), tag('post', 50), tag('oar', 70)];
+    const wide = (id: string) => id.length * 10;
+    expect([...roomForTags(tags, new Set(), wide)]).toEqual(['quay wall', 'oar']);
+    expect([...roomForTags(tags, new Set())]).toEqual(['quay wall', 'post']);
+  });
+
   it('leaves no two that lie over each other among thirty', () => {
     const tags = Array.from({ length: 30 }, (_, i) => tag(`${i}`, (i * 37) % 120, (i * 53) % 90));
     const shown = roomForTags(tags, new Set());

@@ -15,6 +15,7 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Placed, Vec3 } from '@yard-brace/core';
 import type { PlaceOnScreen } from '../../drawing/place-on-screen';
+import { roomForTags } from '../../drawing/room-for-tags';
 import { Notices } from '../../state/notices';
 import { Picking } from '../../state/picking';
 import { SetOutArt } from '../../state/set-out-art';
@@ -35,6 +36,9 @@ import { SetOutScene } from './set-out-scene';
 /** Room over what is fitted that the bar takes, CSS pixels. */
 const BAR_PIXELS = 52;
 const CLEAR_PIXELS = 16;
+/** How wide a letter of a name is, and what stands round it, CSS pixels. */
+const LETTER_PIXELS = 6;
+const LABEL_PIXELS = 10;
 /** Change of its shape by which a view is fitted anew. */
 const REFIT_SHARE = 0.3;
 
@@ -60,12 +64,12 @@ export interface ProbedSetOutCanvas extends HTMLCanvasElement {
     ></canvas>
     <div class="tags" aria-hidden="true">
       @for (label of labels(); track label.id) {
-        @if (!label.behind) {
+        @if (roomy().has(label.id)) {
           <span
             class="label"
             [class.chosen]="ids().has(label.id)"
             [style.transform]="'translate(' + label.x + 'px, ' + label.y + 'px)'"
-            >{{ names().get(label.id) ?? 'in the hand' }}</span
+            >{{ nameOf(label.id) }}</span
           >
         }
       }
@@ -108,6 +112,16 @@ export class SetOutView implements OnDestroy {
   protected readonly ids = computed(() => new Set(this.chosen().map(({ id }) => id)));
   private readonly inHandPiece = computed(() => this.hand()?.placement.piece ?? null);
   protected readonly labels = signal<readonly PlaceOnScreen[]>([]);
+  /** names that have room: of what is pointed at always, and of what is chosen before the rest */
+  protected readonly roomy = computed(() => {
+    const [ids, pointed] = [this.ids(), this.pointed()];
+    const first = [...this.labels()].sort((a, b) => Number(ids.has(b.id)) - Number(ids.has(a.id)));
+    return roomForTags(
+      first,
+      new Set([IN_HAND, ...(pointed === null ? [] : [pointed])]),
+      (id) => this.nameOf(id).length * LETTER_PIXELS + LABEL_PIXELS,
+    );
+  });
   protected readonly flags = signal<readonly PlaceOnScreen[]>([]);
   private readonly canvas = viewChild.required<ElementRef<ProbedSetOutCanvas>>('canvas');
   private readonly scene = signal<SetOutScene | null>(null);
@@ -201,6 +215,10 @@ export class SetOutView implements OnDestroy {
   ngOnDestroy(): void {
     this.sizes.disconnect();
     this.scene()?.dispose();
+  }
+
+  protected nameOf(id: string): string {
+    return this.names().get(id) ?? 'in the hand';
   }
 
   private open(): void {
