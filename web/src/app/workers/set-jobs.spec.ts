@@ -11,7 +11,8 @@ import {
   type Vec3,
 } from '@yard-brace/core';
 import { crateScene } from '../testing/crate';
-import { checkSet } from './jobs/check-set';
+import { checkSet, isMirrored } from './jobs/check-set';
+import { handDrive } from './jobs/hand-drive';
 import { acrossSet, setTrialInput, walkSet } from './jobs/set-trial';
 
 const box = (center: Vec3, halfExtents: Vec3): Shape => ({
@@ -93,6 +94,32 @@ describe('jobs on whole sets', () => {
     const through = await walkSet(set, bare, PREFIX_TAGS, ask, quiet);
     expect(through.runs).toBeGreaterThan(0);
     expect(through.contacts.length + through.fallCount).toBeGreaterThan(0);
+  });
+
+  it('let a trolley be driven by hand over the ground, into a piece that catches it; twice the same', async () => {
+    const trolley = { track: 0.8, wheelbase: 1.1, wheelRadius: 0.15, clearance: 0.12 };
+    const drive = async () => {
+      const set = setOf(at('p1', [0, 1, 0]));
+      const start = await handDrive.beginSetDrive(set, documents, PREFIX_TAGS, trolley, [0, 1]);
+      await handDrive.startDriveAt([0, 0, -4]);
+      const went = await handDrive.advanceDrive(Array.from({ length: 300 }, () => ({ pace: 1.5, turn: 0 })));
+      const again = await handDrive.restartDrive();
+      await handDrive.endDrive();
+      return { start, went, again };
+    };
+    const found = await drive();
+    // The piece begins a metre before its middle.
+    expect(found.went!.frame.at[2]).toBeLessThan(-1);
+    expect(found.went!.frame.at[2]).toBeGreaterThan(-2.2);
+    expect(found.went!.marks[0]).toEqual(jasmine.objectContaining({ kind: 'caught', shape: 'p1 1' }));
+    expect(found.again.at[2]).toBeCloseTo(-4, 3);
+    expect(await drive()).toEqual(found);
+  });
+
+  it('tell a piece that is the mirror image of another from one that is not', async () => {
+    expect(await isMirrored(boxed, boxed)).toBeTrue();
+    const moved = { ...boxed, pivot: { ...boxed.pivot, position: [0.3, 0, 0] as Vec3 } };
+    expect(await isMirrored(boxed, moved)).toBeFalse();
   });
 
   it('roll a ball across the ground at height 0 until a piece stops it', async () => {
