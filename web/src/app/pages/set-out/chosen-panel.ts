@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { counted, rotate, sizeOf, subtract, type Vec3 } from '@yard-brace/core';
 import { Picking } from '../../state/picking';
@@ -176,7 +176,6 @@ export class ChosenPanel {
   protected readonly most = MAX_COPIES;
   protected readonly turnAxis = signal<0 | 1 | 2>(1);
   protected readonly copies = signal(1);
-  protected readonly typedStep = signal<number | null>(null);
   protected readonly ways: Option<0 | 1 | 2>[] = [
     { label: 'its x', value: 0 },
     { label: 'its z', value: 2 },
@@ -184,6 +183,11 @@ export class ChosenPanel {
   ];
   protected readonly way = signal<0 | 1 | 2>(0);
   protected readonly first = computed(() => this.chosen()[0] ?? null);
+  /** of what is chosen; another piece has a length of its own */
+  protected readonly typedStep = linkedSignal<string | undefined, number | null>({
+    source: () => this.first()?.id,
+    computation: () => null,
+  });
   protected readonly locked = computed(() => this.chosen().every(({ locked }) => locked));
   protected readonly mirrored = computed(() => this.chosen().some(({ mirrored }) => mirrored));
   protected readonly grouped = computed(() => this.chosen().some(({ group }) => group !== null));

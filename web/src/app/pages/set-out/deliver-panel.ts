@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  linkedSignal,
+  signal,
+  type WritableSignal,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { bundleName, type Delivery, routes } from '@yard-brace/contract';
 import { bytesText, counted, meshNameFrom, type SetForm, sourceKey, targetsOf } from '@yard-brace/core';
@@ -66,10 +74,7 @@ const FORMS: (Option<SetForm> & { says: string })[] = [
       /></label>
       <p>{{ goes() }}</p>
       @if (errors()) {
-        <p class="bad">
-          {{ errors() }} stands in Meet that stops a level. It leaves all the same; whoever imports it meets
-          it.
-        </p>
+        <p class="bad">Meet tells of {{ errors() }} that would stop a level. The set leaves all the same.</p>
       }
       @if (refused()) {
         <p class="bad" role="alert">{{ refused() }}</p>
@@ -129,14 +134,16 @@ export class DeliverPanel {
   protected readonly forms = FORMS;
   protected readonly chosen = signal<string | null>(null);
   protected readonly form = signal<SetForm>('one-file');
-  protected readonly typedName = signal<string | null>(null);
-  protected readonly answered = signal(false);
-  protected readonly refused = signal('');
   protected readonly busy = signal(false);
-  protected readonly left = signal<Delivery | null>(null);
   protected readonly bytes = bytesText;
   protected readonly fileOf = routes.deliveryFile;
   protected readonly bundle = routes.deliveryBundle;
+  /** what is said of one set-out goes with it */
+  private readonly id = computed(() => this.open()?.id);
+  protected readonly typedName = this.ofSetOut<string | null>(null);
+  protected readonly answered = this.ofSetOut(false);
+  protected readonly refused = this.ofSetOut('');
+  protected readonly left = this.ofSetOut<Delivery | null>(null);
   private readonly profiles = computed(() => {
     const open = this.open();
     return open ? targetsOf(open.yard.rules) : [];
@@ -164,14 +171,19 @@ export class DeliverPanel {
       : 'Nothing stands here yet.';
   });
 
+  private ofSetOut<T>(first: T): WritableSignal<T> {
+    return linkedSignal<number | undefined, T>({ source: this.id, computation: () => first });
+  }
+
   protected async deliver(): Promise<void> {
     const target = this.target();
     if (target === null) return;
+    const { id } = this.store.current;
     this.busy.set(true);
     this.refused.set('');
     try {
       const version = await this.store.settled();
-      const [first] = await this.api.deliverSet(this.store.current.id, {
+      const [first] = await this.api.deliverSet(id, {
         version,
         target,
         form: this.form(),
@@ -179,6 +191,8 @@ export class DeliverPanel {
         choices: {},
         answered: this.answered(),
       });
+      // Another set-out may have been opened meanwhile.
+      if (this.store.current.id !== id) return;
       this.left.set(first ?? null);
       this.answered.set(false);
     } catch (error) {

@@ -57,6 +57,12 @@ describe('the sheet of a set-out', () => {
     expect(panel.text).toContain('2 pieces');
     await panel.press('Group');
     expect(panel.text).toContain('Ungroup');
+    // A step that was typed is that of what is chosen, and no other's.
+    await panel.type('Step', '3.5');
+    expect(panel.one<HTMLInputElement>('[aria-label="Step"]').value).toBe('3.5 m');
+    set.get(SetOutSelection).choose('p1');
+    await panel.rest();
+    expect(panel.one<HTMLInputElement>('[aria-label="Step"]').value).toBe('2 m');
   });
 
   it('lists what is placed, and goes to what is clicked', async () => {
@@ -152,6 +158,11 @@ describe('the sheet of a set-out', () => {
     set.api.deliverSet.and.resolveTo([delivered(5)]);
     await panel.press('Deliver 2 pieces');
     expect(set.api.deliverSet.calls.mostRecent().args[1].answered).toBeTrue();
+    expect(panel.has('[data-testid=set-verdict]')).toBeTrue();
+    // What left of one set-out is not told of another.
+    await set.store.open(2);
+    await panel.rest();
+    expect(panel.has('[data-testid=set-verdict]')).toBeFalse();
   });
 });
 

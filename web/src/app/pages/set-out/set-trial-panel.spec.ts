@@ -87,6 +87,23 @@ describe('the trial of a set', () => {
     expect(flags).toEqual([]);
   });
 
+  it('lists what is felt while somebody walks by hand', async () => {
+    const contact = { at: [1, 0, 0], shape: 'p1 1', from: null, kind: 'air', where: 'side', metres: 0.12 };
+    set.jobs['advanceWalk']!.and.resolveTo({
+      frame: { at: [0, 0, 3], height: 1.8, stands: true, stoppedBy: null },
+      contacts: [contact],
+    });
+    const page = await panel();
+    const walk = set.get(HandWalkStore);
+    await walk.begin(FIRST_AGENTS[1]!);
+    await walk.step();
+    await page.rest();
+    expect(page.one('[aria-label="Felt by hand"]').textContent).toContain('air at its side120.0 mmshape 1 of Wall 1');
+    walk.end();
+    await page.rest();
+    expect(page.has('[aria-label="Felt by hand"]')).toBeFalse();
+  });
+
   it('drives a trolley of typed measures by keys, and sends the same across by itself', async () => {
     const page = await panel();
     await page.type('Track', '1');

@@ -9,7 +9,8 @@ import { SetOutStore } from '../../state/set-out-store';
 import { SetOutTrial } from '../../state/set-out-trial';
 import { Choice, type Option } from '../../ui/choice';
 import { SLIP_TROLLEY, TrolleyFields } from '../../ui/trolley-fields';
-import type { TrialLine } from '../../ui/trial-texts';
+import { TrialPlaces } from '../../ui/trial-places';
+import { contactLines, type TrialLine } from '../../ui/trial-texts';
 import { WalkReport } from '../../ui/walk-report';
 
 type Goer = 'trolley' | 'ball' | 'barrel';
@@ -32,7 +33,7 @@ const BARREL_SIDES = 12;
 @Component({
   selector: 'yb-set-trial-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Choice, TrolleyFields, WalkReport],
+  imports: [Choice, TrialPlaces, TrolleyFields, WalkReport],
   template: `
     <section class="panel" data-testid="set-trial-panel">
       <h3>Walked across the set</h3>
@@ -80,6 +81,12 @@ const BARREL_SIDES = 12;
         />
       }
     </section>
+    @if (felt().length) {
+      <section class="panel">
+        <h3>Felt by hand</h3>
+        <yb-trial-places label="Felt by hand" [lines]="felt()" [shapeName]="whose" (go)="go($event)" />
+      </section>
+    }
     <section class="panel" data-testid="across-panel">
       <h3>Rolled and driven across</h3>
       <div class="row">
@@ -142,6 +149,9 @@ export class SetTrialPanel {
     const played = this.played();
     return played && bodyTrialText(played.trial, { nodes: [], riddenEdges: [], proxies: [] });
   });
+  private readonly walking = toSignal(this.hand.walking$, { requireSync: true });
+  /** while somebody walks by hand */
+  protected readonly felt = computed(() => contactLines(this.walking()?.contacts ?? [], 'felt'));
   protected readonly any = computed(() => (this.setOut()?.placements.length ?? 0) > 0);
   protected readonly shapes = computed(() =>
     (this.setOut()?.placements ?? []).some(
