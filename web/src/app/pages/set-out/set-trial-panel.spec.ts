@@ -98,7 +98,9 @@ describe('the trial of a set', () => {
     await walk.begin(FIRST_AGENTS[1]!);
     await walk.step();
     await page.rest();
-    expect(page.one('[aria-label="Felt by hand"]').textContent).toContain('air at its side120.0 mmshape 1 of Wall 1');
+    expect(page.one('[aria-label="Felt by hand"]').textContent).toContain(
+      'air at its side120.0 mmshape 1 of Wall 1',
+    );
     walk.end();
     await page.rest();
     expect(page.has('[aria-label="Felt by hand"]')).toBeFalse();
