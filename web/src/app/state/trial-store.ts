@@ -139,7 +139,8 @@ export class TrialStore implements PlayedRuns {
 
   /** A walk by hand felt these: what is worse than before is kept. */
   async keepFelt(agent: Agent, contacts: readonly TrialContact[]): Promise<void> {
-    if (!contacts.length) return;
+    // It is kept by itself: where the shapes are not measured yet nobody is asked to try again.
+    if (!contacts.length || !this.bench.lastMeasured) return;
     await this.keep(async (document) => {
       const key = this.keyOf(document, agent);
       return ({ felt, ...trials }) => {
