@@ -68,6 +68,7 @@ export class InstancedPiece {
     opacity: FILL_OPACITY,
     depthWrite: false,
     side: DoubleSide,
+    forceSinglePass: true,
   });
   private readonly edge = new LineBasicMaterial({ vertexColors: true, transparent: true });
   private readonly drawn = new Map<InstanceForm, Copies>();

@@ -1,36 +1,63 @@
-import { BufferAttribute, BufferGeometry, Color, LineBasicMaterial, LineSegments } from 'three';
+import { Color, Float32BufferAttribute, BufferGeometry, LineSegments, ShaderMaterial } from 'three';
 
 const PAPER = new Color('#F4F0E7');
 const FINE = new Color('#DDD5C6');
 const HEAVY = new Color('#B9AF9C');
 
+const MIN_METRES = 4;
+const MAX_METRES = 80;
+/** Lines that pass the eye are cut off by some drivers as a whole: each is laid in pieces. */
+const PIECE_METRES = 16;
+
 /**
- * The drawn ground: a line every metre, a heavier one every `step` metres, fading into the paper. Lines are
- * cut into metres so that each end can have its own share of the fade.
+ * The drawn ground: a line every metre, a heavier one every `step` metres, fading into the paper. Lines fade as
+ * they are drawn: tens of thousands of short ones, coloured at their ends, are most of a frame where no graphics card
+ * helps.
  */
 export function groundGrid(radius: number, step: number): LineSegments {
-  const metres = Math.min(80, Math.max(4, Math.ceil(radius)));
+  const metres = Math.min(MAX_METRES, Math.max(MIN_METRES, Math.ceil(radius)));
+  const every = Math.max(1, Math.round(step));
   const points: number[] = [];
   const colors: number[] = [];
-  const put = (x: number, z: number, heavy: boolean) => {
-    points.push(x, 0, z);
-    const fade = Math.min(1, Math.hypot(x, z) / metres) ** 1.5;
-    const color = (heavy ? HEAVY : FINE).clone().lerp(PAPER, fade);
-    colors.push(color.r, color.g, color.b);
-  };
-  const every = Math.max(1, Math.round(step));
   for (let line = -metres; line <= metres; line++) {
-    const heavy = line % every === 0;
-    for (let along = -metres; along < metres; along++) {
-      if (Math.hypot(line, along + 0.5) > metres) continue;
-      put(line, along, heavy);
-      put(line, along + 1, heavy);
-      put(along, line, heavy);
-      put(along + 1, line, heavy);
+    const half = Math.sqrt(metres ** 2 - line ** 2);
+    const { r, g, b } = line % every === 0 ? HEAVY : FINE;
+    const pieces = Math.ceil((2 * half) / PIECE_METRES);
+    for (let piece = 0; piece < pieces; piece++) {
+      const [from, to] = [piece, piece + 1].map((end) => half * ((2 * end) / pieces - 1)) as [number, number];
+      points.push(line, 0, from, line, 0, to, from, 0, line, to, 0, line);
+      for (let end = 0; end < 4; end++) colors.push(r, g, b);
     }
   }
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(points), 3));
-  geometry.setAttribute('color', new BufferAttribute(Float32Array.from(colors), 3));
-  return new LineSegments(geometry, new LineBasicMaterial({ vertexColors: true, depthWrite: false }));
+  geometry.setAttribute('position', new Float32BufferAttribute(points, 3));
+  geometry.setAttribute('color', new Float32BufferAttribute(colors, 3));
+  return new LineSegments(geometry, fadingLines(metres));
+}
+
+/** Lines in the colours of their vertices, gone at a distance from their origin. */
+function fadingLines(metres: number): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: { paper: { value: PAPER }, metres: { value: metres } },
+    vertexColors: true,
+    depthWrite: false,
+    vertexShader: `
+      varying vec2 at;
+      varying vec3 ink;
+      void main() {
+        at = position.xz;
+        ink = color;
+        gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+      }`,
+    fragmentShader: `
+      uniform vec3 paper;
+      uniform float metres;
+      varying vec2 at;
+      varying vec3 ink;
+      void main() {
+        float fade = pow(min(1.0, length(at) / metres), 1.5);
+        gl_FragColor = vec4(mix(ink, paper, fade), 1.0);
+        #include <colorspace_fragment>
+      }`,
+  });
 }

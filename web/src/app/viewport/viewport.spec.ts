@@ -1,4 +1,4 @@
-import { Group } from 'three';
+import { BoxGeometry, Group, Mesh } from 'three';
 import { canvasOnPage } from '../testing/crate';
 import type { Layer, Place } from './layer';
 import type { PointerAt, Tool } from './tool';
@@ -58,6 +58,25 @@ describe('Viewport', () => {
       const [x, y] = viewport.onScreen([corner, corner, corner]);
       expect(x > 0 && x < 400 && y > 0 && y < 300).toBeTrue();
     }
+  });
+
+  it('what moves too slowly is drawn of fewer pixels, and whole when it rests', async () => {
+    const heavy = new Mesh(new BoxGeometry());
+    heavy.frustumCulled = false;
+    heavy.onBeforeRender = () => {
+      const end = performance.now() + 70;
+      while (performance.now() < end);
+    };
+    viewport.add({ object: heavy, dispose: () => undefined });
+    await frame();
+    const whole = canvas.width;
+    for (let i = 0; i < 6; i++) {
+      viewport.moving();
+      await frame();
+    }
+    expect(canvas.width).toBe(whole / 2);
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    expect(canvas.width).toBe(whole);
   });
 
   it('keeps what is fitted clear of what lies over the view', () => {

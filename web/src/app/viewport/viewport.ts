@@ -8,12 +8,25 @@ import {
   unionOf,
   type Vec3,
 } from '@yard-brace/core';
-import { Color, Matrix4, Raycaster, Scene, SRGBColorSpace, Vector2, Vector3, WebGLRenderer } from 'three';
+import {
+  Color,
+  type LineSegments,
+  Matrix4,
+  type Object3D,
+  Raycaster,
+  Scene,
+  SRGBColorSpace,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
 import { addLights } from '../drawing/lights';
+import { drawsInSoftware } from '../drawing/software-drawing';
 import type { PlaceOnScreen } from '../drawing/place-on-screen';
 import { CameraRig } from './camera-rig';
 import { Ground } from './ground';
 import type { FrameView, Layer, Place } from './layer';
+import { type Detail, MovingDetail, WHOLE } from './moving-detail';
 import type { PointerAt, ScreenPoint, Tool } from './tool';
 
 /** A pointer that has moved no farther than this many CSS pixels has clicked. */
@@ -21,6 +34,11 @@ const CLICK_PIXELS = 4;
 
 /** Once round in sixteen seconds. */
 const TURN_RADIANS_A_SECOND = Math.PI / 8;
+
+/** Milliseconds after which nothing moves any more. */
+const REST_MS = 200;
+/** Lines of more vertices take long where no graphics card helps. */
+const MANY_VERTICES = 8000;
 
 /**
  * A window on a space in metres: renderer, loop, camera, ground. What is drawn in it are layers, what the pointer does
@@ -37,6 +55,9 @@ export class Viewport implements FrameView {
   /** called when it is looked at from elsewhere */
   onMoved: () => void = () => undefined;
 
+  private readonly pixelRatio = Math.min(2, devicePixelRatio);
+  private readonly moved = new MovingDetail();
+  private untilRest: ReturnType<typeof setTimeout> | undefined;
   private readonly renderer: WebGLRenderer;
   private readonly scene = new Scene();
   private readonly layers: Layer[] = [];
@@ -53,14 +74,14 @@ export class Viewport implements FrameView {
     private readonly canvas: HTMLCanvasElement,
     { gridMetres }: { gridMetres: number },
   ) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: false });
+    this.renderer = new WebGLRenderer({ canvas, antialias: !drawsInSoftware() });
     this.renderer.outputColorSpace = SRGBColorSpace;
     this.renderer.localClippingEnabled = true;
-    this.renderer.setPixelRatio(Math.min(2, devicePixelRatio));
+    this.renderer.setPixelRatio(this.pixelRatio);
     this.scene.background = new Color('#F4F0E7');
     addLights(this.scene);
     this.rig = new CameraRig(canvas, () => {
-      this.redraw();
+      this.moving();
       this.onMoved();
     });
     this.ground = new Ground(gridMetres);
@@ -146,10 +167,8 @@ export class Viewport implements FrameView {
     return ray;
   }
 
-  project({ id, at }: Place): PlaceOnScreen {
-    const p = new Vector3(...at).project(this.rig.camera);
-    const { clientWidth, clientHeight } = this.canvas;
-    return { id, x: ((p.x + 1) / 2) * clientWidth, y: ((1 - p.y) / 2) * clientHeight, behind: p.z > 1 };
+  project(place: Place): PlaceOnScreen {
+    return this.projectAll([place])[0]!;
   }
 
   onScreen(at: Vec3): [number, number] {
@@ -188,8 +207,19 @@ export class Viewport implements FrameView {
     this.frame = requestAnimationFrame(() => this.draw());
   }
 
+  /** Draw a frame of many that follow each other; the last of them is drawn whole when all has come to rest. */
+  moving(): void {
+    clearTimeout(this.untilRest);
+    this.untilRest = setTimeout(() => {
+      this.untilRest = undefined;
+      this.redraw();
+    }, REST_MS);
+    this.redraw();
+  }
+
   dispose(): void {
     this.setTurning(false);
+    clearTimeout(this.untilRest);
     cancelAnimationFrame(this.frame);
     cancelAnimationFrame(this.hover);
     this.listening.abort();
@@ -199,14 +229,36 @@ export class Viewport implements FrameView {
     this.renderer.dispose();
   }
 
+  private render({ pixels, inked }: Detail): void {
+    const ratio = this.pixelRatio * pixels;
+    if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
+    const left = inked ? [] : linesOfManyPieces(this.scene);
+    for (const lines of left) lines.visible = false;
+    this.renderer.render(this.scene, this.rig.camera);
+    for (const lines of left) lines.visible = true;
+  }
+
   private draw(): void {
     for (const layer of this.layers) layer.beforeFrame?.(this);
-    this.renderer.render(this.scene, this.rig.camera);
-    this.onFrame(
-      new Map(
-        this.layers.map((layer) => [layer, (layer.places?.() ?? []).map((place) => this.project(place))]),
-      ),
-    );
+    if (this.untilRest === undefined) this.render(WHOLE);
+    else {
+      const start = performance.now();
+      this.render(this.moved.now);
+      const { triangles } = this.renderer.info.render;
+      // The next frame comes when this one is on the screen.
+      requestAnimationFrame((now) => this.moved.drew(triangles, now - start));
+    }
+    this.onFrame(new Map(this.layers.map((layer) => [layer, this.projectAll(layer.places?.() ?? [])])));
+  }
+
+  /** The size of the canvas is asked for once for all: each asking may lay out the page anew. */
+  private projectAll(places: readonly Place[]): PlaceOnScreen[] {
+    if (!places.length) return [];
+    const { clientWidth, clientHeight } = this.canvas;
+    return places.map(({ id, at }) => {
+      const p = new Vector3(...at).project(this.rig.camera);
+      return { id, x: ((p.x + 1) / 2) * clientWidth, y: ((1 - p.y) / 2) * clientHeight, behind: p.z > 1 };
+    });
   }
 
   private listen(): void {
@@ -274,4 +326,14 @@ export class Viewport implements FrameView {
     tool[what]?.(pointer);
     this.onOverlay(tool.overlay?.() ?? []);
   }
+}
+
+function linesOfManyPieces(scene: Scene): Object3D[] {
+  const found: Object3D[] = [];
+  scene.traverseVisible((object) => {
+    const { isLineSegments, geometry } = object as LineSegments;
+    if (isLineSegments && (geometry.index ?? geometry.getAttribute('position')).count > MANY_VERTICES)
+      found.push(object);
+  });
+  return found;
 }

@@ -32,8 +32,9 @@ export class SetOutScene {
     const redraw = () => this.viewport.redraw();
     this.placed = new PlacedLayer(redraw);
     this.marks = new MarksLayer(redraw);
-    this.trial = new TrialLayer(redraw);
-    this.played = new PlayedLayer(redraw);
+    const moving = () => this.viewport.moving();
+    this.trial = new TrialLayer(moving);
+    this.played = new PlayedLayer(moving);
     this.viewport.add(this.placed, this.marks, this.trial, this.played);
     if (plan) this.viewport.rig.lookFrom('top');
     this.layGround();

@@ -1,4 +1,4 @@
-import { FIRST_AGENTS, type Pivot, placeMatrix, quatAbout, type Vec3 } from '@yard-brace/core';
+import { FIRST_AGENTS, type Pivot, placeMatrix, quatAbout, type Shape, type Vec3 } from '@yard-brace/core';
 import { type LineSegments, Mesh, type Object3D, Raycaster, Vector3 } from 'three';
 import { boxRound, crateArt } from '../../testing/crate';
 import { ArtLayer } from './art-layer';
@@ -23,6 +23,12 @@ const drawnIn = (object: Object3D): Object3D[] => {
 };
 /** Straight down from ten metres above a place. */
 const down = (x: number, z = 0) => new Raycaster(new Vector3(x, 10, z), new Vector3(0, -1, 0));
+
+/** Where the first tag of a layer stands, seen from above. */
+const atOf = (layer: ProxiesLayer): [number, number] => {
+  const [x, , z] = layer.places()[0]!.at;
+  return [x, z];
+};
 
 describe('layers', () => {
   let changes = 0;
@@ -95,8 +101,10 @@ describe('layers', () => {
     const turn = quatAbout([0, 1, 0], Math.PI / 2);
     layer.move({ ids: new Set(['a']), matrix: placeMatrix({ by: [0, 0, 0], turn, about: [10, 0, 0] }) });
     expect(layer.pick(down(0.5))).toBeNull();
+    // Its tag goes along.
+    expect(layer.pick(down(...atOf(layer)))).toBe('a');
     layer.move(null);
-    expect(layer.pick(down(0.5))).toBe('a');
+    expect([layer.pick(down(0.5)), atOf(layer)]).toEqual(['a', [0, 0]]);
   });
 
   it('proxies: what is dragged is drawn as it is then, and as it was when that is over', () => {
@@ -105,15 +113,47 @@ describe('layers', () => {
       { id: 'low', number: 1, shape: boxRound([0, 0, 0], 1) },
       { id: 'high', number: 2, shape: boxRound([0.5, 3, 0], 1) },
     ]);
-    const [low] = layer.object.children;
+    const drawn = () => drawnIn(layer.object).map((each) => (each as Mesh).geometry.getAttribute('position'));
+    const before = drawn();
     layer.preview(new Map([['high', boxRound([9, 3, 0], 1)]]));
     expect([layer.pick(down(0.8)), layer.pick(down(9))]).toEqual(['low', 'high']);
-    // Only what is dragged is drawn anew.
-    expect(layer.object.children.includes(low!)).toBeTrue();
+    // What is dragged is written over where it was; one of another kind has other vertices.
+    expect(drawn()).toEqual(before);
+    const ball: Shape = { kind: 'sphere', center: [9, 3, 0], radius: 1 };
+    layer.preview(new Map([['high', ball]]));
+    expect([layer.pick(down(0.8)), layer.pick(down(9.9)), layer.pick(down(9.9, 0.9))]).toEqual([
+      'low',
+      'high',
+      null,
+    ]);
+    expect(drawn()[0]!.count).not.toBe(before[0]!.count);
     layer.preview(null);
     expect([layer.pick(down(0.8)), layer.pick(down(9))]).toEqual(['high', null]);
-    expect(layer.object.children.length).toBe(2);
     layer.dispose();
+  });
+
+  it('proxies: hundreds of them are drawn in two calls, each in its own look', () => {
+    const layer = new ProxiesLayer(changed);
+    const ids = Array.from({ length: 500 }, (_, i) => `shape${i}`);
+    layer.set(ids.map((id, i) => ({ id, number: i + 1, shape: boxRound([i * 3, 0, 1e6], 1) })));
+    expect(drawnIn(layer.object).length).toBe(2);
+    // A million metres away, each still stands where it is.
+    expect([1, 1.4, 499 * 3 + 0.9].map((x) => layer.pick(down(x, 1e6)))).toEqual([
+      'shape0',
+      null,
+      'shape499',
+    ]);
+    const opacities = () => {
+      const color = (layer.object.children[0] as Mesh).geometry.getAttribute('color');
+      return [0, color.count / 2, color.count - 1].map((v) => +color.getW(v).toFixed(2));
+    };
+    const look = { strength: 1, hidden: new Set<string>(), locked: new Set<string>(), outlined: false };
+    layer.show({ ...look, lit: 'shape250', chosen: new Set(['shape499']) });
+    expect(opacities()).toEqual([0.12, 0.55, 0.34]);
+    layer.show({ ...look, lit: null, chosen: new Set(), hidden: new Set(ids.slice(1)) });
+    expect((layer.object.children[0] as Mesh).geometry.index!.count).toBe(36);
+    layer.show({ ...look, lit: null, chosen: new Set(), hidden: new Set(ids) });
+    expect(drawnIn(layer.object)).toEqual([]);
   });
 
   it('tabs stand off their faces by as many pixels, however near one looks', () => {
@@ -170,8 +210,9 @@ describe('layers', () => {
       outlined: false,
     });
     expect(layer.pick(down(0.8))).toBe('high');
+    layer.set([]);
+    expect(drawnIn(layer.object)).toEqual([]);
     layer.dispose();
-    expect(layer.object.children).toEqual([]);
   });
 
   it('the same art many times is drawn from the same buffers, and they stay as long as one is shown', () => {
@@ -301,6 +342,10 @@ describe('layers', () => {
     // A step moves what is drawn, and draws nothing anew.
     expect(drawnIn(layer.object)).toEqual(figure);
     expect(layer.bounds()!.min[1]).toBe(0.5);
+    // Whoever stands still is not drawn again.
+    const before = changes;
+    layer.set({ ...nothing, walker: { agent: agent!, at: [3, 0.5, 1], height: 1.8 } });
+    expect(changes).toBe(before);
     const area = {
       positions: Float64Array.from([1e6, 0, 0, 1e6 + 1, 0, 0, 1e6, 0, 1, 1e6 + 1, 0, 1]),
       indices: Uint32Array.from([0, 2, 1, 1, 2, 3]),

@@ -55,12 +55,19 @@ export class TrialLayer implements Layer {
   private line = new Group();
   private drawnRoute: TrialToDraw['route'] = null;
   private flags: readonly Place[] = [];
+  /** who stands where, as it was drawn last */
+  private figures = '';
 
   constructor(private readonly changed: () => void) {
     this.object.add(this.figure, this.wheeled, this.ground, this.line);
   }
 
   set({ walker, trolley, area, route, flags }: TrialToDraw): void {
+    const figures = JSON.stringify([walker, trolley, flags]);
+    const same = figures === this.figures && area === this.drawnArea && route === this.drawnRoute;
+    // Time goes on while somebody stands still: nothing else is to be seen of it.
+    if (same) return;
+    this.figures = figures;
     this.setWalker(walker);
     this.setTrolley(trolley);
     if (area !== this.drawnArea) {

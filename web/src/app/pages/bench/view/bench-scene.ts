@@ -91,8 +91,9 @@ export class BenchScene {
     this.marks = new MarksLayer(changed);
     this.cut = new CutLayer(changed);
     this.handles = new HandlesLayer(changed);
-    this.trial = new TrialLayer(changed);
-    this.played = new PlayedLayer(changed);
+    const moving = () => this.viewport.moving();
+    this.trial = new TrialLayer(moving);
+    this.played = new PlayedLayer(moving);
     this.neighbours = new NeighboursLayer(changed);
     this.references = new ReferencesLayer(changed);
     this.chosen = new OverlayLayer('#17616E', 0.5, changed);

@@ -7,6 +7,8 @@ import { BenchStore } from '../../../state/bench-store';
 import { DragExcess } from '../../../state/drag-excess';
 import { Proposals } from '../../../state/proposals';
 import { Selection } from '../../../state/selection';
+import { HandDriveStore } from '../../../state/hand-drive';
+import { HandWalkStore } from '../../../state/hand-walk';
 import { InHand, type InTheHand } from '../../../state/in-hand';
 import { type DragHand, ShapeEditor, TURN_HANDLE } from '../../../state/shape-editor';
 import { ViewSettingsStore } from '../../../state/view-settings';
@@ -20,34 +22,39 @@ import { numberedShapes } from './shown-marks';
 /** Until the rules of the yard are there. */
 export const DEFAULT_GRID_METRES = 4;
 
+/** A dot stands a little above its shape, CSS pixels. */
+const DOT_ABOVE_PIXELS = 4;
+
 /** What lies over the shapes in the view: their tags, and the tabs of the one in the hand. */
 @Component({
   selector: 'yb-shape-overlay',
   host: { class: 'tags' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @for (tag of tags(); track tag.id) {
-      @if (!tag.behind && !roomy().has(tag.id)) {
-        <span
+    @if (dots().length) {
+      <svg>
+        <path class="rim" [attr.d]="dotsPath()" />
+        <path
           class="dot"
-          [style.transform]="placed(tag)"
-          (pointerenter)="selection.point(tag.id)"
-          (pointerdown)="grabShape(tag.id, $event)"
-        ></span>
-      } @else if (!tag.behind) {
-        <span
-          class="tag figures"
-          [class.lit]="tag.id === pointed()"
-          [class.chosen]="chosenIds().has(tag.id)"
-          [class.proposed]="proposal() !== null"
-          [attr.data-tag]="numbers().get(tag.id)"
-          [style.transform]="placed(tag)"
-          (pointerenter)="selection.point(tag.id)"
-          (pointerleave)="selection.point(null)"
-          (pointerdown)="grabShape(tag.id, $event)"
-          >{{ numbers().get(tag.id) }}</span
-        >
-      }
+          [attr.d]="dotsPath()"
+          (pointermove)="selection.point(dotAt($event))"
+          (pointerdown)="grabShape(dotAt($event), $event)"
+        />
+      </svg>
+    }
+    @for (tag of tagsWithRoom(); track tag.id) {
+      <span
+        class="tag figures"
+        [class.lit]="tag.id === pointed()"
+        [class.chosen]="chosenIds().has(tag.id)"
+        [class.proposed]="proposal() !== null"
+        [attr.data-tag]="numbers().get(tag.id)"
+        [style.transform]="placed(tag)"
+        (pointerenter)="selection.point(tag.id)"
+        (pointerleave)="selection.point(null)"
+        (pointerdown)="grabShape(tag.id, $event)"
+        >{{ numbers().get(tag.id) }}</span
+      >
     }
     @for (tab of tabs(); track tab.id) {
       @if (!tab.behind) {
@@ -87,21 +94,29 @@ export const DEFAULT_GRID_METRES = 4;
       text-align: center;
       font-size: 11px;
       line-height: 15px;
-      background: var(--card);
-      border: 1px solid var(--ink);
+      --paper: var(--card);
+      --line: 1px solid var(--ink);
+      background: var(--paper);
+      border: var(--line);
       pointer-events: auto;
+    }
+    svg {
+      position: absolute;
+      width: 100%;
+      height: 100%;
+    }
+    /* Round caps of lines without length. */
+    path {
+      stroke: var(--ink);
+      stroke-width: 8px;
+      stroke-linecap: round;
     }
     .dot {
-      position: absolute;
-      left: -4px;
-      top: -8px;
-      width: 8px;
-      height: 8px;
-      background: var(--card);
-      border: 1px solid var(--ink);
-      border-radius: 50%;
-      pointer-events: auto;
+      stroke: var(--card);
+      stroke-width: 6px;
+      pointer-events: stroke;
     }
+    /* By variables: Chromium slows down from frame to frame where hundreds of these say "inherit". */
     .tag::after {
       content: '';
       position: absolute;
@@ -111,19 +126,19 @@ export const DEFAULT_GRID_METRES = 4;
       height: 6px;
       translate: -50% 0;
       rotate: 45deg;
-      background: inherit;
-      border: inherit;
+      background: var(--paper);
+      border: var(--line);
       border-top-color: transparent;
       border-left-color: transparent;
     }
     .tag.proposed {
-      border-style: dashed;
+      --line: 1px dashed var(--ink);
     }
     /* Aside, so that it does not lie over the tab of the upper face. */
     .tag.chosen {
       z-index: 1;
+      --line: 1px solid var(--tide);
       margin-left: -46px;
-      border-color: var(--tide);
       box-shadow: inset 0 0 0 1px var(--tide);
       cursor: grab;
     }
@@ -184,8 +199,8 @@ export const DEFAULT_GRID_METRES = 4;
       background: var(--ink);
     }
     .tag.lit {
+      --paper: var(--ink);
       z-index: 1;
-      background: var(--ink);
       color: var(--card);
     }
   `,
@@ -214,6 +229,8 @@ export class ShapeOverlay {
   protected readonly inHand = toSignal(inject(InHand).inHand$, { initialValue: null });
   protected readonly turnHandle = TURN_HANDLE;
   protected readonly chosenIds = computed(() => new Set(this.chosen().map(({ id }) => id)));
+  private readonly walking = toSignal(inject(HandWalkStore).walking$, { requireSync: true });
+  private readonly driving = toSignal(inject(HandDriveStore).driving$, { requireSync: true });
   /** what was read back is only looked at */
   private readonly readBack = toSignal(inject(ViewMarks).readBack$);
   protected readonly numbers = computed(
@@ -224,11 +241,25 @@ export class ShapeOverlay {
         ),
       ),
   );
-  /** the tags that have room; the others are dots until they are pointed at */
-  protected readonly roomy = computed(() => {
+  /** whoever is steered looks at the way */
+  private readonly steered = computed(() => this.walking() !== null || this.driving() !== null);
+  private readonly wanted = computed(() => {
     const pointed = this.pointed();
-    return roomForTags(this.tags(), new Set([...this.chosenIds(), ...(pointed === null ? [] : [pointed])]));
+    return new Set([...this.chosenIds(), ...(pointed === null ? [] : [pointed])]);
   });
+  private readonly inView = computed(() =>
+    this.tags().filter(({ id, behind }) => !behind && (!this.steered() || this.wanted().has(id))),
+  );
+  /** the tags that have room; the others are dots until they are pointed at */
+  private readonly roomy = computed(() => roomForTags(this.inView(), this.wanted()));
+  protected readonly tagsWithRoom = computed(() => this.inView().filter(({ id }) => this.roomy().has(id)));
+  protected readonly dots = computed(() => this.inView().filter(({ id }) => !this.roomy().has(id)));
+  /** All dots in one line: an element each, hundreds of them, would be laid out again in every frame. */
+  protected readonly dotsPath = computed(() =>
+    this.dots()
+      .map(({ x, y }) => `M${x.toFixed(1)} ${(y - DOT_ABOVE_PIXELS).toFixed(1)}h0`)
+      .join(''),
+  );
   protected readonly saidAt = computed(() => {
     const [drag, scene] = [this.drag(), this.scene()];
     const shape = drag?.shapes.values().next().value;
@@ -241,6 +272,12 @@ export class ShapeOverlay {
   });
 
   protected placed = ({ x, y }: PlaceOnScreen): string => `translate(${x}px, ${y}px)`;
+
+  /** The shape whose dot is nearest to the pointer. */
+  protected dotAt({ offsetX, offsetY }: PointerEvent): string {
+    const far = ({ x, y }: PlaceOnScreen) => Math.hypot(x - offsetX, y - DOT_ABOVE_PIXELS - offsetY);
+    return this.dots().reduce((nearest, dot) => (far(dot) < far(nearest) ? dot : nearest)).id;
+  }
 
   /** A press on a tag chooses its shape; the tag of a chosen one drags all that are chosen. */
   protected grabShape(id: string, event: PointerEvent): void {
