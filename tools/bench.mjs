@@ -3,6 +3,7 @@ import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { benchBrowser, benchSetOut } from './lib/bench-browser.mjs';
 import { benchConvex, convexTable, recordedTimes } from './lib/bench-convex.mjs';
+import { benchWalk } from './lib/bench-walk.mjs';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { buildCode, buildWeb } from './lib/build.mjs';
 import { inHouse } from './lib/house.mjs';
@@ -67,6 +68,12 @@ const CONVEX_TASKS = [
 const RECORD = inHouse('docs/benchmarks.md');
 
 await run(async () => {
+  if (process.argv.includes('--walk')) {
+    const { browser } = await bootstrap(['database', 'browser']);
+    await buildCode();
+    await buildWeb();
+    return walk(browser);
+  }
   if (process.argv.includes('--server')) {
     await bootstrap(['database']);
     await buildCode();
@@ -99,10 +106,22 @@ await run(async () => {
       say(`A set-out of ${count} pieces in the browser`);
       reportBrowser(await benchSetOut(browser, count));
     }
+    await walk(browser);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
 });
+
+async function walk(browser) {
+  for (const count of [20, 500]) {
+    say(`A walk among ${count} shapes in the browser`);
+    process.stdout.write(
+      `\n| a walk among ${count} shapes | frames | median, ms | 95 of 100 under, ms | longest, ms |\n|---|--:|--:|--:|--:|\n`,
+    );
+    for (const [name, { frames, median, p95, longest }] of Object.entries(await benchWalk(browser, count)))
+      process.stdout.write(`| ${name} | ${frames} | ${median} | ${p95} | ${longest} |\n`);
+  }
+}
 
 /** The best of some runs, each in a process of its own. */
 async function measured({ name, task, file, aim, runs: times = 3 }, folder) {

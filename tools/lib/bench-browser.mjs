@@ -22,7 +22,7 @@ export const benchSetOut = (browser, count) =>
   inApplication(browser, [], (page, address) => measureSetOut(page, address, count));
 
 /** An application of its own, and a page of a browser that notes its long tasks. */
-async function inApplication(browser, options, work) {
+export async function inApplication(browser, options, work) {
   const { chromium } = await import('@playwright/test');
   const data = mkdtempSync(join(tmpdir(), 'yard-brace-bench-app-'));
   const port = await freePort();

@@ -135,7 +135,7 @@ export async function yardPieces() {
       meshName: core.meshNameFrom,
       target: 'prefix-tags',
     });
-    pieces.push({ name, mesh: core.artMesh(document, (id) => core.decodeMesh(blobs.get(id))) });
+    pieces.push({ name, mesh: core.artMesh(document, core.meshReader(blobs)) });
   }
   return pieces;
 }
