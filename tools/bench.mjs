@@ -7,7 +7,7 @@ import { benchWalk } from './lib/bench-walk.mjs';
 import { bootstrap } from './lib/bootstrap.mjs';
 import { buildCode, buildWeb } from './lib/build.mjs';
 import { inHouse } from './lib/house.mjs';
-import { run, say } from './lib/say.mjs';
+import { run, say, Stop } from './lib/say.mjs';
 import { shell } from './lib/shell.mjs';
 
 /** Every figure comes from a process of its own, so that memory is its own too; the best of three counts. */
@@ -73,6 +73,17 @@ await run(async () => {
     await buildCode();
     await buildWeb();
     return walk(browser);
+  }
+  const against = process.argv.indexOf('--against');
+  if (against > 0) {
+    const revision = process.argv[against + 1];
+    if (!revision) throw new Stop('Against which revision? npm run bench -- --against HEAD');
+    await bootstrap([]);
+    await buildCode();
+    const { benchAgainst } = await import('./lib/bench-against.mjs');
+    const few = process.argv.includes('--few');
+    process.stdout.write(`\n${await benchAgainst(revision, { few })}\n`);
+    return;
   }
   if (process.argv.includes('--server')) {
     await bootstrap(['database']);

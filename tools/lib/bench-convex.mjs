@@ -72,8 +72,8 @@ export function convexTable(rows, before = new Map()) {
 
 /** Less than a millionth is rounding. */
 const rounded = (value, digits) => (Math.abs(value) < 1e-6 ? '0' : String(Number(value.toPrecision(digits))));
-const mm = (metres) => rounded(metres * 1000, 3);
-const percent = (share) => rounded(share * 100, 2);
+export const mm = (metres) => rounded(metres * 1000, 3);
+export const percent = (share) => rounded(share * 100, 2);
 
 /** Milliseconds by piece from a table written earlier. */
 export function recordedTimes(markdown) {

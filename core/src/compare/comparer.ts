@@ -328,7 +328,8 @@ export class Comparer {
       for (let v = 0; v < values.length; v++) {
         const p: Vec3 = [grid.points[v * 3]!, grid.points[v * 3 + 1]!, grid.points[v * 3 + 2]!];
         if (this.distance.inside(p) || hidden(...p)) continue;
-        values[v] = this.distance.closest(p)?.distance ?? 0;
+        const off = this.distance.distance(...p);
+        values[v] = off < Infinity ? off : 0;
       }
       return { ...grid, values };
     });

@@ -93,7 +93,8 @@ export class OuterSurface {
         ? Infinity
         : Math.hypot(p[0] - points[last * 3]!, p[1] - points[last * 3 + 1]!, p[2] - points[last * 3 + 2]!);
     const bound = last < 0 ? Infinity : (off[last]! + step) * (1 + 1e-9) + this.size * 1e-12;
-    return (off[i] = this.art.closest(p, bound)?.distance ?? 0);
+    const found = this.art.distance(...p, bound);
+    return (off[i] = found < Infinity ? found : 0);
   }
 
   /** Whether other shapes take a place on the surface of one from the surface of all. */

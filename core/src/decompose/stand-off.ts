@@ -1,7 +1,6 @@
 import type { ConvexHull } from '../hull/index.js';
 import { fanTriangles } from '../shape/index.js';
-import type { Vec3 } from '../math/index.js';
-import type { DistanceBound, SolidDistance } from '../solid/index.js';
+import { type DistanceBound, lastFace, type SolidDistance } from '../solid/index.js';
 
 /** The answer is right to within this share of itself, and this share of the art's size. */
 const PRECISION_SHARE = 0.15;
@@ -33,7 +32,8 @@ export function hullStandOff(
   let most = least;
   let found = 0;
   const finest = size * FINEST;
-  const at: Vec3 = [0, 0, 0];
+  /** the face that was nearest to the place before */
+  let near = -1;
   const corners = fanTriangles(faces);
   for (let f = 0; f < corners.length; f += 3) {
     let top = 0;
@@ -55,12 +55,10 @@ export function hullStandOff(
       if (within + reach <= most * (1 + PRECISION_SHARE)) continue;
       let off = within;
       if (within > most) {
-        at[0] = x;
-        at[1] = y;
-        at[2] = z;
-        off = art.closest(at, within)?.distance ?? within;
+        off = Math.min(within, art.distance(x, y, z, within, near));
+        near = lastFace();
         if (off > most) {
-          if (art.inside(at)) off = -off;
+          if (art.inside([x, y, z])) off = -off;
           else {
             most = found = off;
             if (most > limit) return found;

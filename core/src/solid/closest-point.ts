@@ -12,12 +12,52 @@ export interface Closest {
  * the hierarchy, near boxes first.
  */
 export function closestPoint(bvh: Bvh, p: Readonly<Vec3>, within = Infinity): Closest | null {
-  const { boxes, right, start, count, order, nodes } = bvh;
-  if (nodes === 0 || order.length === 0) return null;
-  const [x, y, z] = p;
-  let best = within * within;
-  let face = -1;
+  const squared = search(bvh, p[0], p[1], p[2], within * within);
+  if (nearestFace < 0) return null;
   const point: Vec3 = [0, 0, 0];
+  onTriangle(bvh, nearestFace * 3, p, point);
+  return { point, distance: Math.sqrt(squared), face: nearestFace };
+}
+
+/**
+ * Metres to the surface; Infinity when it is not within `within`. Asks like `closestPoint`, and makes nothing.
+ *
+ * @param hint a face that may be near, as the one of the question before: it bounds the search from the start
+ */
+export function closestDistance(
+  bvh: Bvh,
+  x: number,
+  y: number,
+  z: number,
+  within: number,
+  hint: number,
+): number {
+  let best = within * within;
+  if (hint >= 0) {
+    const near = squaredToTriangle(bvh, hint * 3, x, y, z);
+    if (near <= best) {
+      best = near;
+      const squared = search(bvh, x, y, z, best);
+      // Rounding may lose the face that is known.
+      if (nearestFace < 0) nearestFace = hint;
+      return Math.sqrt(Math.min(squared, near));
+    }
+  }
+  const squared = search(bvh, x, y, z, best);
+  return nearestFace < 0 ? Infinity : Math.sqrt(squared);
+}
+
+/** The face that the last question found; -1 for none. */
+export const lastFace = (): number => nearestFace;
+
+let nearestFace = -1;
+
+/** Squared distance to the nearest face that is no farther than `best` (squared); the face is left in `nearestFace`. */
+function search(bvh: Bvh, x: number, y: number, z: number, best: number): number {
+  const { boxes, right, start, count, order, nodes } = bvh;
+  nearestFace = -1;
+  if (nodes === 0 || order.length === 0) return best;
+  let face = -1;
   let top = 0;
   nodeStack[top] = 0;
   farStack[top++] = boxDistance(boxes, 0, x, y, z);
@@ -40,22 +80,19 @@ export function closestPoint(bvh: Bvh, p: Readonly<Vec3>, within = Infinity): Cl
       continue;
     }
     for (let i = start[node]!, end = i + count[node]!; i < end; i++) {
-      const d = onTriangle(bvh, order[i]! * 3, p, found);
+      const d = squaredToTriangle(bvh, order[i]! * 3, x, y, z);
       if (d > best || (d === best && face >= 0)) continue;
       best = d;
       face = order[i]!;
-      point[0] = found[0];
-      point[1] = found[1];
-      point[2] = found[2];
     }
   }
-  return face < 0 ? null : { point, distance: Math.sqrt(best), face };
+  nearestFace = face;
+  return best;
 }
 
 /** Deeper than any hierarchy of half as many levels as a number has bits. */
 const nodeStack = new Uint32Array(256);
 const farStack = new Float64Array(256);
-const found: Vec3 = [0, 0, 0];
 
 function boxDistance(boxes: Float64Array, node: number, x: number, y: number, z: number): number {
   const b = node * 6;
@@ -65,38 +102,61 @@ function boxDistance(boxes: Float64Array, node: number, x: number, y: number, z:
   return dx * dx + dy * dy + dz * dz;
 }
 
-/** Squared distance to the triangle whose corners start at `indices[f]`, its nearest point in `out`. (Ericson, "Real-time collision detection", 5.1.5.) */
+/** Squared distance to the triangle whose corners start at `indices[f]`, its nearest point in `out`. */
 export function onTriangle(
-  { positions: q, indices }: Pick<Bvh, 'positions' | 'indices'>,
+  mesh: Pick<Bvh, 'positions' | 'indices'>,
   f: number,
   p: Readonly<Vec3>,
   out: Vec3,
 ): number {
+  const squared = squaredToTriangle(mesh, f, p[0], p[1], p[2]);
+  out[0] = nearX;
+  out[1] = nearY;
+  out[2] = nearZ;
+  return squared;
+}
+
+/** The point that the last triangle was nearest at. */
+let nearX = 0;
+let nearY = 0;
+let nearZ = 0;
+
+/** Squared distance to the triangle whose corners start at `indices[f]`. (Ericson, "Real-time collision detection", 5.1.5.) */
+export function squaredToTriangle(
+  { positions: q, indices }: Pick<Bvh, 'positions' | 'indices'>,
+  f: number,
+  x: number,
+  y: number,
+  z: number,
+): number {
   const a = indices[f]! * 3;
   const b = indices[f + 1]! * 3;
   const c = indices[f + 2]! * 3;
-  const abx = q[b]! - q[a]!,
-    aby = q[b + 1]! - q[a + 1]!,
-    abz = q[b + 2]! - q[a + 2]!;
-  const acx = q[c]! - q[a]!,
-    acy = q[c + 1]! - q[a + 1]!,
-    acz = q[c + 2]! - q[a + 2]!;
-  const apx = p[0] - q[a]!,
-    apy = p[1] - q[a + 1]!,
-    apz = p[2] - q[a + 2]!;
+  const ax = q[a]!,
+    ay = q[a + 1]!,
+    az = q[a + 2]!;
+  const abx = q[b]! - ax,
+    aby = q[b + 1]! - ay,
+    abz = q[b + 2]! - az;
+  const acx = q[c]! - ax,
+    acy = q[c + 1]! - ay,
+    acz = q[c + 2]! - az;
+  const apx = x - ax,
+    apy = y - ay,
+    apz = z - az;
   const d1 = abx * apx + aby * apy + abz * apz;
   const d2 = acx * apx + acy * apy + acz * apz;
   let v = 0;
   let w = 0;
   if (d1 > 0 || d2 > 0) {
-    const bpx = p[0] - q[b]!,
-      bpy = p[1] - q[b + 1]!,
-      bpz = p[2] - q[b + 2]!;
+    const bpx = x - q[b]!,
+      bpy = y - q[b + 1]!,
+      bpz = z - q[b + 2]!;
     const d3 = abx * bpx + aby * bpy + abz * bpz;
     const d4 = acx * bpx + acy * bpy + acz * bpz;
-    const cpx = p[0] - q[c]!,
-      cpy = p[1] - q[c + 1]!,
-      cpz = p[2] - q[c + 2]!;
+    const cpx = x - q[c]!,
+      cpy = y - q[c + 1]!,
+      cpz = z - q[c + 2]!;
     const d5 = abx * cpx + aby * cpy + abz * cpz;
     const d6 = acx * cpx + acy * cpy + acz * cpz;
     const vc = d1 * d4 - d3 * d2;
@@ -115,12 +175,15 @@ export function onTriangle(
       w = vc / sum;
     }
   }
-  out[0] = q[a]! + abx * v + acx * w;
-  out[1] = q[a + 1]! + aby * v + acy * w;
-  out[2] = q[a + 2]! + abz * v + acz * w;
-  return (out[0] - p[0]) ** 2 + (out[1] - p[1]) ** 2 + (out[2] - p[2]) ** 2;
+  nearX = ax + abx * v + acx * w;
+  nearY = ay + aby * v + acy * w;
+  nearZ = az + abz * v + acz * w;
+  const dx = nearX - x,
+    dy = nearY - y,
+    dz = nearZ - z;
+  return dx * dx + dy * dy + dz * dz;
 }
 
 /** Metres from a point to one triangle of the surface. */
 export const faceDistance = (bvh: Bvh, face: number, p: Readonly<Vec3>): number =>
-  Math.sqrt(onTriangle(bvh, face * 3, p, found));
+  Math.sqrt(squaredToTriangle(bvh, face * 3, p[0], p[1], p[2]));

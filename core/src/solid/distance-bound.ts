@@ -55,7 +55,7 @@ export class DistanceBound {
   }
 
   private asked(x: number, y: number, z: number): number {
-    const off = this.solid.closest([x, y, z])?.distance ?? Infinity;
+    const off = this.solid.distance(x, y, z);
     // Nearer the surface than its cell is wide it does not matter which side the middle is on.
     return off > this.cell && this.solid.inside([x, y, z]) ? -off : off;
   }

@@ -2,7 +2,7 @@ import type { Vec3 } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import { type Bvh, buildBvh } from './bvh.js';
 import { closedSolid, type ClosedSolid } from './closed-solid.js';
-import { type Closest, closestPoint } from './closest-point.js';
+import { type Closest, closestDistance, closestPoint } from './closest-point.js';
 
 /** Directions that no modelled edge or face lies along. */
 const DIRECTIONS = [
@@ -37,9 +37,14 @@ export class SolidDistance {
     return closestPoint(this.surface, p, within);
   }
 
+  /** Metres to the surface; Infinity when it is not within `within`. As `closestDistance`, also for `hint`. */
+  distance(x: number, y: number, z: number, within = Infinity, hint = -1): number {
+    return closestDistance(this.surface, x, y, z, within, hint);
+  }
+
   /** Metres to the surface, negative inside; Infinity when there is no surface. */
   signed(p: Readonly<Vec3>): number {
-    const distance = this.closest(p)?.distance ?? Infinity;
+    const distance = this.distance(...p);
     return this.inside(p) ? -distance : distance;
   }
 

@@ -3,7 +3,7 @@ import type { Vec3 } from '../math/index.js';
 import { joinMeshes, plainMesh, reversedFaces } from '../mesh/index.js';
 import { ballMesh, boxMesh, moved, threeParts } from '../testing/meshes.js';
 import { buildBvh } from './bvh.js';
-import { closestPoint } from './closest-point.js';
+import { closestDistance, closestPoint, lastFace } from './closest-point.js';
 import { FAULT_KINDS, faultPlaces } from './faults.js';
 import { hiddenFaces } from './hidden-faces.js';
 import { surveyMesh } from './survey.js';
@@ -62,6 +62,13 @@ describe('the closest point', () => {
         expect(found.distance).toBeCloseTo(nearest, 12);
         expect(Math.hypot(...found.point.map((v, k) => v - q[k]!))).toBeCloseTo(nearest, 12);
         expect(closestPoint(bvh, q, nearest / 2)).toBeNull();
+        // Whichever face is thought to be near, the distance is the same.
+        const distance = (within: number, hint: number) => closestDistance(bvh, ...q, within, hint);
+        for (let hint = -1; hint < each.length; hint += 5) {
+          expect(distance(Infinity, hint)).toBe(found.distance);
+          expect(distance(nearest / 2, hint)).toBe(Infinity);
+        }
+        expect(distance(Infinity, lastFace())).toBe(found.distance);
       }),
       { numRuns: 50 },
     );

@@ -7,12 +7,20 @@ export interface Detail {
 }
 
 export const WHOLE: Detail = { pixels: 1, inked: true };
-const DETAILS: readonly Detail[] = [WHOLE, { pixels: 0.5, inked: true }, { pixels: 0.5, inked: false }];
+const DETAILS: readonly Detail[] = [
+  WHOLE,
+  { pixels: 1 / 2, inked: true },
+  { pixels: 1 / 2, inked: false },
+  { pixels: 1 / 3, inked: false },
+];
 
 /** A frame that takes longer is seen to stutter, milliseconds. */
-const SLOW_MS = 50;
+const SLOW_MS = 33;
 /** One slow frame may have had another reason. */
 const SLOW_FRAMES = 2;
+/** Frames that come so soon, and so many of them, have time to spare. */
+const QUICK_MS = 20;
+const QUICK_FRAMES = 20;
 
 /**
  * As much of each frame as this machine draws in time, while something moves: learnt from the frames before, and
@@ -20,20 +28,40 @@ const SLOW_FRAMES = 2;
  */
 export class MovingDetail {
   private level = 0;
+  /** with more than at this level frames of a movement came late */
+  private least = 0;
   private slow = 0;
+  private quick = 0;
   private triangles = 0;
 
   get now(): Detail {
     return DETAILS[this.level]!;
   }
 
+  /** A whole frame has been drawn: what comes next need not find out anew that it takes long. */
+  rested(triangles: number, milliseconds: number): void {
+    this.draw(triangles);
+    const steps = milliseconds > 2 * SLOW_MS ? 2 : milliseconds > SLOW_MS ? 1 : 0;
+    this.level = Math.max(this.level, steps);
+  }
+
   /** A frame of a movement has been drawn. */
   drew(triangles: number, milliseconds: number): void {
-    if (triangles !== this.triangles) this.level = this.slow = 0;
-    this.triangles = triangles;
+    this.draw(triangles);
     this.slow = milliseconds > SLOW_MS ? this.slow + 1 : 0;
-    if (this.slow < SLOW_FRAMES || this.level === DETAILS.length - 1) return;
-    this.level++;
-    this.slow = 0;
+    this.quick = milliseconds < QUICK_MS ? this.quick + 1 : 0;
+    if (this.slow === SLOW_FRAMES && this.level < DETAILS.length - 1) this.go((this.least = this.level + 1));
+    // What rested may have taken long for what was made ready in it.
+    else if (this.quick === QUICK_FRAMES && this.level > this.least) this.go(this.level - 1);
+  }
+
+  private go(level: number): void {
+    this.level = level;
+    this.slow = this.quick = 0;
+  }
+
+  private draw(triangles: number): void {
+    if (triangles !== this.triangles) this.go((this.least = 0));
+    this.triangles = triangles;
   }
 }

@@ -240,14 +240,12 @@ export class Viewport implements FrameView {
 
   private draw(): void {
     for (const layer of this.layers) layer.beforeFrame?.(this);
-    if (this.untilRest === undefined) this.render(WHOLE);
-    else {
-      const start = performance.now();
-      this.render(this.moved.now);
-      const { triangles } = this.renderer.info.render;
-      // The next frame comes when this one is on the screen.
-      requestAnimationFrame((now) => this.moved.drew(triangles, now - start));
-    }
+    const moving = this.untilRest !== undefined;
+    const start = performance.now();
+    this.render(moving ? this.moved.now : WHOLE);
+    const { triangles } = this.renderer.info.render;
+    // The next frame comes when this one is on the screen.
+    requestAnimationFrame((now) => this.moved[moving ? 'drew' : 'rested'](triangles, now - start));
     this.onFrame(new Map(this.layers.map((layer) => [layer, this.projectAll(layer.places?.() ?? [])])));
   }
 
