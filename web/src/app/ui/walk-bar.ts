@@ -61,7 +61,8 @@ export class WalkBar {
       ? `; worst so far ${lengthText(worst.metres)} of ${worst.kind === 'air' ? 'air' : 'art passed through'}`
       : '';
     const stopped = frame.stoppedBy === null ? '' : '; stopped';
-    return `${agent.name}, ${lengthText(frame.at[1])} up${stands}${stopped}${lost}${gap}`;
+    const height = frame.at[1];
+    return `${agent.name}, ${lengthText(Math.abs(height))} ${height < 0 ? 'down' : 'up'}${stands}${stopped}${lost}${gap}`;
   });
 
   constructor() {

@@ -6,8 +6,8 @@ const HEAVY = new Color('#B9AF9C');
 
 const MIN_METRES = 4;
 const MAX_METRES = 80;
-/** Lines that pass the eye are cut off by some drivers as a whole: each is laid in pieces. */
-const PIECE_METRES = 16;
+/** A piece of a line that passes the eye is lost on some drivers: each line is laid in so many across the ground. */
+const PIECES = 20;
 
 /**
  * The drawn ground: a line every metre, a heavier one every `step` metres, fading into the paper. Lines fade as
@@ -22,7 +22,7 @@ export function groundGrid(radius: number, step: number): LineSegments {
   for (let line = -metres; line <= metres; line++) {
     const half = Math.sqrt(metres ** 2 - line ** 2);
     const { r, g, b } = line % every === 0 ? HEAVY : FINE;
-    const pieces = Math.ceil((2 * half) / PIECE_METRES);
+    const pieces = Math.ceil((half / metres) * PIECES);
     for (let piece = 0; piece < pieces; piece++) {
       const [from, to] = [piece, piece + 1].map((end) => half * ((2 * end) / pieces - 1)) as [number, number];
       points.push(line, 0, from, line, 0, to, from, 0, line, to, 0, line);

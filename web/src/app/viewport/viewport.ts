@@ -232,7 +232,7 @@ export class Viewport implements FrameView {
   private render({ pixels, inked }: Detail): void {
     const ratio = this.pixelRatio * pixels;
     if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
-    const left = inked ? [] : linesOfManyPieces(this.scene);
+    const left = inked ? [] : this.layers.flatMap(({ object }) => longLines(object));
     for (const lines of left) lines.visible = false;
     this.renderer.render(this.scene, this.rig.camera);
     for (const lines of left) lines.visible = true;
@@ -326,12 +326,12 @@ export class Viewport implements FrameView {
   }
 }
 
-function linesOfManyPieces(scene: Scene): Object3D[] {
+function longLines(object: Object3D): Object3D[] {
   const found: Object3D[] = [];
-  scene.traverseVisible((object) => {
-    const { isLineSegments, geometry } = object as LineSegments;
+  object.traverseVisible((each) => {
+    const { isLineSegments, geometry } = each as LineSegments;
     if (isLineSegments && (geometry.index ?? geometry.getAttribute('position')).count > MANY_VERTICES)
-      found.push(object);
+      found.push(each);
   });
   return found;
 }

@@ -43,6 +43,10 @@ export interface TrialToDraw {
   flags: readonly Place[];
 }
 
+/** Nobody sees less than a tenth of a millimetre: who stands still trembles by less. */
+const toSeenMetres = (_: string, value: unknown): unknown =>
+  typeof value === 'number' ? Math.round(value * 1e4) : value;
+
 /** A trial as it is drawn: a standing figure with its foot circle, walkable ground as a wash, flags at contacts. */
 export class TrialLayer implements Layer {
   readonly object = new Group();
@@ -63,7 +67,7 @@ export class TrialLayer implements Layer {
   }
 
   set({ walker, trolley, area, route, flags }: TrialToDraw): void {
-    const figures = JSON.stringify([walker, trolley, flags]);
+    const figures = JSON.stringify([walker, trolley, flags], toSeenMetres);
     const same = figures === this.figures && area === this.drawnArea && route === this.drawnRoute;
     // Time goes on while somebody stands still: nothing else is to be seen of it.
     if (same) return;
