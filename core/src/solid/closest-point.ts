@@ -110,16 +110,14 @@ export function onTriangle(
   out: Vec3,
 ): number {
   const squared = squaredToTriangle(mesh, f, p[0], p[1], p[2]);
-  out[0] = nearX;
-  out[1] = nearY;
-  out[2] = nearZ;
+  out[0] = near[0]!;
+  out[1] = near[1]!;
+  out[2] = near[2]!;
   return squared;
 }
 
-/** The point that the last triangle was nearest at. */
-let nearX = 0;
-let nearY = 0;
-let nearZ = 0;
+/** The point that the last triangle was nearest at: an array, as variables of a module are boxed at every writing. */
+const near = new Float64Array(3);
 
 /** Squared distance to the triangle whose corners start at `indices[f]`. (Ericson, "Real-time collision detection", 5.1.5.) */
 export function squaredToTriangle(
@@ -175,12 +173,12 @@ export function squaredToTriangle(
       w = vc / sum;
     }
   }
-  nearX = ax + abx * v + acx * w;
-  nearY = ay + aby * v + acy * w;
-  nearZ = az + abz * v + acz * w;
-  const dx = nearX - x,
-    dy = nearY - y,
-    dz = nearZ - z;
+  near[0] = ax + abx * v + acx * w;
+  near[1] = ay + aby * v + acy * w;
+  near[2] = az + abz * v + acz * w;
+  const dx = near[0] - x,
+    dy = near[1] - y,
+    dz = near[2] - z;
   return dx * dx + dy * dy + dz * dz;
 }
 
