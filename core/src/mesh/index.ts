@@ -21,6 +21,7 @@ export * from './mesh-codec.js';
 export * from './mesh-pack.js';
 export * from './orient-faces.js';
 export * from './reduce.js';
+export * from './rough.js';
 export * from './reduce-whole.js';
 export { nearestPoints, type Seam, seamBetween, type SeamPair } from './seams.js';
 export * from './select-faces.js';

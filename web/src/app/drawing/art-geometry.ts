@@ -6,6 +6,8 @@ import type { ArtToDraw } from './art-to-draw';
 export interface ArtGeometry {
   key: string;
   faces: BufferGeometry;
+  /** the same vertices with the few triangles of its rough surface; null where it has none */
+  rough: BufferGeometry | null;
   ink: BufferGeometry;
   /** for picking; built at first use where the art came without one */
   tree(): MeshBVH;
@@ -24,11 +26,12 @@ export function holdGeometry(art: ArtToDraw): ArtGeometry {
   return entry.geometry;
 }
 
-export function releaseGeometry({ key, faces, ink }: ArtGeometry): void {
+export function releaseGeometry({ key, faces, rough, ink }: ArtGeometry): void {
   const entry = held.get(key);
   if (!entry || --entry.users > 0) return;
   held.delete(key);
   faces.dispose();
+  rough?.dispose();
   ink.dispose();
 }
 
@@ -46,5 +49,18 @@ function build(art: ArtToDraw): ArtGeometry {
   const ink = new BufferGeometry();
   ink.setAttribute('position', new BufferAttribute(art.ink, 3));
   let tree = art.tree && MeshBVH.deserialize(art.tree, faces, { setIndex: false });
-  return { key: art.key, faces, ink, tree: () => (tree ??= new MeshBVH(faces, { indirect: true })) };
+  const rough = art.rough ? withIndex(faces, art.rough) : null;
+  return { key: art.key, faces, rough, ink, tree: () => (tree ??= new MeshBVH(faces, { indirect: true })) };
+}
+
+/** The vertices of a geometry with other triangles. */
+export function withIndex(
+  { attributes }: BufferGeometry,
+  { indices, groups }: { indices: Uint32Array; groups: readonly { start: number; count: number }[] },
+): BufferGeometry {
+  const geometry = new BufferGeometry();
+  for (const [name, attribute] of Object.entries(attributes)) geometry.setAttribute(name, attribute);
+  geometry.setIndex(new BufferAttribute(indices, 1));
+  groups.forEach(({ start, count }, i) => geometry.addGroup(start * 3, count * 3, i));
+  return geometry;
 }

@@ -12,7 +12,7 @@ import {
   type Plane,
   type Raycaster,
 } from 'three';
-import { type ArtGeometry, holdGeometry, releaseGeometry } from './art-geometry';
+import { type ArtGeometry, holdGeometry, releaseGeometry, withIndex } from './art-geometry';
 import { ArtMaterials } from './art-materials';
 import type { ArtToDraw } from './art-to-draw';
 
@@ -151,6 +151,13 @@ export class ArtObject {
     this.group.add(this.moved);
   }
 
+  /** Its rough surface stands for it, where it has one and all of it is drawn as it is. */
+  roughen(rough: boolean): void {
+    const { faces, rough: few } = this.geometry;
+    if (few && (this.mesh.geometry === faces || this.mesh.geometry === few))
+      this.mesh.geometry = rough ? few : faces;
+  }
+
   look({ wire, ...look }: ArtLook): void {
     this.materials.look(look);
     if (wire && !this.wire) this.wire = this.wireLines();
@@ -209,11 +216,9 @@ export class ArtObject {
   private facesWhere(takes: (part: number) => boolean): BufferGeometry {
     const { indices, part, groups } = this.art;
     const picked = new Uint32Array(indices.length);
-    const geometry = new BufferGeometry();
-    for (const name of Object.keys(this.geometry.faces.attributes))
-      geometry.setAttribute(name, this.geometry.faces.getAttribute(name));
+    const taken: { start: number; count: number }[] = [];
     let at = 0;
-    groups.forEach(({ start, count }, i) => {
+    for (const { start, count } of groups) {
       const from = at;
       for (let face = start; face < start + count; face++) {
         if (!takes(part[face]!)) continue;
@@ -222,10 +227,9 @@ export class ArtObject {
         picked[at + 2] = indices[face * 3 + 2]!;
         at += 3;
       }
-      geometry.addGroup(from, at - from, i);
-    });
-    geometry.setIndex(new BufferAttribute(picked.subarray(0, at), 1));
-    return geometry;
+      taken.push({ start: from / 3, count: (at - from) / 3 });
+    }
+    return withIndex(this.geometry.faces, { indices: picked.subarray(0, at), groups: taken });
   }
 
   /** Each shared edge once: a side is drawn by the lower of its two faces. */

@@ -1,4 +1,4 @@
-import type { PieceDocument, Vec3 } from '@yard-brace/core';
+import type { PieceDocument, RoughSurface, Vec3 } from '@yard-brace/core';
 import type { SerializedBVH } from 'three-mesh-bvh';
 
 /** What the view draws: single precision about an origin, so that far pieces do not tremble. */
@@ -18,6 +18,8 @@ export interface ArtToDraw {
   /** [4n] */
   colors?: Float32Array<ArrayBuffer>;
   groups: { material: number; start: number; count: number }[];
+  /** stands for all of it while it moves and a whole frame would come late; absent for what is small */
+  rough?: RoughSurface;
   /** [6e]: inked edges as pairs of points */
   ink: Float32Array<ArrayBuffer>;
   /** [t]: number of the node, and of the face in that node's own mesh */

@@ -23,6 +23,8 @@ export interface Layer {
   /** words and tags that stand at places of it */
   places?(): readonly Place[];
   beforeFrame?(view: FrameView): void;
+  /** what is large may be drawn roughly, while something moves and the whole would come late */
+  roughen?(rough: boolean): void;
   dispose(): void;
 }
 

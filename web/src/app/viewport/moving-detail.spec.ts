@@ -1,38 +1,35 @@
 import { MovingDetail } from './moving-detail';
 
 describe('MovingDetail', () => {
-  const WHOLE = { pixels: 1, inked: true };
-  const HALF = { pixels: 1 / 2, inked: true };
-  const BARE = { pixels: 1 / 2, inked: false };
-  const LEAST = { pixels: 1 / 3, inked: false };
-  const drawn = (...frames: [triangles: number, milliseconds: number][]) => {
+  const WHOLE = { pixels: 1, inked: true, rough: false };
+  const HALF = { pixels: 1 / 2, inked: true, rough: false };
+  const BARE = { pixels: 1 / 2, inked: false, rough: false };
+  const ROUGH = { pixels: 1 / 2, inked: false, rough: true };
+  const LEAST = { pixels: 1 / 3, inked: false, rough: true };
+  const drawn = (...frames: number[]) => {
     const detail = new MovingDetail();
-    for (const [triangles, milliseconds] of frames) detail.drew(triangles, milliseconds);
+    for (const milliseconds of frames) detail.drew(milliseconds);
     return detail.now;
   };
-  const late = (count: number) => drawn(...Array.from({ length: count }, (): [number, number] => [9, 80]));
+  const late = (count: number) => drawn(...Array.from({ length: count }, () => 80));
 
   it('is whole while frames are in time, and after one that was not', () => {
     expect(drawn()).toEqual(WHOLE);
-    expect(drawn([9, 16], [9, 120], [9, 32], [9, 34])).toEqual(WHOLE);
+    expect(drawn(16, 120, 32, 34)).toEqual(WHOLE);
   });
 
   it('goes down by steps where frames go on being late, and no further than the last', () => {
-    expect([2, 3, 4, 6, 50].map(late)).toEqual([HALF, HALF, BARE, LEAST, LEAST]);
-    expect(drawn([9, 80], [9, 80], [9, 20], [9, 20])).toEqual(HALF);
+    expect([2, 3, 4, 6, 8, 50].map(late)).toEqual([HALF, HALF, BARE, ROUGH, LEAST, LEAST]);
+    expect(drawn(80, 80, 20, 20)).toEqual(HALF);
   });
 
-  it('begins anew when there is something else to draw', () => {
-    expect(drawn([9, 80], [9, 80], [10, 20])).toEqual(WHOLE);
-  });
-
-  it('knows from what rested how long it takes, and keeps what it learnt', () => {
+  it('knows from what rested how long it takes, keeps what it learnt, and begins anew with other art', () => {
     const detail = new MovingDetail();
     const after = (milliseconds: number) => {
       detail.rested(9, milliseconds);
       return detail.now;
     };
-    expect([20, 40, 90, 20].map(after)).toEqual([WHOLE, HALF, BARE, BARE]);
+    expect([20, 40, 90, 20, 400].map(after)).toEqual([WHOLE, HALF, BARE, BARE, ROUGH]);
     detail.rested(10, 20);
     expect(detail.now).toEqual(WHOLE);
   });
@@ -40,12 +37,12 @@ describe('MovingDetail', () => {
   it('goes up again where there is time to spare, and not to where frames came late', () => {
     const detail = new MovingDetail();
     const move = (frames: number, milliseconds: number) => {
-      for (let i = 0; i < frames; i++) detail.drew(9, milliseconds);
+      for (let i = 0; i < frames; i++) detail.drew(milliseconds);
       return detail.now;
     };
-    detail.rested(9, 300);
+    detail.rested(9, 100);
     expect([detail.now, move(19, 17), move(1, 17), move(20, 17)]).toEqual([BARE, BARE, HALF, WHOLE]);
-    detail.rested(9, 300);
-    expect([move(2, 40), move(100, 17)]).toEqual([LEAST, LEAST]);
+    detail.rested(9, 100);
+    expect([move(2, 40), move(100, 17)]).toEqual([ROUGH, ROUGH]);
   });
 });

@@ -4,18 +4,23 @@ export interface Detail {
   pixels: number;
   /** lines of many pieces are drawn too */
   inked: boolean;
+  /** what is large is drawn roughly */
+  rough: boolean;
 }
 
-export const WHOLE: Detail = { pixels: 1, inked: true };
+export const WHOLE: Detail = { pixels: 1, inked: true, rough: false };
 const DETAILS: readonly Detail[] = [
   WHOLE,
-  { pixels: 1 / 2, inked: true },
-  { pixels: 1 / 2, inked: false },
-  { pixels: 1 / 3, inked: false },
+  { pixels: 1 / 2, inked: true, rough: false },
+  { pixels: 1 / 2, inked: false, rough: false },
+  { pixels: 1 / 2, inked: false, rough: true },
+  { pixels: 1 / 3, inked: false, rough: true },
 ];
 
 /** A frame that takes longer is seen to stutter, milliseconds. */
 const SLOW_MS = 33;
+/** A whole frame that takes longer than each of these goes down by a step more, milliseconds. */
+const RESTED_MS = [SLOW_MS, 2 * SLOW_MS, 5 * SLOW_MS];
 /** One slow frame may have had another reason. */
 const SLOW_FRAMES = 2;
 /** Frames that come so soon, and so many of them, have time to spare. */
@@ -40,14 +45,14 @@ export class MovingDetail {
 
   /** A whole frame has been drawn: what comes next need not find out anew that it takes long. */
   rested(triangles: number, milliseconds: number): void {
-    this.draw(triangles);
-    const steps = milliseconds > 2 * SLOW_MS ? 2 : milliseconds > SLOW_MS ? 1 : 0;
+    if (triangles !== this.triangles) this.go((this.least = 0));
+    this.triangles = triangles;
+    const steps = RESTED_MS.filter((limit) => milliseconds > limit).length;
     this.level = Math.max(this.level, steps);
   }
 
   /** A frame of a movement has been drawn. */
-  drew(triangles: number, milliseconds: number): void {
-    this.draw(triangles);
+  drew(milliseconds: number): void {
     this.slow = milliseconds > SLOW_MS ? this.slow + 1 : 0;
     this.quick = milliseconds < QUICK_MS ? this.quick + 1 : 0;
     if (this.slow === SLOW_FRAMES && this.level < DETAILS.length - 1) this.go((this.least = this.level + 1));
@@ -58,10 +63,5 @@ export class MovingDetail {
   private go(level: number): void {
     this.level = level;
     this.slow = this.quick = 0;
-  }
-
-  private draw(triangles: number): void {
-    if (triangles !== this.triangles) this.go((this.least = 0));
-    this.triangles = triangles;
   }
 }

@@ -229,7 +229,8 @@ export class Viewport implements FrameView {
     this.renderer.dispose();
   }
 
-  private render({ pixels, inked }: Detail): void {
+  private render({ pixels, inked, rough }: Detail): void {
+    for (const layer of this.layers) layer.roughen?.(rough);
     const ratio = this.pixelRatio * pixels;
     if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
     const left = inked ? [] : this.layers.flatMap(({ object }) => longLines(object));
@@ -245,7 +246,9 @@ export class Viewport implements FrameView {
     this.render(moving ? this.moved.now : WHOLE);
     const { triangles } = this.renderer.info.render;
     // The next frame comes when this one is on the screen.
-    requestAnimationFrame((now) => this.moved[moving ? 'drew' : 'rested'](triangles, now - start));
+    requestAnimationFrame((now) =>
+      moving ? this.moved.drew(now - start) : this.moved.rested(triangles, now - start),
+    );
     this.onFrame(new Map(this.layers.map((layer) => [layer, this.projectAll(layer.places?.() ?? [])])));
   }
 

@@ -57,6 +57,10 @@ export class ArtLayer implements PickableLayer<FaceHit> {
     return this.box;
   }
 
+  roughen(rough: boolean): void {
+    this.shown?.roughen(rough);
+  }
+
   pick(ray: Raycaster): FaceHit | null {
     const hit = this.opacity > 0.02 ? this.shown?.hit(ray) : null;
     return hit ? this.faceHit(hit.face, hit.at) : null;

@@ -1,6 +1,7 @@
 import { FIRST_AGENTS, type Pivot, placeMatrix, quatAbout, type Shape, type Vec3 } from '@yard-brace/core';
 import { type LineSegments, Mesh, type Object3D, Raycaster, Vector3 } from 'three';
 import { boxRound, crateArt } from '../../testing/crate';
+import { heldGeometries } from '../../drawing/art-geometry';
 import { ArtLayer } from './art-layer';
 import { CutLayer, outlineCorners } from './cut-layer';
 import { LensesLayer } from './lenses-layer';
@@ -54,6 +55,25 @@ describe('layers', () => {
     layer.set(null);
     expect([layer.bounds(), layer.pick(down(5)), drawnIn(layer.object).length]).toEqual([null, null, 0]);
     expect(changes).toBeGreaterThan(0);
+  });
+
+  it('art: a rough surface stands for what is drawn as it is, and is never picked', () => {
+    const layer = new ArtLayer(changed);
+    const crate = crateArt([0, 1, 0], 'rough');
+    const rough = { indices: crate.art.indices.slice(0, 3), groups: [{ material: -1, start: 0, count: 1 }] };
+    layer.set({ ...crate, art: { ...crate.art, rough } });
+    const triangles = () => (drawnIn(layer.object)[0] as Mesh).geometry.index!.count / 3;
+    expect(triangles()).toBe(12);
+    layer.roughen(true);
+    expect([triangles(), layer.pick(down(0.5))!.at]).toEqual([1, [0.5, 2, 0]]);
+    layer.roughen(false);
+    expect(triangles()).toBe(12);
+    // What is partly hidden has no such surface.
+    layer.showParts({ ...ALL, hidden: new Set([crate.document.nodes[0]!.id]) }, null);
+    layer.roughen(true);
+    expect(triangles()).toBe(0);
+    layer.dispose();
+    expect(heldGeometries()).toBe(0);
   });
 
   it('art keeps its cut and its veil when other art comes', () => {

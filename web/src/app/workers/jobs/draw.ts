@@ -1,4 +1,11 @@
-import { artKey, faceNeighbours, featureEdges, type PieceDocument, type PlacedArt } from '@yard-brace/core';
+import {
+  artKey,
+  faceNeighbours,
+  featureEdges,
+  type PieceDocument,
+  type PlacedArt,
+  roughSurface,
+} from '@yard-brace/core';
 import { transfer } from 'comlink';
 import { BufferAttribute, BufferGeometry } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
@@ -8,15 +15,21 @@ import { originOf, placedOf } from './art';
 
 /** So many sets can be drawn with. */
 const DRAWN_UV_SETS = 4;
+/** Art of more triangles is too much for a frame where no graphics card draws. */
+const MANY_TRIANGLES = 40_000;
+const ROUGH_TRIANGLES = 10_000;
 
 /** The piece's art as the view draws it. */
 export async function draw(document: PieceDocument, progress: Progress): Promise<ArtToDraw> {
   const placed = await placedOf(document, (share) => progress(share * 0.6, `Fetching ${document.name}`));
   progress(0.6, `Drawing ${document.name}`);
   const drawn = toDraw(artKey(document), placed);
+  if (drawn.indices.length / 3 > MANY_TRIANGLES)
+    drawn.rough = await roughSurface(drawn.positions, drawn, ROUGH_TRIANGLES);
   const buffers = [
     drawn.positions,
     drawn.indices,
+    drawn.rough?.indices,
     drawn.normals,
     ...drawn.uvs,
     drawn.colors,
