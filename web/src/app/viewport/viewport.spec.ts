@@ -77,6 +77,14 @@ describe('Viewport', () => {
     expect(canvas.width).toBeLessThan(whole);
     await new Promise((resolve) => setTimeout(resolve, 500));
     expect(canvas.width).toBe(whole);
+    // What is dragged moves, too.
+    pointer('pointerdown', 200, 150, { button: 0, buttons: 1 });
+    viewport.redraw();
+    await frame();
+    expect(canvas.width).toBeLessThan(whole);
+    pointer('pointerup', 200, 150, { button: 0 });
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    expect(canvas.width).toBe(whole);
   });
 
   it('keeps what is fitted clear of what lies over the view', () => {

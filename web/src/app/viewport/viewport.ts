@@ -203,8 +203,9 @@ export class Viewport implements FrameView {
   }
 
   redraw(): void {
-    cancelAnimationFrame(this.frame);
-    this.frame = requestAnimationFrame(() => this.draw());
+    // What is dragged moves; and where a whole frame takes very long, something is seen sooner than all of it.
+    if (this.pressedAt || this.moved.now.rough) this.moving();
+    else this.request();
   }
 
   /** Draw a frame of many that follow each other; the last of them is drawn whole when all has come to rest. */
@@ -212,9 +213,9 @@ export class Viewport implements FrameView {
     clearTimeout(this.untilRest);
     this.untilRest = setTimeout(() => {
       this.untilRest = undefined;
-      this.redraw();
+      this.request();
     }, REST_MS);
-    this.redraw();
+    this.request();
   }
 
   dispose(): void {
@@ -227,6 +228,11 @@ export class Viewport implements FrameView {
     this.ground.dispose();
     this.rig.dispose();
     this.renderer.dispose();
+  }
+
+  private request(): void {
+    cancelAnimationFrame(this.frame);
+    this.frame = requestAnimationFrame(() => this.draw());
   }
 
   private render({ pixels, inked, rough }: Detail): void {
