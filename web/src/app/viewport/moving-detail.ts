@@ -38,16 +38,26 @@ export class MovingDetail {
   private slow = 0;
   private quick = 0;
   private triangles = 0;
+  /** how long the whole frame before took, milliseconds */
+  private before = 0;
 
   get now(): Detail {
     return DETAILS[this.level]!;
   }
 
-  /** A whole frame has been drawn: what comes next need not find out anew that it takes long. */
+  /**
+   * A whole frame has been drawn: what moves next need not find out anew that it takes long. The first of something
+   * may have taken long for what was made ready in it: two must have.
+   */
   rested(triangles: number, milliseconds: number): void {
-    if (triangles !== this.triangles) this.go((this.least = 0));
+    if (triangles !== this.triangles) {
+      this.go((this.least = 0));
+      this.before = 0;
+    }
     this.triangles = triangles;
-    const steps = RESTED_MS.filter((limit) => milliseconds > limit).length;
+    const sure = Math.min(milliseconds, this.before);
+    this.before = milliseconds;
+    const steps = RESTED_MS.filter((limit) => sure > limit).length;
     this.level = Math.max(this.level, steps);
   }
 
@@ -56,7 +66,7 @@ export class MovingDetail {
     this.slow = milliseconds > SLOW_MS ? this.slow + 1 : 0;
     this.quick = milliseconds < QUICK_MS ? this.quick + 1 : 0;
     if (this.slow === SLOW_FRAMES && this.level < DETAILS.length - 1) this.go((this.least = this.level + 1));
-    // What rested may have taken long for what was made ready in it.
+    // What else the machine did may be over.
     else if (this.quick === QUICK_FRAMES && this.level > this.least) this.go(this.level - 1);
   }
 
