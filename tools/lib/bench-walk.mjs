@@ -37,6 +37,8 @@ async function measureWalk(page, address, count) {
     await page.keyboard.down('ArrowUp');
     await page.waitForTimeout(SECONDS * 1000);
     await page.keyboard.up('ArrowUp');
+    // The frame at rest, which is drawn whole, is one of them.
+    await page.waitForTimeout(800);
     await chrome.stopTracing();
     const { traceEvents } = JSON.parse(readFileSync(trace, 'utf8'));
     const told = (name) => spread(traceEvents.filter((event) => event.name === name && event.dur));
