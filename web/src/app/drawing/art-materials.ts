@@ -5,7 +5,7 @@ import {
   Color,
   DataTexture,
   DoubleSide,
-  MeshStandardMaterial,
+  MeshLambertMaterial,
   MirroredRepeatWrapping,
   NearestFilter,
   RepeatWrapping,
@@ -31,9 +31,9 @@ const FACING = `#include <opaque_fragment>
 
 /** The materials of one art: warm greys by how light each is, pictures where it has them. */
 export class ArtMaterials {
-  readonly all: MeshStandardMaterial[];
+  readonly all: MeshLambertMaterial[];
   private readonly textures: Texture[] = [];
-  private readonly pictures = new Map<MeshStandardMaterial, Texture>();
+  private readonly pictures = new Map<MeshLambertMaterial, Texture>();
   private readonly facing = { value: 0 };
   private checker: DataTexture | undefined;
 
@@ -62,14 +62,12 @@ export class ArtMaterials {
     for (const texture of this.textures) texture.dispose();
   }
 
-  private material(number: number): MeshStandardMaterial {
+  private material(number: number): MeshLambertMaterial {
     const { art, document } = this;
     const source = document.materials[number];
     const [r, g, b] = source?.baseColor ?? [0.6, 0.6, 0.6];
     const lightness = Math.sqrt(Math.min(1, 0.3 * r + 0.6 * g + 0.1 * b));
-    const drawn = new MeshStandardMaterial({
-      roughness: 0.95,
-      metalness: 0,
+    const drawn = new MeshLambertMaterial({
       flatShading: !art.normals,
       vertexColors: !!art.colors,
       // An inside-out face is a finding, not a hole in the picture.

@@ -8,7 +8,7 @@ import {
   LineSegments,
   Matrix4,
   Mesh,
-  MeshStandardMaterial,
+  MeshLambertMaterial,
   type Plane,
   type Raycaster,
 } from 'three';
@@ -39,19 +39,19 @@ export interface ArtHit {
 
 type PartLook = 'whole' | 'faint' | 'gone';
 
-const bare = (): Mesh<BufferGeometry, MeshStandardMaterial[]> => new Mesh(new BufferGeometry(), []);
+const bare = (): Mesh<BufferGeometry, MeshLambertMaterial[]> => new Mesh(new BufferGeometry(), []);
 
 /** The art as three.js draws it: its faces, its inked edges, and what of it is hidden, faint, cut away or drawn elsewhere. */
 export class ArtObject {
   readonly group = new Group();
-  readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial[]>;
+  readonly mesh: Mesh<BufferGeometry, MeshLambertMaterial[]>;
   private readonly geometry: ArtGeometry;
   private readonly materials: ArtMaterials;
   private readonly faint = bare();
   private readonly ink: LineSegments<BufferGeometry, LineBasicMaterial>;
   private wire: LineSegments<BufferGeometry, LineBasicMaterial> | undefined;
-  private moved: Mesh<BufferGeometry, MeshStandardMaterial[]> | undefined;
-  private painted: Mesh<BufferGeometry, MeshStandardMaterial> | undefined;
+  private moved: Mesh<BufferGeometry, MeshLambertMaterial[]> | undefined;
+  private painted: Mesh<BufferGeometry, MeshLambertMaterial> | undefined;
   private whole: ((face: number) => boolean) | null = null;
   private clip: Plane | null = null;
   private opacity = 1;
@@ -93,9 +93,8 @@ export class ArtObject {
     if (this.art.normals) geometry.setAttribute('normal', this.geometry.faces.getAttribute('normal'));
     geometry.setAttribute('color', new BufferAttribute(colors, 3));
     geometry.setIndex(this.geometry.faces.getIndex());
-    const material = new MeshStandardMaterial({
+    const material = new MeshLambertMaterial({
       vertexColors: true,
-      roughness: 1,
       flatShading: !this.art.normals,
       side: DoubleSide,
       polygonOffset: true,
@@ -208,7 +207,7 @@ export class ArtObject {
     releaseGeometry(this.geometry);
   }
 
-  private drawnMaterials(): MeshStandardMaterial[] {
+  private drawnMaterials(): MeshLambertMaterial[] {
     return this.painted ? [...this.mesh.material, this.painted.material] : this.mesh.material;
   }
 

@@ -7,7 +7,7 @@ const HEAVY = new Color('#B9AF9C');
 const MIN_METRES = 4;
 const MAX_METRES = 80;
 /** A piece of a line that passes the eye is lost on some drivers: each line is laid in so many across the ground. */
-const PIECES = 20;
+const PIECES = 12;
 
 /**
  * The drawn ground: a line every metre, a heavier one every `step` metres, fading into the paper. Lines fade as

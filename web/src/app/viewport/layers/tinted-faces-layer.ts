@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Group, Mesh, MeshStandardMaterial } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, Group, Mesh, MeshLambertMaterial } from 'three';
 import type { ArtToDraw } from '../../drawing/art-to-draw';
 import type { Layer } from '../layer';
 import { disposeDrawn } from './dispose-drawn';
@@ -20,9 +20,8 @@ export class TintedFacesLayer implements Layer {
       geometry.setAttribute('position', new BufferAttribute(positions, 3));
       geometry.setAttribute('color', new BufferAttribute(colors, 3));
       geometry.computeVertexNormals();
-      const material = new MeshStandardMaterial({
+      const material = new MeshLambertMaterial({
         vertexColors: true,
-        roughness: 1,
         side: DoubleSide,
         polygonOffset: true,
         polygonOffsetFactor: -1,
