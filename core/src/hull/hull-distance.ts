@@ -27,16 +27,6 @@ export function hullDistance(points: ArrayLike<number>, faces: readonly (readonl
   starts.push(fans.length);
   const mesh = { positions, indices: Uint32Array.from(fans) };
   const slack = diagonalOf(boundsOf(points)) * 1e-9;
-  /** [f]: how far the place that is asked for lies in front of each face */
-  const off = new Float64Array(faces.length);
-  const squaredToFace = (f: number, x: number, y: number, z: number): number => {
-    let least = Infinity;
-    for (let i = starts[f]!; i < starts[f + 1]!; i += 3) {
-      const squared = squaredToTriangle(mesh, i, x, y, z);
-      if (squared < least) least = squared;
-    }
-    return least;
-  };
   return (x, y, z, within = Infinity) => {
     let most = -Infinity;
     for (let k = 0; k < planes.length; k += 4) {
@@ -45,20 +35,14 @@ export function hullDistance(points: ArrayLike<number>, faces: readonly (readonl
     }
     // Below a face plane by so much, or beyond one: no place of the hull is nearer than that.
     if (most <= 0 || most >= within) return most;
-    // The nearest place lies on a face that is seen from here, as a rule on the one that is looked at most squarely.
-    let front = 0;
+    let least = Infinity;
     for (let f = 0, k = 0; k < every.length; f++, k += 4) {
-      off[f] = every[k]! * x + every[k + 1]! * y + every[k + 2]! * z - every[k + 3]!;
-      if (off[f]! > off[front]!) front = f;
-    }
-    let least = squaredToFace(front, x, y, z);
-    // No place is nearer than the plane that is farthest in front.
-    if (least <= most * most * (1 + 1e-12)) return Math.sqrt(least);
-    for (let f = 0; f < off.length; f++) {
-      // From the surface itself signs are rounding.
-      if (off[f]! < -slack || f === front) continue;
-      const squared = squaredToFace(f, x, y, z);
-      if (squared < least) least = squared;
+      // The nearest place lies on a face that is seen from here; from the surface itself signs are rounding.
+      if (every[k]! * x + every[k + 1]! * y + every[k + 2]! * z - every[k + 3]! < -slack) continue;
+      for (let i = starts[f]!; i < starts[f + 1]!; i += 3) {
+        const squared = squaredToTriangle(mesh, i, x, y, z);
+        if (squared < least) least = squared;
+      }
     }
     return Math.sqrt(least);
   };

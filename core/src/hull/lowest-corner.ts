@@ -78,21 +78,6 @@ export function lowestCorner(
 
 const flat = { s: 0, t: 0 };
 
-/** The stretch of a line that is left. */
-const along = { low: 0, high: 0 };
-
-/** Leaves of the stretch what has p k >= q. */
-function clip(p: number, q: number, slack: number): void {
-  if (Math.abs(p) < 1e-14) {
-    if (q > slack * 10) along.low = Infinity;
-    return;
-  }
-  const k = q / p;
-  if (p > 0) {
-    if (k > along.low) along.low = k;
-  } else if (k < along.high) along.high = k;
-}
-
 /** The same with two unknowns: a s + b t >= c. */
 function onPlane(m: number, gs: number, gt: number, reach: number, slack: number): boolean {
   let s = gs > 0 ? -reach : reach;
@@ -109,14 +94,20 @@ function onPlane(m: number, gs: number, gt: number, reach: number, slack: number
     const square = a * a + b * b;
     const [os, ot] = [(a * c) / square, (b * c) / square];
     const [ds, dt] = [-b, a];
-    along.low = -Infinity;
-    along.high = Infinity;
-    for (let j = 0; j < i; j++) clip(a2[j]! * ds + b2[j]! * dt, c2[j]! - a2[j]! * os - b2[j]! * ot, slack);
-    clip(ds, -reach - os, slack);
-    clip(-ds, os - reach, slack);
-    clip(dt, -reach - ot, slack);
-    clip(-dt, ot - reach, slack);
-    const { low, high } = along;
+    let low = -Infinity;
+    let high = Infinity;
+    const clip = (p: number, q: number): void => {
+      // p k >= q
+      if (Math.abs(p) < 1e-14) {
+        if (q > slack * 10) low = Infinity;
+      } else if (p > 0) low = Math.max(low, q / p);
+      else high = Math.min(high, q / p);
+    };
+    for (let j = 0; j < i; j++) clip(a2[j]! * ds + b2[j]! * dt, c2[j]! - a2[j]! * os - b2[j]! * ot);
+    clip(ds, -reach - os);
+    clip(-ds, os - reach);
+    clip(dt, -reach - ot);
+    clip(-dt, ot - reach);
     if (low > high + slack * 10 || low === Infinity) return false;
     const k = gs * ds + gt * dt > 0 ? low : high;
     s = os + ds * k;

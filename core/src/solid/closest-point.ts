@@ -32,18 +32,11 @@ export function closestDistance(
   within: number,
   hint: number,
 ): number {
-  let best = within * within;
-  if (hint >= 0) {
-    const near = squaredToTriangle(bvh, hint * 3, x, y, z);
-    if (near <= best) {
-      best = near;
-      const squared = search(bvh, x, y, z, best);
-      // Rounding may lose the face that is known.
-      if (nearestFace < 0) nearestFace = hint;
-      return Math.sqrt(Math.min(squared, near));
-    }
-  }
-  const squared = search(bvh, x, y, z, best);
+  const near = hint < 0 ? Infinity : squaredToTriangle(bvh, hint * 3, x, y, z);
+  const bound = Math.min(near, within * within);
+  const squared = search(bvh, x, y, z, bound);
+  // Rounding may lose the face that is known.
+  if (nearestFace < 0 && near <= bound) nearestFace = hint;
   return nearestFace < 0 ? Infinity : Math.sqrt(squared);
 }
 

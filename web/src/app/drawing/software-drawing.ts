@@ -5,8 +5,11 @@ let known: boolean | undefined;
 
 /** Whether this browser draws without a graphics card: hundreds of times slower, and the page waits for each frame. */
 export function drawsInSoftware(): boolean {
-  return (known ??= NAMES.test(rendererName()));
+  return (known ??= namesSoftware(rendererName()));
 }
+
+/** Whether a renderer of this name draws without a graphics card. */
+export const namesSoftware = (renderer: string): boolean => NAMES.test(renderer);
 
 function rendererName(): string {
   const context = document.createElement('canvas').getContext('webgl2');

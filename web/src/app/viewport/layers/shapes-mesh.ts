@@ -43,6 +43,8 @@ interface Slot {
   /** 3 a triangle and 2 an edge, vertices from the shape's first */
   triangles: Uint32Array;
   edges: Uint32Array;
+  /** by what its vertices were placed last; absent before they were */
+  placed?: Matrix | null;
 }
 
 /**
@@ -109,7 +111,10 @@ export class ShapesMesh {
 
   /** Where one of them is drawn: by a matrix of the piece's space; null where it is. */
   place(i: number, matrix: Matrix | null): void {
-    const { points, first } = this.slots[i]!;
+    const slot = this.slots[i]!;
+    if (slot.placed === matrix) return;
+    slot.placed = matrix;
+    const { points, first } = slot;
     const placed = matrix ? transformPoints(points, matrix) : points;
     const positions = this.fill.geometry.getAttribute('position') as BufferAttribute;
     positions.array.set(
