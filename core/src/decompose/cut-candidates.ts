@@ -1,16 +1,21 @@
 import { EdgeTable } from '../mesh/edge-table.js';
-import { areaVector, boundsOf, cross, diagonalOf, length, type Vec3 } from '../math/index.js';
+import { areaVector, boundsOf, cross, diagonalOf, dot, length, type Vec3 } from '../math/index.js';
 import type { CutPlane, Fragment } from './fragment.js';
+import { principalAxes } from './principal-axes.js';
 
 /** A plane that might be cut along, and how much of the fragment's concavity it takes away. */
 export interface Candidate {
   plane: CutPlane;
   /** share of all concave edges, by length and angle, that lie in the plane; 0 to 1 */
   resolves: number;
+  /** whether a person would take it first: at a sharp fold the plane of a face, in a bend the one that halves the angle */
+  first: boolean;
 }
 
 /** Folds less than this many radians inward are the facets of a curve or noise. */
 const MIN_FOLD_RADIANS = 0.02;
+/** Edges folded by less are those of something round. */
+const BEND_RADIANS = 0.6;
 /** Planes nearer than this share of the size, and this angle, are one. */
 const SAME_PLACE = 1e-4;
 const SAME_TURN = 1e-3;
@@ -26,6 +31,8 @@ interface ConcaveEdge {
   /** its faces' normals */
   m: [number, number, number];
   n: [number, number, number];
+  /** radians */
+  fold: number;
   weight: number;
 }
 
@@ -44,11 +51,12 @@ export function cutCandidates(fragment: Fragment, most: number): { planes: Candi
   const planes = new PlaneSet(size);
   const at = new Map<number, ConcaveEdge[]>();
   for (const edge of proposing) {
-    const { a, m, n } = edge;
-    planes.add(m, p, a);
-    planes.add(n, p, a);
+    const { a, m, n, fold } = edge;
+    const sharp = fold > BEND_RADIANS;
+    planes.add(m, p, a, sharp);
+    planes.add(n, p, a, sharp);
     // The plane through the edge between its faces.
-    planes.add([m[0] - n[0], m[1] - n[1], m[2] - n[2]], p, a);
+    planes.add([m[0] - n[0], m[1] - n[1], m[2] - n[2]], p, a, !sharp);
     for (const v of [edge.a, edge.b]) {
       const known = at.get(v);
       if (known) known.push(edge);
@@ -67,35 +75,53 @@ export function cutCandidates(fragment: Fragment, most: number): { planes: Candi
       }
   }
   const slack = size * SAME_PLACE;
-  const weighed = planes.list.map((plane) => {
+  const { min, max } = boundsOf(p);
+  const middle = min.map((v, k) => (v + max[k]!) / 2);
+  const weighed = planes.list.map(({ first, ...plane }) => {
     let weight = 0;
     for (const { a, b, weight: own } of edges)
       if (Math.abs(offPlane(plane, p, a)) < slack && Math.abs(offPlane(plane, p, b)) < slack) weight += own;
-    return { plane, resolves: weight / total };
+    const resolves = weight / total;
+    // Of several alike the one that halves, and before all the one that a person would take.
+    const rank = resolves * (1 - Math.abs(offPlane(plane, middle, 0)) / size) * (first ? 2 : 1);
+    return { plane, resolves, first, rank };
   });
-  const sorted = weighed.sort((x, y) => y.resolves - x.resolves);
+  const sorted = weighed.sort((x, y) => y.rank - x.rank);
   // Where no plane takes away much, none of them is the one.
   return {
     planes: sorted.slice(0, most).filter(({ resolves }, i) => i < ALWAYS_TRIED || resolves > MIN_GAIN_SHARE),
   };
 }
 
-/** Planes across the three axes at even steps, the longest side's first, for art without folds to go by. */
-export function evenPlanes(points: Float64Array, steps: number): (CutPlane & { halved: boolean })[] {
-  const { min, max } = boundsOf(points);
-  const extents = max.map((v, k) => v - min[k]!);
-  const axes = [0, 1, 2]
-    .filter((k) => extents[k]! >= 1e-3 * diagonalOf({ min, max }))
-    .sort((a, b) => extents[b]! - extents[a]! || a - b);
-  return axes.flatMap((k) =>
-    Array.from({ length: steps - 1 }, (_, i) => ({
-      nx: +(k === 0),
-      ny: +(k === 1),
-      nz: +(k === 2),
-      d: min[k]! + (extents[k]! * (i + 1)) / steps,
-      halved: 2 * (i + 1) === steps,
-    })),
-  );
+/** Where along an axis it is cut, as shares of the extent; null for the middle of the surface. */
+const PLACES = [null, 0.35, 0.65];
+
+/** Planes across the three directions a fragment spreads along, the widest first, for art without folds to go by. */
+export function evenPlanes(fragment: Fragment): (CutPlane & { halved: boolean })[] {
+  const { middle, axes } = principalAxes(fragment);
+  const { points: p } = fragment;
+  const spans = axes.map((axis) => {
+    let low = Infinity;
+    let high = -Infinity;
+    for (let i = 0; i < p.length; i += 3) {
+      const h = axis[0] * p[i]! + axis[1] * p[i + 1]! + axis[2] * p[i + 2]!;
+      if (h < low) low = h;
+      if (h > high) high = h;
+    }
+    return { axis, low, extent: high - low };
+  });
+  const thinnest = 1e-3 * Math.hypot(...spans.map(({ extent }) => extent));
+  return spans
+    .filter(({ extent }) => extent >= thinnest)
+    .flatMap(({ axis, low, extent }) =>
+      PLACES.map((share) => ({
+        nx: axis[0],
+        ny: axis[1],
+        nz: axis[2],
+        d: share === null ? dot(axis, middle) : low + extent * share,
+        halved: share === null,
+      })),
+    );
 }
 
 const offPlane = ({ nx, ny, nz, d }: CutPlane, p: ArrayLike<number>, v: number): number =>
@@ -103,12 +129,12 @@ const offPlane = ({ nx, ny, nz, d }: CutPlane, p: ArrayLike<number>, v: number):
 
 /** Planes, each once. */
 class PlaneSet {
-  readonly list: CutPlane[] = [];
-  private readonly slots = new Map<string, CutPlane[]>();
+  readonly list: (CutPlane & { first: boolean })[] = [];
+  private readonly slots = new Map<string, (CutPlane & { first: boolean })[]>();
 
   constructor(private readonly size: number) {}
 
-  add(normal: readonly [number, number, number], p: ArrayLike<number>, v: number): void {
+  add(normal: readonly [number, number, number], p: ArrayLike<number>, v: number, first = false): void {
     const l = Math.hypot(...normal);
     if (!(l > 1e-12)) return;
     let [nx, ny, nz] = [normal[0] / l, normal[1] / l, normal[2] / l];
@@ -133,8 +159,12 @@ class PlaneSet {
           q.d,
       ) <
         this.size * SAME_PLACE;
-    if (same.some(near)) return;
-    const plane = { nx, ny, nz, d };
+    const known = same.find(near);
+    if (known) {
+      known.first ||= first;
+      return;
+    }
+    const plane = { nx, ny, nz, d, first };
     same.push(plane);
     this.slots.set(key, same);
     this.list.push(plane);
@@ -184,7 +214,7 @@ function concaveEdges({ points: p, triangles, faces }: Fragment): ConcaveEdge[] 
       p[a * 3 + 1]! - p[b * 3 + 1]!,
       p[a * 3 + 2]! - p[b * 3 + 2]!,
     );
-    out.push({ a, b, m, n, weight: length * fold });
+    out.push({ a, b, m, n, fold, weight: length * fold });
   }
   return out;
 }

@@ -11,18 +11,19 @@ import {
   type DecompositionContext,
 } from './convex-part.js';
 
-/** Planes of the art itself that are tried in full at each cut, and even slices along each axis beside them. */
-const OWN_PLANES = 14;
-const SLICES_PER_AXIS = 4;
+/** Planes of the art itself that are tried in full at each cut, beside even slices. */
+const OWN_PLANES = 8;
 /** What taking away concave edges is worth beside volume: it leads over steps that gain no volume yet. */
 const FOLD_WORTH = 0.5;
+/** A cut that a person would not take first has to gain a little more. */
+const SECOND_WORTH = 0.95;
 /** A slice that follows nothing in the art has to gain this much more. */
 const SLICE_WORTH = 0.7;
-/** What each further piece costs. */
-const PIECE_COST = 0.02;
 
 /** Pieces on one side whose hulls together fill more than this share of the hull round all of them are one. */
 const ONE_SIDE_FILL_SHARE = 0.6;
+/** Corners that are enough to tell that. */
+const ROUGH_CORNERS = 16;
 
 /** Pieces that stand off more than this share of the size are cut on, however many there are, up to so many. */
 const CUT_ON_SHARE = 0.02;
@@ -79,8 +80,13 @@ function bestCut(piece: ConvexPart, context: DecompositionContext): ConvexPart[]
   const excess = Math.max(piece.hullVolume - piece.volume, context.size ** 3 * 1e-12);
   const own = cutCandidates(fragment, OWN_PLANES);
   const tried = [
-    ...own.planes.map(({ plane, resolves }) => ({ plane, resolves, worth: 1, halved: false })),
-    ...evenPlanes(piece.points, SLICES_PER_AXIS).map(({ halved, ...plane }) => ({
+    ...own.planes.map(({ plane, resolves, first }) => ({
+      plane,
+      resolves,
+      worth: first ? 1 : SECOND_WORTH,
+      halved: false,
+    })),
+    ...evenPlanes(fragment).map(({ halved, ...plane }) => ({
       plane,
       resolves: 0,
       worth: SLICE_WORTH,
@@ -94,11 +100,16 @@ function bestCut(piece: ConvexPart, context: DecompositionContext): ConvexPart[]
     context.progress(-1);
     const parts = cutApart(fragment, plane, eps);
     if (parts.length < 2) continue;
-    let sum = 0;
-    for (const part of parts) sum += volumeOfHullOf(part.points, ENOUGH_CORNERS);
-    const gain = (piece.hullVolume - sum) / excess;
-    const score = gain * worth + FOLD_WORTH * resolves - PIECE_COST * Math.min(8, parts.length - 2);
     if (halved && parts.length <= 3) halves ??= parts;
+    // Once the hulls fill more than what would still beat the best, the rest need not be known.
+    const needed = (most * (parts.length - 1) - FOLD_WORTH * resolves) / worth;
+    if (needed > 1) continue;
+    const limit = piece.hullVolume - needed * excess;
+    let sum = 0;
+    for (let i = 0; i < parts.length && sum < limit; i++) sum += hullVolumeOf(parts[i]!);
+    if (sum >= limit) continue;
+    const gain = (piece.hullVolume - sum) / excess;
+    const score = (gain * worth + FOLD_WORTH * resolves) / (parts.length - 1);
     if (score <= most * (1 + 1e-9) || (gain < 1e-4 && resolves < 1e-4)) continue;
     most = score;
     best = parts;
@@ -113,6 +124,15 @@ function bestCut(piece: ConvexPart, context: DecompositionContext): ConvexPart[]
 /** What is left flat of something solid is a crumb of the cut. */
 const keeps = (part: ConvexPart, whole: ConvexPart): boolean => !!part.hull || whole.volume === 0;
 
+const known = new WeakMap<Fragment, number>();
+
+/** Of the hull round a fragment, known once. */
+function hullVolumeOf(fragment: Fragment): number {
+  let volume = known.get(fragment);
+  if (volume === undefined) known.set(fragment, (volume = volumeOfHullOf(fragment.points, ENOUGH_CORNERS)));
+  return volume;
+}
+
 /** Both sides of a cut; what falls apart on one side is told apart only where its pieces lie apart, too. */
 function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] {
   const [low, high] = cutFragment(fragment, plane, eps);
@@ -120,8 +140,8 @@ function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] 
   return [low, high].flatMap((side) => {
     const parts = splitFragment(side);
     if (parts.length < 3) return parts;
-    const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(part.points, ENOUGH_CORNERS), 0);
-    return apart > ONE_SIDE_FILL_SHARE * volumeOfHullOf(side.points, ENOUGH_CORNERS) ? [side] : parts;
+    const apart = parts.reduce((sum, part) => sum + volumeOfHullOf(part.points, ROUGH_CORNERS), 0);
+    return apart > ONE_SIDE_FILL_SHARE * volumeOfHullOf(side.points, ROUGH_CORNERS) ? [side] : parts;
   });
 }
 

@@ -12,14 +12,16 @@ import { bodyAround } from '../compare/convex-overlap.js';
 import { cutCrossings } from './cut-crossings.js';
 import { cutDown } from './cut-tree.js';
 import { DecomposeError } from './decompose-error.js';
-import { handOut, type State } from './hand-out.js';
+import { betterOf, handOut, type State } from './hand-out.js';
 import { joinUp } from './join-up.js';
 import { checkedOptions, type DecomposeOptions, type Settings } from './options.js';
 import { leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
-import { deviationOf, MEETING_METRES, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
+import { deviationOf, misfitOf } from './misfit.js';
+import { MEETING_METRES, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
 import { runStates } from './run-states.js';
 import { separateParts } from './separate-parts.js';
 import { cornersOfFaces, speckless } from './specks.js';
+import { turnedStates } from './turned-states.js';
 import { WholeArt } from './whole-art.js';
 
 /** Every useful count of shapes for one piece of art, fewest first. Counts that bring nothing are left out. */
@@ -68,11 +70,11 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
   return { rungs, goodEnough: enough < 0 ? null : enough, specks };
 }
 
-/** The rung with at most so many shapes that deviates least, of equals the lowest; null when even the lowest has more. */
+/** The best rung with at most so many shapes, see `misfitOf`, of equals the lowest; null when even the lowest has more. */
 export function rungWithin({ rungs }: Ladder, maxShapes: number): Rung | null {
   const within = rungs.filter(({ shapes }) => shapes.length <= maxShapes);
   if (!within.length) return null;
-  return within.reduce((a, b) => (deviationOf(b) < deviationOf(a) * (1 - 1e-3) ? b : a));
+  return within.reduce((a, b) => (misfitOf(b) < misfitOf(a) * (1 - 1e-3) ? b : a));
 }
 
 export type { Rung, ShapeComparison };
@@ -155,21 +157,25 @@ async function coarser(solid: ClosedSolid, progress: (share: number) => void): P
   );
 }
 
-/** Bent tubes and rings that stand alone have states of their own; among others their pieces take part. */
+/** Bent tubes, rings and turned bodies have states of their own; the rest is to be cut. */
 function runsAmong(
   parts: readonly ConvexPart[],
-  { maxShapes, agentDetail }: Settings,
+  { maxShapes, agentDetail, mayCross }: Settings,
   context: DecompositionContext,
 ): { runs: State[][]; start: ConvexPart[] } {
   const runs: State[][] = [];
   const start: ConvexPart[] = [];
-  const near = Math.max(agentDetail / 2, context.size * 0.01);
+  const near = Math.max(agentDetail / 4, context.size * 1e-3);
   for (const part of parts) {
     const alone = parts.every((other) => other === part || other.group !== part.group);
     const enough = alone ? context.size * 1e-4 : near;
-    const states = part.standOff > enough ? runStates(part, maxShapes, enough, context) : null;
+    const states =
+      part.standOff > enough
+        ? (runStates(part, maxShapes, enough, context) ?? turnedStates(part, maxShapes, enough, context))
+        : null;
     if (!states) start.push(part);
-    else if (alone) runs.push(states);
+    else if (alone || mayCross) runs.push(states);
+    // What touches others may cross them: that is cut away before joining.
     else start.push(...states.at(-1)!);
   }
   return { runs, start };
@@ -199,19 +205,27 @@ function statesOf(
   crossing: number,
   context: DecompositionContext,
 ): State[] {
-  const groups = new Map<number, ConvexPart[]>();
-  for (const leaf of leaves) {
-    const known = groups.get(leaf.group);
-    if (known) known.push(leaf);
-    else groups.set(leaf.group, [leaf]);
-  }
-  const ladders = [...groups.values()].map((pieces) => joinUp(pieces, { crossing }, context).reverse());
-  const solids = ladders.length + runs.length;
-  if (solids === 1) return [...(ladders[0] ?? runs[0]!)];
-  const apart = handOut([...ladders, ...runs]);
   const some = (states: readonly State[]) => states.find((state) => state.length >= 4) ?? states.at(-1)!;
-  const all = joinUp([...leaves, ...runs.flatMap(some)], { crossing }, context).reverse();
-  return [...all.filter((state) => state.length < solids), ...apart];
+  const joined = (pieces: readonly ConvexPart[]) => joinUp(pieces, { crossing }, context).reverse();
+  const groups = new Map<number, { leaves: ConvexPart[]; runs: State[][] }>();
+  const groupOf = ([piece]: readonly ConvexPart[]) => {
+    let group = groups.get(piece!.group);
+    if (!group) groups.set(piece!.group, (group = { leaves: [], runs: [] }));
+    return group;
+  };
+  for (const leaf of leaves) groupOf([leaf]).leaves.push(leaf);
+  for (const run of runs) groupOf(run[0]!).runs.push(run);
+  const ladders = [...groups.values()].map(({ leaves: own, runs: among }) => {
+    if (!among.length) return joined(own);
+    if (among.length === 1 && !own.length) return among[0]!;
+    // Pieces of runs may be joined to what is beside them, or each run keeps to itself.
+    const apart = handOut([...(own.length ? [joined(own)] : []), ...among], context.size);
+    return betterOf(joined([...own, ...among.flatMap(some)]), apart);
+  });
+  if (ladders.length === 1) return ladders[0]!;
+  const apart = handOut(ladders, context.size);
+  const all = joined([...leaves, ...runs.flatMap(some)]);
+  return [...all.filter((state) => state.length < ladders.length), ...apart];
 }
 
 const leavesIn = (states: readonly State[]): ConvexPart[] => [

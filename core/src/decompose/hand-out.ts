@@ -1,40 +1,51 @@
 import type { ConvexPart } from './convex-part.js';
+import { filledBy, misfitOfState, standOffOf, thicknessOf } from './misfit.js';
 
 /** The pieces that stand for the art at one count. */
 export type State = ConvexPart[];
 
-const worst = (state: State): number => Math.max(0, ...state.map((piece) => piece.standOff));
-
 /**
- * One ladder of several: all start with their fewest pieces; then whichever stands off most goes up to its next
- * state that stands off less, until none can.
+ * One ladder of several: all start with their fewest pieces; then whichever costs most, by how far it stands off and
+ * how much it fills, goes up to its next state that costs less, until none can.
  *
  * @param ladders for each separate solid its states, fewest pieces first
+ * @param size diagonal of the art, metres
  */
-export function handOut(ladders: readonly State[][]): State[] {
+export function handOut(ladders: readonly State[][], size: number): State[] {
+  const priced = (state: State) => ({ state, cost: standOffOf(state) + thicknessOf(filledBy(state), size) });
   const useful = ladders.map((states) => {
     let least = Infinity;
-    return states.filter((state) => {
-      const here = worst(state);
-      if (here >= least * (1 - 1e-6) && least !== Infinity) return false;
-      least = here;
+    return states.map(priced).filter(({ cost }) => {
+      if (cost >= least * (1 - 1e-6) && least !== Infinity) return false;
+      least = cost;
       return true;
     });
   });
   const at = useful.map(() => 0);
-  const now = () => useful.flatMap((states, i) => states[at[i]!]!);
+  const now = () => useful.flatMap((states, i) => states[at[i]!]!.state);
   const out: State[] = [now()];
   for (;;) {
     let next = -1;
     let most = -1;
     useful.forEach((states, i) => {
-      const here = worst(states[at[i]!]!);
-      if (at[i]! + 1 >= states.length || here <= most) return;
-      most = here;
+      const { cost } = states[at[i]!]!;
+      if (at[i]! + 1 >= states.length || cost <= most) return;
+      most = cost;
       next = i;
     });
     if (next < 0) return out;
     at[next]!++;
     out.push(now());
   }
+}
+
+/** Of several ladders for the same art the better state at each count, fewest first. */
+export function betterOf(...ladders: readonly (readonly State[])[]): State[] {
+  const best = new Map<number, { state: State; misfit: number }>();
+  for (const state of ladders.flat()) {
+    const misfit = misfitOfState(state);
+    const known = best.get(state.length);
+    if (!known || misfit < known.misfit * (1 - 1e-6)) best.set(state.length, { state, misfit });
+  }
+  return [...best.values()].map(({ state }) => state).sort((a, b) => a.length - b.length);
 }

@@ -9,7 +9,7 @@ export { DecomposeError } from './decompose-error.js';
 export { type DecomposeOptions, MAX_RUNG_SHAPES } from './options.js';
 export { placesAlong } from './places-along.js';
 export * from './reduced-proxy.js';
-export { deviationOf } from './rungs.js';
+export { deviationOf, misfitOf } from './misfit.js';
 export { slabBelow } from './slab.js';
 export * from './slope.js';
 export { stackedRounds, type StackedRoundsOptions } from './stacked-rounds.js';

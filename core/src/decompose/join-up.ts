@@ -1,5 +1,6 @@
 import { crosses } from '../compare/convex-overlap.js';
 import { boundsOf } from '../math/index.js';
+import { thicknessOf } from './misfit.js';
 import { standsOffAtLeast } from './stand-off.js';
 import {
   joinedPart,
@@ -12,10 +13,8 @@ import {
 /** With more pieces than this only so many near ones are looked at as partners. */
 const ALL_PAIRS = 24;
 const NEAR_PAIRS = 10;
-/** What filled volume (as an edge length) counts beside standing off, when pairs are chosen. */
-const VOLUME_WORTH = 0.25;
 /** Of what the boxes round two pieces leave empty, so much is filled by their hull at least, about. */
-const BOX_SHARE = 0.2;
+const BOX_SHARE = 0.3;
 
 export interface JoinOptions {
   /** shapes may go into each other by no more than this many metres; Infinity when they may cross */
@@ -47,7 +46,7 @@ export function joinUp(
   const states: ConvexPart[][] = [[...start]];
   let live = [...start];
   let pairs: Pair[] = [];
-  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length)));
+  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length, context.size)));
   while (live.length > 1) {
     context.progress(-1);
     const pair = cheapest(pairs, live, crossing, context);
@@ -63,14 +62,14 @@ export function joinUp(
     }
     live = live.filter((piece) => !gone.has(piece));
     pairs = pairs.filter(({ a, b }) => !gone.has(a) && !gone.has(b));
-    pairs.push(...pairsWith(joined, live, live.length + 1));
+    pairs.push(...pairsWith(joined, live, live.length + 1, context.size));
     live.push(joined);
     states.push([...live]);
   }
   return states;
 }
 
-function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number): Pair[] {
+function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number, size: number): Pair[] {
   let near = others;
   if (count > ALL_PAIRS)
     near = others
@@ -78,7 +77,14 @@ function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number):
       .sort((x, y) => x.gap - y.gap)
       .slice(0, NEAR_PAIRS)
       .map(({ b }) => b);
-  return near.map((b) => ({ a, b, joined: null, filled: 0, price: priceByBoxes(a, b), known: 'boxes' }));
+  return near.map((b) => ({
+    a,
+    b,
+    joined: null,
+    filled: 0,
+    price: priceByBoxes(a, b, size),
+    known: 'boxes',
+  }));
 }
 
 interface Box {
@@ -101,7 +107,7 @@ function gapBetween(a: ConvexPart, b: ConvexPart): number {
   return Math.sqrt(sum);
 }
 
-function priceByBoxes(a: ConvexPart, b: ConvexPart): number {
+function priceByBoxes(a: ConvexPart, b: ConvexPart, size: number): number {
   const [p, q] = [boxOf(a), boxOf(b)];
   let round = 1;
   let one = 1;
@@ -111,7 +117,7 @@ function priceByBoxes(a: ConvexPart, b: ConvexPart): number {
     one *= p.max[k]! - p.min[k]!;
     other *= q.max[k]! - q.min[k]!;
   }
-  return VOLUME_WORTH * Math.cbrt(BOX_SHARE * Math.max(0, round - one - other));
+  return thicknessOf(BOX_SHARE * (round - one - other), size);
 }
 
 /** The cheapest pair that may be joined, its price known in full. */
@@ -123,31 +129,22 @@ function cheapest(
 ): Pair | null {
   for (;;) {
     let best: Pair | undefined;
-    let sure = Infinity;
-    for (const pair of pairs) {
-      if (!best || pair.price < best.price) best = pair;
-      if (pair.known === 'all' && pair.price < sure) sure = pair.price;
-    }
+    for (const pair of pairs) if (!best || pair.price < best.price) best = pair;
     if (!best || best.known === 'all') return best ?? null;
     context.progress(-1);
     if (best.known === 'boxes') {
       best.joined = joinedPart([best.a, best.b], context);
       if (reachesInto(best.joined, context)) pairs.splice(pairs.indexOf(best), 1);
-      best.filled =
-        VOLUME_WORTH * Math.cbrt(Math.max(0, best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume));
+      best.filled = thicknessOf(best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume, context.size);
       best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, context) : 0);
       best.known = 'hull';
       continue;
     }
-    // Dearer than a pair that is known is all that has to be known.
-    best.joined = measured(best.joined!, context, sure - best.filled);
-    best.price = best.filled + best.joined.standOff;
-    if (best.price > sure) continue;
+    const joined = best.joined!;
     if (crossing !== Infinity)
       best.price +=
-        runsInto(best.joined, live, new Set([best.a, best.b]), crossing, context).length *
-        context.size *
-        0.05;
+        runsInto(joined, live, new Set([best.a, best.b]), crossing, context).length * context.size * 0.05;
+    best.joined = measured(joined, context);
     best.known = 'all';
   }
 }

@@ -4,6 +4,7 @@ import type { Shape } from '../shape/index.js';
 import { bodyAround, type ConvexBody } from '../compare/convex-overlap.js';
 import type { State } from './hand-out.js';
 import { keptOut } from './keep-out.js';
+import { deviationOf, misfitOf, misfitOfState, standOffOf } from './misfit.js';
 import type { Settings } from './options.js';
 import type { ConvexPart, DecompositionContext } from './convex-part.js';
 import { partShape } from './part-shape.js';
@@ -25,12 +26,11 @@ export const RUNG_COMPARER = { cells: 40, maxVertices: 20_000, exact: false };
 const EVERY_COUNT = 6;
 const COUNTS = [8, 10, 12, 16, 20, 24, 32, 40, 48, 64];
 
+/** A rung is worth showing when its misfit is below that of all with fewer shapes by this factor. */
+const BETTER = 0.98;
+
 /** Share of the work that is done when rungs begin to be measured. */
 const SEARCH_PROGRESS_SHARE = 0.55;
-
-/** How far shapes and art stand out of each other at most, metres. */
-export const deviationOf = ({ figures }: Pick<Rung, 'figures'>): number =>
-  Math.max(figures.proxyOutside.max, figures.artOutside.max);
 
 /** Shapes for sets of pieces, fewest first, each measured; what brings nothing over fewer shapes is left out. */
 export function rungsOf(
@@ -43,7 +43,7 @@ export function rungsOf(
   const fitting = new Fitting(art, settings, context);
   const rungs: Rung[] = [];
   let least = Infinity;
-  let leastFilled = Infinity;
+  let leastMisfit = Infinity;
   const worth = worthMeasuring(states, settings.maxShapes, context);
   for (const [i, state] of worth.entries()) {
     context.progress(SEARCH_PROGRESS_SHARE + ((1 - SEARCH_PROGRESS_SHARE) * i) / worth.length);
@@ -51,30 +51,27 @@ export function rungsOf(
     if (!shapes.length) continue;
     const figures = comparer.compare(shapes);
     const deviation = deviationOf({ figures });
-    const filled = figures.overfill + figures.underfill;
+    const misfit = misfitOf({ figures });
     const nearer = deviation < least * (1 - 1e-3) - context.size * 1e-9;
-    const emptier = deviation < least * 1.02 && filled < leastFilled - figures.artVolume * 0.02;
-    if (!nearer && !emptier) continue;
+    const better = misfit < leastMisfit * BETTER;
+    if (!nearer && !better) continue;
     least = Math.min(least, deviation);
-    leastFilled = Math.min(leastFilled, filled);
+    leastMisfit = Math.min(leastMisfit, misfit);
     rungs.push({ shapes, figures });
   }
   return rungs;
 }
 
-/** States with few enough shapes that stand off less, or fill less, than all with fewer. */
+/** States with few enough shapes that stand off less, or are better, than all with fewer. */
 function worthMeasuring(states: readonly State[], most: number, context: DecompositionContext): State[] {
-  const standOff = (state: State) => state.reduce((worst, piece) => Math.max(worst, piece.standOff), 0);
-  const filled = (state: State) => state.reduce((sum, piece) => sum + piece.hullVolume, 0);
   let least = Infinity;
-  let leastFilled = Infinity;
+  let leastMisfit = Infinity;
   const kept = states.filter((state) => {
     if (state.length > most) return false;
-    const [off, volume] = [standOff(state), filled(state)];
-    const nearer = off < least * (1 - 1e-3) - context.size * 1e-7;
-    if (!nearer && !(off < least * 1.02 && volume < leastFilled * 0.98)) return false;
+    const [off, misfit] = [standOffOf(state), misfitOfState(state)];
+    if (!(off < least * (1 - 1e-3) - context.size * 1e-7) && !(misfit < leastMisfit * BETTER)) return false;
     least = Math.min(least, off);
-    leastFilled = Math.min(leastFilled, volume);
+    leastMisfit = Math.min(leastMisfit, misfit);
     return true;
   });
   // Of larger counts the best up to each round number; and whatever stands off far less than what went before.
@@ -82,7 +79,7 @@ function worthMeasuring(states: readonly State[], most: number, context: Decompo
   return kept.filter((state, i) => {
     const next = kept[i + 1];
     if (state.length <= EVERY_COUNT || !next || rounded(next) !== rounded(state)) return true;
-    return standOff(state) < standOff(kept[i - 1]!) * 0.5;
+    return standOffOf(state) < standOffOf(kept[i - 1]!) * 0.5;
   });
 }
 

@@ -1,0 +1,93 @@
+import fc from 'fast-check';
+import { quatAbout } from '../math/index.js';
+import { moved } from '../testing/meshes.js';
+import { shapeBounds, shapeVolume } from '../shape/index.js';
+import { turn } from '../testing/shapes.js';
+import { bowl, turned } from '../testing/turned.js';
+import { decompose, deviationOf, misfitOf, rungWithin } from './index.js';
+
+const filledShare = ({ figures }: NonNullable<ReturnType<typeof rungWithin>>) =>
+  (figures.overfill + figures.underfill) / figures.artVolume;
+
+describe('turned bodies', () => {
+  it('lays a bowl as plates along its shell: bands of equal wedges, closer with every count', async () => {
+    const ladder = await decompose(bowl());
+    const [at8, at16, at32] = [8, 16, 32].map((most) => rungWithin(ladder, most)!);
+    expect(at8!.shapes.length).toBeLessThanOrEqual(8);
+    // A slab across the hollow fills more than four times the shell.
+    expect(filledShare(ladder.rungs[0]!)).toBeGreaterThan(4);
+    expect(filledShare(at16!)).toBeLessThan(0.85);
+    expect(filledShare(at32!)).toBeLessThan(0.45);
+    expect(deviationOf(at32!)).toBeLessThan(0.03);
+  });
+
+  it('cuts where facets meet, so that all wedges of a band are alike', async () => {
+    const { rungs } = await decompose(bowl(24), { maxShapes: 16 });
+    const { shapes } = rungs.at(-1)!;
+    const bands = new Map<number, number[]>();
+    for (const shape of shapes) {
+      const low = Math.round(shapeBounds(shape).min[1] * 1e4);
+      bands.set(low, [...(bands.get(low) ?? []), shapeVolume(shape)]);
+    }
+    expect(bands.size).toBeGreaterThan(1);
+    for (const [low, volumes] of bands)
+      for (const volume of volumes)
+        expect(Math.abs(volume / volumes[0]! - 1))
+          .withContext(`band at ${low}`)
+          .toBeLessThan(1e-4);
+  });
+
+  it('does so whichever way the body is turned and wherever it stands', async () => {
+    const straight = rungWithin(await decompose(bowl(), { maxShapes: 12 }), 12)!;
+    await fc.assert(
+      fc.asyncProperty(turn, async (rotation) => {
+        const rung = rungWithin(
+          await decompose(moved(bowl(), [40, -3, 7], rotation), { maxShapes: 12 }),
+          12,
+        )!;
+        expect(filledShare(rung)).toBeLessThan(filledShare(straight) * 1.2);
+      }),
+      { numRuns: 4, seed: 15 },
+    );
+  });
+
+  it('takes a solid waisted post band by band, each in one shape', async () => {
+    const post = turned([
+      [0.001, 0],
+      [0.3, 0],
+      [0.3, 0.2],
+      [0.1, 0.3],
+      [0.1, 0.9],
+      [0.25, 1],
+      [0.25, 1.2],
+      [0.001, 1.2],
+    ]);
+    const rung = rungWithin(await decompose(post), 6)!;
+    expect(rung.shapes.length).toBeLessThanOrEqual(6);
+    expect(filledShare(rung)).toBeLessThan(0.05);
+  });
+
+  it('takes no square pillar for round', async () => {
+    const { rungs } = await decompose(
+      turned(
+        [
+          [0.5, 0],
+          [0.5, 1],
+          [0.4, 1],
+          [0.4, 0],
+        ],
+        4,
+      ),
+    );
+    // Four walls, exactly.
+    const last = rungs.at(-1)!;
+    expect(last.shapes.length).toBe(4);
+    expect(deviationOf(last)).toBeLessThan(1e-6);
+  });
+
+  it('prefers the smaller misfit: a set that stands off as far and fills less', async () => {
+    const ladder = await decompose(moved(bowl(), [0, 0, 0], quatAbout([0, 0, 1], 0.3)), { maxShapes: 16 });
+    const best = rungWithin(ladder, 16)!;
+    for (const rung of ladder.rungs) expect(misfitOf(best)).toBeLessThanOrEqual(misfitOf(rung) * (1 + 1e-3));
+  });
+});
