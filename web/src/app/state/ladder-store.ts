@@ -6,10 +6,12 @@ import {
   areaWith,
   counted,
   type Edit,
+  type PieceDocument,
   replaceProxies,
+  type Shape,
   withDistinctIds,
 } from '@yard-brace/core';
-import { BehaviorSubject, type Subscription } from 'rxjs';
+import { BehaviorSubject, Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import type { LadderRequest } from '../workers/messages';
 import { BenchStore } from './bench-store';
@@ -26,6 +28,12 @@ export interface LadderInputs extends Omit<LadderOptions, 'faces'> {
   agent?: string | null;
 }
 
+/** A few sets that are shown while the ladder is worked out, and which of them. */
+export interface FirstLook {
+  sets: readonly (readonly Shape[])[];
+  at: number;
+}
+
 /** Breaking a piece into convex shapes: one run, every count. */
 @Injectable()
 export class LadderStore implements OnDestroy {
@@ -35,6 +43,7 @@ export class LadderStore implements OnDestroy {
   private readonly notices = inject(Notices);
   private readonly selection = inject(Selection);
   private readonly shown$ = new BehaviorSubject<ShownLadder | null>(null);
+  private readonly look$ = new BehaviorSubject<FirstLook | null>(null);
   private readonly busy$ = new BehaviorSubject(false);
   private readonly set$ = new BehaviorSubject<LadderInputs>({
     maxShapes: 32,
@@ -44,17 +53,30 @@ export class LadderStore implements OnDestroy {
   });
   readonly inputs$ = this.set$.asObservable();
   readonly ladder$ = this.shown$.asObservable();
+  readonly firstLook$ = this.look$.asObservable();
   readonly working$ = this.busy$.asObservable();
-  private readonly subscription: Subscription;
+  private readonly subscription = new Subscription();
   private options: LadderOptions | null = null;
   /** the area that was run; null for all the art */
   private area: Area | null = null;
+  /** for whom the first look was asked */
+  private agent: Agent | null = null;
 
   constructor() {
     // Kept, discarded, or gone because the piece has changed: the ladder has served.
-    this.subscription = this.proposals.proposal$.subscribe((proposal) => {
-      if (this.shown$.value && proposal?.source !== 'ladder') this.shown$.next(null);
-    });
+    this.subscription.add(
+      this.proposals.proposal$.subscribe((proposal) => {
+        if (proposal?.source === 'ladder') return;
+        if (this.shown$.value) this.shown$.next(null);
+        if (this.look$.value) this.look$.next(null);
+      }),
+    );
+    // Whoever keeps the first look has what was wanted: the rest need not be worked out.
+    this.subscription.add(
+      this.proposals.kept$.subscribe(({ source }) => {
+        if (source === 'ladder' && this.busy$.value) this.compute.task?.stop?.();
+      }),
+    );
   }
 
   ngOnDestroy(): void {
@@ -85,6 +107,7 @@ export class LadderStore implements OnDestroy {
         agentDetail: agent?.detail ?? 0,
         clearances: clearanceShapes(document),
       };
+      void this.lookFirst(document, request, { options, area, agent });
       const { ladder, now, whole } = await this.compute.run(
         (jobs, progress) => jobs.ladder(document, this.bench.profile, request, progress),
         { first: 'Breaking into shapes' },
@@ -93,6 +116,7 @@ export class LadderStore implements OnDestroy {
         this.notices.say('The piece was changed while it was broken into shapes; break it again.');
         return;
       }
+      this.look$.next(null);
       this.options = options;
       this.area = area;
       const at = ladder.goodEnough ?? ladder.rungs.length - 1;
@@ -103,6 +127,45 @@ export class LadderStore implements OnDestroy {
     } finally {
       this.busy$.next(false);
     }
+  }
+
+  /** Something at once: as long as the ladder is not there, a few sets that are not measured. */
+  private async lookFirst(
+    document: PieceDocument,
+    request: LadderRequest,
+    { options, area, agent }: { options: LadderOptions; area: Area | null; agent: Agent | null },
+  ): Promise<void> {
+    let sets: Shape[][];
+    try {
+      sets = await this.compute.run((jobs) => jobs.firstLook(document, this.bench.profile, request), {
+        quick: true,
+        silent: true,
+      });
+    } catch {
+      // What is wrong with the art is said by the run itself.
+      return;
+    }
+    if (!sets.length || !this.busy$.value || this.bench.document !== document) return;
+    this.options = options;
+    this.area = area;
+    this.agent = agent;
+    this.shown$.next(null);
+    this.look$.next({ sets, at: 0 });
+    this.turnLookTo(sets.length - 1);
+  }
+
+  /** Show another set of the first look. */
+  turnLookTo(at: number): void {
+    const set = this.look$.value?.sets[at];
+    if (!set) return;
+    this.look$.next({ sets: this.look$.value!.sets, at });
+    const shapes = counted(set.length, 'shape');
+    this.proposals.propose({
+      source: 'ladder',
+      title: `A first look: ${shapes}, not measured yet.`,
+      keepLabel: `Keep ${shapes}`,
+      edit: this.editOf(set, at, this.agent),
+    });
   }
 
   /** Show another rung; the view follows at once. */
@@ -118,7 +181,7 @@ export class LadderStore implements OnDestroy {
       title: `Broken into ${shapes}.`,
       keepLabel: `Keep ${shapes}`,
       figures: rungFigures(shown, this.bench.document),
-      edit: this.editOf(shown),
+      edit: this.editOf(rung.shapes, at, ladder.agent),
     });
   }
 
@@ -131,12 +194,12 @@ export class LadderStore implements OnDestroy {
     return { id, name, faces, agent: agent?.id ?? null, maxShapes, maxVertices, primitives, mayCross };
   }
 
-  private editOf({ rungs, at, agent }: ShownLadder): Edit {
+  private editOf(shapes: readonly Shape[], at: number, agent: Agent | null): Edit {
     const { document } = this.bench;
     const { area } = this;
     const kept = area ? document.proxies.filter((proxy) => proxy.area !== area.id) : [];
     const part = area?.faces.length === 1 && document.nodes.length > 1 ? area.faces[0]!.part : undefined;
-    const made = rungs[at]!.shapes.map((shape, i) => ({
+    const made = shapes.map((shape, i) => ({
       id: `${area?.id ?? 'rung'}-${at + 1}-${i + 1}`,
       shape,
       ...(area ? { area: area.id } : {}),
@@ -153,7 +216,7 @@ export class LadderStore implements OnDestroy {
       intent: {
         op: 'ladder',
         parts: { by: 'all' },
-        parameters: { ...parameters, agent: agent?.id ?? null, shapes: rungs[at]!.shapes.length },
+        parameters: { ...parameters, agent: agent?.id ?? null, shapes: shapes.length },
       },
     };
   }

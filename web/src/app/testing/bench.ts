@@ -44,6 +44,7 @@ const JOBS = [
   'picture',
   'makeShapes',
   'ladder',
+  'firstLook',
   'measure',
   'judgeShapes',
   'fixShapes',

@@ -7,7 +7,7 @@ import { edgeRun } from './jobs/edge-run';
 import { extractPieces } from './jobs/extract-pieces';
 import { faults } from './jobs/fault-places';
 import { importFile } from './jobs/import-file';
-import { ladder } from './jobs/ladder';
+import { firstLook, ladder } from './jobs/ladder';
 import { bareFaces, fixShapes, judgeShapes, setPlaces } from './jobs/judge-set';
 import { makeShapes } from './jobs/make-shapes';
 import { measure, shapeExcess } from './jobs/measure';
@@ -50,6 +50,7 @@ const jobs = {
   picture,
   makeShapes,
   ladder,
+  firstLook,
   measure,
   judgeShapes,
   fixShapes,

@@ -1,4 +1,11 @@
-import { collidingArt, decompose, type PieceDocument, type TargetProfile } from '@yard-brace/core';
+import {
+  collidingArt,
+  decompose,
+  firstLook as lookFirst,
+  type PieceDocument,
+  type Shape,
+  type TargetProfile,
+} from '@yard-brace/core';
 import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
 import { figuresOf, measuredArt, placedOf } from './art';
 
@@ -34,4 +41,16 @@ export async function ladder(
     return figuresOf({ ...document, proxies: [...others, ...made] }, measured);
   });
   return { ladder, now, whole };
+}
+
+/** The first few sets, straight across and not measured: what is shown while the ladder is worked out. */
+export async function firstLook(
+  document: PieceDocument,
+  profile: TargetProfile,
+  request: LadderRequest,
+): Promise<Shape[][]> {
+  const options = ladderRequestSchema.parse(request);
+  const placed = await placedOf(document, () => undefined);
+  const art = options.faces ? placed.mesh : collidingArt(document, placed).mesh;
+  return lookFirst(art, { ...options, kinds: profile.kinds.known });
 }

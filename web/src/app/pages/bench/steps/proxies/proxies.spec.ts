@@ -13,7 +13,7 @@ import { Picking } from '../../../../state/picking';
 import { Proposals } from '../../../../state/proposals';
 import { LadderStore } from '../../../../state/ladder-store';
 import { ViewSettingsStore } from '../../../../state/view-settings';
-import { type TestBench, testBench } from '../../../../testing/bench';
+import { type TestBench, testBench, type TestPage } from '../../../../testing/bench';
 import { postDocument, postPiece } from '../../../../testing/post';
 import { shown } from '../../../../testing/shown';
 import { stripArt } from '../../../../testing/strip';
@@ -154,6 +154,59 @@ describe('the ladder', () => {
       [],
       undefined,
     ]);
+  });
+
+  describe('a first look', () => {
+    const sets = [[box(0.5, 0.6)], [box(0.2, 0.3), box(0.8, 0.3)]];
+    let end: (run: { ladder: Ladder; now: null }) => void;
+    let panel: TestPage<RungsPanel>;
+    beforeEach(async () => {
+      bench.jobs['firstLook']!.and.resolveTo(sets);
+      bench.jobs['ladder']!.and.returnValue(new Promise((resolve) => (end = resolve)));
+      panel = await run();
+    });
+
+    it('is shown at once, every set of it, and gives way to the ladder', async () => {
+      expect(panel.has('[data-testid=first-look]')).toBeTrue();
+      expect(shapesShown()).toEqual(sets[1]);
+      expect(bench.proposals.proposal!.title).toBe('A first look: 2 shapes, not measured yet.');
+      bench.get(LadderStore).turnLookTo(0);
+      expect(shapesShown()).toEqual(sets[0]);
+      end({ ladder, now: null });
+      await panel.rest();
+      expect(panel.has('[data-testid=first-look]')).toBeFalse();
+      expect(panel.has('[data-testid=ladder]')).toBeTrue();
+      expect(shapesShown()).toEqual(ladder.rungs[1]!.shapes);
+    });
+
+    it('goes when it is discarded, and the ladder still comes', async () => {
+      bench.proposals.discard();
+      await panel.rest();
+      expect(panel.has('[data-testid=first-look]')).toBeFalse();
+      end({ ladder, now: null });
+      await panel.rest();
+      expect(panel.has('[data-testid=ladder]')).toBeTrue();
+    });
+
+    it('can be kept: its shapes are there, with how they were made', async () => {
+      bench.proposals.keep();
+      expect(bench.store.document.proxies.map(({ shape }) => shape)).toEqual(sets[1]!);
+      await panel.rest();
+      expect(panel.has('[data-testid=first-look]')).toBeFalse();
+    });
+
+    it('comes too late when the ladder is there', async () => {
+      end({ ladder, now: null });
+      await panel.rest();
+      let look: (sets: Shape[][]) => void = () => undefined;
+      bench.jobs['firstLook']!.and.returnValue(new Promise((resolve) => (look = resolve)));
+      bench.jobs['ladder']!.and.resolveTo({ ladder, now: null });
+      panel = await run();
+      look(sets);
+      await panel.rest();
+      expect(panel.has('[data-testid=first-look]')).toBeFalse();
+      expect(shapesShown()).toEqual(ladder.rungs[1]!.shapes);
+    });
   });
 
   it('changes nothing when it is stopped, or when the piece was changed meanwhile', async () => {

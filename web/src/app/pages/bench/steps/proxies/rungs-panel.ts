@@ -62,6 +62,23 @@ export const specksText = (specks: number): string =>
           <p class="faded">{{ specks() }}</p>
         }
       </section>
+    } @else if (look(); as first) {
+      <section class="panel" data-testid="first-look">
+        <p class="faded">A first look, cut straight across. Every count follows, measured.</p>
+        <div class="rungs">
+          <p-selectbutton
+            size="small"
+            [options]="looks()"
+            optionValue="at"
+            optionLabel="label"
+            [ngModel]="first.at"
+            (ngModelChange)="store.turnLookTo($event)"
+            [allowEmpty]="false"
+            role="group"
+            aria-label="Number of shapes"
+          />
+        </div>
+      </section>
     }
   `,
   styles: `
@@ -76,6 +93,10 @@ export const specksText = (specks: number): string =>
 export class RungsPanel {
   protected readonly store = inject(LadderStore);
   protected readonly ladder = toSignal(this.store.ladder$, { requireSync: true });
+  protected readonly look = toSignal(this.store.firstLook$, { requireSync: true });
+  protected readonly looks = computed(() =>
+    (this.look()?.sets ?? []).map((set, at) => ({ at, label: String(set.length) })),
+  );
   protected readonly points = computed(() =>
     (this.ladder()?.rungs ?? []).map((rung) => ({
       shapes: rung.shapes.length,
