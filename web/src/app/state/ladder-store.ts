@@ -15,6 +15,7 @@ import { BehaviorSubject, Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import type { LadderRequest } from '../workers/messages';
 import { BenchStore } from './bench-store';
+import { Clock } from './clock';
 import { Notices } from './notices';
 import { Proposals } from './proposals';
 import { clearanceShapes, rungFigures, type ShownLadder } from './rung-figures';
@@ -27,6 +28,8 @@ export interface LadderInputs extends Omit<LadderOptions, 'faces'> {
   /** id of who collides; null for full detail, undefined while nobody has chosen */
   agent?: string | null;
 }
+
+const HEAD_START_MS = 250;
 
 /** A few sets that are shown while the ladder is worked out, and which of them. */
 export interface FirstLook {
@@ -42,6 +45,7 @@ export class LadderStore implements OnDestroy {
   private readonly compute = inject(Compute);
   private readonly notices = inject(Notices);
   private readonly selection = inject(Selection);
+  private readonly clock = inject(Clock);
   private readonly shown$ = new BehaviorSubject<ShownLadder | null>(null);
   private readonly look$ = new BehaviorSubject<FirstLook | null>(null);
   private readonly busy$ = new BehaviorSubject(false);
@@ -107,7 +111,11 @@ export class LadderStore implements OnDestroy {
         agentDetail: agent?.detail ?? 0,
         clearances: clearanceShapes(document),
       };
-      void this.lookFirst(document, request, { options, area, agent });
+      // On few cores both together would be late: the look has a head start.
+      await Promise.race([
+        this.lookFirst(document, request, { options, area, agent }),
+        new Promise<void>((resolve) => this.clock.after(HEAD_START_MS, resolve)),
+      ]);
       const { ladder, now, whole } = await this.compute.run(
         (jobs, progress) => jobs.ladder(document, this.bench.profile, request, progress),
         { first: 'Breaking into shapes' },

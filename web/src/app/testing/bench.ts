@@ -110,6 +110,8 @@ export async function testBench(
   const jobs: JobSpies = Object.fromEntries(
     JOBS.map((name) => [name, jasmine.createSpy(name).and.returnValue(new Promise(() => undefined))]),
   );
+  // The ladder waits a little for its first look.
+  jobs['firstLook']!.and.resolveTo([]);
   // Operations wait for each other: one that is not spoken of is stopped at once.
   jobs['operate']!.and.callFake(async () => Promise.reject(new Stopped('Stopped.')));
   prepare(jobs);

@@ -202,6 +202,7 @@ describe('the ladder', () => {
       bench.jobs['firstLook']!.and.returnValue(new Promise((resolve) => (look = resolve)));
       bench.jobs['ladder']!.and.resolveTo({ ladder, now: null });
       panel = await run();
+      await bench.clock.move(250);
       look(sets);
       await panel.rest();
       expect(panel.has('[data-testid=first-look]')).toBeFalse();
