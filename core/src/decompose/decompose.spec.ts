@@ -6,6 +6,7 @@ import { type Shape, shapeBounds, shapePolygons, shapeTriangles, shapeVolume } f
 import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
 import { sameEverywhere } from '../testing/same-everywhere.js';
 import { SOLIDS, tube } from '../testing/solids.js';
+import { bowl } from '../testing/turned.js';
 import { convexBody, crosses } from '../compare/convex-overlap.js';
 import { decompose, DecomposeError, type DecomposeOptions, rungWithin } from './index.js';
 
@@ -249,6 +250,20 @@ describe('decompose, the ladder', () => {
     const { fromNode } = globalThis as { fromNode?: string };
     if ('document' in globalThis) expect(fromNode).toBeDefined();
     if (fromNode !== undefined) expect(JSON.stringify(rungs)).toBe(fromNode);
+  });
+
+  it('calls good enough only what is so when it is measured exactly', async () => {
+    for (const [mesh, agentDetail] of [
+      [bowl(), 0.2],
+      [bowl(), 0.1],
+      [tube(ringLine, 0.2, 12, true), 0.3],
+      [moved(bowl(24), [3, 2, 1], skew), 0.06],
+    ] as const) {
+      const { rungs, goodEnough } = await decompose(mesh, { agentDetail });
+      expect(goodEnough).not.toBeNull();
+      const { proxyOutside, artOutside } = compareShapes(mesh, rungs[goodEnough!]!.shapes);
+      expect(Math.max(proxyOutside.max, artOutside.max)).toBeLessThanOrEqual(agentDetail * 1.01);
+    }
   });
 
   it('works on chosen faces only', async () => {

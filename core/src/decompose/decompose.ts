@@ -16,7 +16,7 @@ import { betterOf, handOut, type State } from './hand-out.js';
 import { joinUp } from './join-up.js';
 import { checkedOptions, type DecomposeOptions, type Settings } from './options.js';
 import { leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
-import { deviationOf, misfitOf } from './misfit.js';
+import { deviationOf, filledAreaOf, misfitOf } from './misfit.js';
 import { MEETING_METRES, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
 import { runStates } from './run-states.js';
 import { separateParts } from './separate-parts.js';
@@ -65,9 +65,25 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
     throw new DecomposeError(
       `With the openings kept free at least ${states[0]!.length} shapes are needed; ${settings.maxShapes} are allowed.`,
     );
-  const { agentDetail } = settings;
-  const enough = agentDetail > 0 ? rungs.findIndex((rung) => deviationOf(rung) <= agentDetail) : -1;
-  return { rungs, goodEnough: enough < 0 ? null : enough, specks };
+  return { rungs, goodEnough: goodEnough(rungs, settings.agentDetail, chosen, solid), specks };
+}
+
+/** Figures of rungs are sampled: one that is so near to the limit, as a share of it, is measured exactly. */
+const NEAR_LIMIT = 0.75;
+
+/** The first rung within the detail that matters; what was measured exactly for that stands on the rung. */
+function goodEnough(rungs: Rung[], agentDetail: number, art: Mesh, solid: ClosedSolid): number | null {
+  if (!(agentDetail > 0)) return null;
+  let exact: Comparer | undefined;
+  for (const [i, rung] of rungs.entries()) {
+    if (deviationOf(rung) > agentDetail) continue;
+    if (deviationOf(rung) > agentDetail * NEAR_LIMIT) {
+      exact ??= new Comparer(art, { solid });
+      rungs[i] = { ...rung, figures: exact.compare(rung.shapes) };
+    }
+    if (deviationOf(rungs[i]!) <= agentDetail) return i;
+  }
+  return null;
 }
 
 /** The best rung with at most so many shapes, see `misfitOf`, of equals the lowest; null when even the lowest has more. */
@@ -94,6 +110,8 @@ async function contextFor(
     bound: new DistanceBound(art),
     size,
     clearances: settings.clearances.map((shape) => bodyAround(shape)),
+    agentDetail: settings.agentDetail,
+    filledArea: filledAreaOf(size, settings.agentDetail),
     progress,
   };
 }
@@ -219,11 +237,11 @@ function statesOf(
     if (!among.length) return joined(own);
     if (among.length === 1 && !own.length) return among[0]!;
     // Pieces of runs may be joined to what is beside them, or each run keeps to itself.
-    const apart = handOut([...(own.length ? [joined(own)] : []), ...among], context.size);
+    const apart = handOut([...(own.length ? [joined(own)] : []), ...among], context.filledArea);
     return betterOf(joined([...own, ...among.flatMap(some)]), apart);
   });
   if (ladders.length === 1) return ladders[0]!;
-  const apart = handOut(ladders, context.size);
+  const apart = handOut(ladders, context.filledArea);
   const all = joined([...leaves, ...runs.flatMap(some)]);
   return [...all.filter((state) => state.length < ladders.length), ...apart];
 }

@@ -9,10 +9,13 @@ export type State = ConvexPart[];
  * how much it fills, goes up to its next state that costs less, until none can.
  *
  * @param ladders for each separate solid its states, fewest pieces first
- * @param size diagonal of the art, metres
+ * @param filledArea see `DecompositionContext`
  */
-export function handOut(ladders: readonly State[][], size: number): State[] {
-  const priced = (state: State) => ({ state, cost: standOffOf(state) + thicknessOf(filledBy(state), size) });
+export function handOut(ladders: readonly State[][], filledArea: number): State[] {
+  const priced = (state: State) => ({
+    state,
+    cost: standOffOf(state) + thicknessOf(filledBy(state), filledArea),
+  });
   const useful = ladders.map((states) => {
     let least = Infinity;
     return states.map(priced).filter(({ cost }) => {

@@ -46,7 +46,7 @@ export function joinUp(
   const states: ConvexPart[][] = [[...start]];
   let live = [...start];
   let pairs: Pair[] = [];
-  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length, context.size)));
+  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length, context.filledArea)));
   while (live.length > 1) {
     context.progress(-1);
     const pair = cheapest(pairs, live, crossing, context);
@@ -62,14 +62,14 @@ export function joinUp(
     }
     live = live.filter((piece) => !gone.has(piece));
     pairs = pairs.filter(({ a, b }) => !gone.has(a) && !gone.has(b));
-    pairs.push(...pairsWith(joined, live, live.length + 1, context.size));
+    pairs.push(...pairsWith(joined, live, live.length + 1, context.filledArea));
     live.push(joined);
     states.push([...live]);
   }
   return states;
 }
 
-function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number, size: number): Pair[] {
+function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number, filledArea: number): Pair[] {
   let near = others;
   if (count > ALL_PAIRS)
     near = others
@@ -82,7 +82,7 @@ function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number, 
     b,
     joined: null,
     filled: 0,
-    price: priceByBoxes(a, b, size),
+    price: priceByBoxes(a, b, filledArea),
     known: 'boxes',
   }));
 }
@@ -107,7 +107,7 @@ function gapBetween(a: ConvexPart, b: ConvexPart): number {
   return Math.sqrt(sum);
 }
 
-function priceByBoxes(a: ConvexPart, b: ConvexPart, size: number): number {
+function priceByBoxes(a: ConvexPart, b: ConvexPart, filledArea: number): number {
   const [p, q] = [boxOf(a), boxOf(b)];
   let round = 1;
   let one = 1;
@@ -117,7 +117,7 @@ function priceByBoxes(a: ConvexPart, b: ConvexPart, size: number): number {
     one *= p.max[k]! - p.min[k]!;
     other *= q.max[k]! - q.min[k]!;
   }
-  return thicknessOf(BOX_SHARE * (round - one - other), size);
+  return thicknessOf(BOX_SHARE * (round - one - other), filledArea);
 }
 
 /** The cheapest pair that may be joined, its price known in full. */
@@ -129,22 +129,35 @@ function cheapest(
 ): Pair | null {
   for (;;) {
     let best: Pair | undefined;
-    for (const pair of pairs) if (!best || pair.price < best.price) best = pair;
+    let sure = Infinity;
+    for (const pair of pairs) {
+      if (!best || pair.price < best.price) best = pair;
+      if (pair.known === 'all' && pair.price < sure) sure = pair.price;
+    }
     if (!best || best.known === 'all') return best ?? null;
     context.progress(-1);
     if (best.known === 'boxes') {
       best.joined = joinedPart([best.a, best.b], context);
       if (reachesInto(best.joined, context)) pairs.splice(pairs.indexOf(best), 1);
-      best.filled = thicknessOf(best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume, context.size);
+      best.filled = thicknessOf(
+        best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume,
+        context.filledArea,
+      );
       best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, context) : 0);
       best.known = 'hull';
       continue;
     }
-    const joined = best.joined!;
+    if (context.agentDetail > 0) {
+      // Who feels how far a shape stands off wants to know: dearer than a pair that is known is enough.
+      best.joined = measured(best.joined!, context, sure - best.filled);
+      best.price = best.filled + best.joined.standOff;
+      if (best.price > sure) continue;
+    } else best.joined = measured(best.joined!, context);
     if (crossing !== Infinity)
       best.price +=
-        runsInto(joined, live, new Set([best.a, best.b]), crossing, context).length * context.size * 0.05;
-    best.joined = measured(joined, context);
+        runsInto(best.joined, live, new Set([best.a, best.b]), crossing, context).length *
+        context.size *
+        0.05;
     best.known = 'all';
   }
 }

@@ -16,6 +16,7 @@ import { type ConvexPart, convexPartOf, reachesInto, type DecompositionContext }
 
 /** A plane that resolves this share of all concave edges cuts at a corner, not through a bend. */
 const CORNER_SHARE = 0.2;
+const TRIED = 8;
 /** A run so many times as long as its bounds lies in coils. */
 const COIL_LENGTHS = 4;
 /** Counts that a run is cut into. */
@@ -34,7 +35,7 @@ export function runStates(
   const { fragment } = piece;
   if (!fragment || piece.standOff < context.size * 1e-3 || piece.volume <= 0) return null;
   // Where one plane takes away much of the hollow, corners are sharp and plain cuts do better.
-  if ((cutCandidates(fragment, 1).planes[0]?.resolves ?? 0) > CORNER_SHARE) return null;
+  if (cutCandidates(fragment, TRIED).planes.some(({ resolves }) => resolves > CORNER_SHARE)) return null;
   const run = findCentreLine(fragment.points, fragment.triangles.subarray(0, fragment.faces * 3));
   if (!run || !isWhole(run, fragment)) return null;
   if (run.length > COIL_LENGTHS * diagonalOf(fragmentBounds(fragment))) return null;

@@ -75,12 +75,6 @@ export class LadderStore implements OnDestroy {
         if (this.look$.value) this.look$.next(null);
       }),
     );
-    // Whoever keeps the first look has what was wanted: the rest need not be worked out.
-    this.subscription.add(
-      this.proposals.kept$.subscribe(({ source }) => {
-        if (source === 'ladder' && this.busy$.value) this.compute.task?.stop?.();
-      }),
-    );
   }
 
   ngOnDestroy(): void {
@@ -133,6 +127,8 @@ export class LadderStore implements OnDestroy {
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
     } finally {
+      // Stopped, or failed: what was only a look goes.
+      if (this.look$.value) this.proposals.discard();
       this.busy$.next(false);
     }
   }
@@ -171,7 +167,7 @@ export class LadderStore implements OnDestroy {
     this.proposals.propose({
       source: 'ladder',
       title: `A first look: ${shapes}, not measured yet.`,
-      keepLabel: `Keep ${shapes}`,
+      provisional: true,
       edit: this.editOf(set, at, this.agent),
     });
   }

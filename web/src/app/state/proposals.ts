@@ -29,6 +29,8 @@ export interface Proposal {
   source: ProposalSource;
   /** pieces that stand beside and grow along, about the same point */
   beside?: GrowingBeside;
+  /** shown while something better is worked out: it is looked at, not kept */
+  provisional?: boolean;
 }
 
 export interface GrowingBeside {
@@ -46,6 +48,7 @@ export interface ProposalOptions {
   keepLabel?: string;
   source: ProposalSource;
   beside?: GrowingBeside;
+  provisional?: boolean;
 }
 
 /** One proposal at a time, wherever it comes from: shown in the view, then kept or discarded. */
@@ -91,7 +94,7 @@ export class Proposals implements OnDestroy {
 
   keep(): void {
     const proposal = this.now$.value;
-    if (!proposal) return;
+    if (!proposal || proposal.provisional) return;
     this.now$.next(null);
     this.bench.apply(proposal.edit);
     this.keeping$.next(proposal);

@@ -26,12 +26,14 @@ import { Proposals } from '../../../state/proposals';
               Beside as it is
             </button>
           }
-          <p-button
-            [label]="proposal.keepLabel"
-            size="small"
-            (onClick)="proposals.keep()"
-            data-testid="keep"
-          />
+          @if (!proposal.provisional) {
+            <p-button
+              [label]="proposal.keepLabel"
+              size="small"
+              (onClick)="proposals.keep()"
+              data-testid="keep"
+            />
+          }
           <p-button
             label="Discard"
             size="small"

@@ -159,10 +159,13 @@ describe('the ladder', () => {
   describe('a first look', () => {
     const sets = [[box(0.5, 0.6)], [box(0.2, 0.3), box(0.8, 0.3)]];
     let end: (run: { ladder: Ladder; now: null }) => void;
+    let fail: (reason: Error) => void;
     let panel: TestPage<RungsPanel>;
     beforeEach(async () => {
       bench.jobs['firstLook']!.and.resolveTo(sets);
-      bench.jobs['ladder']!.and.returnValue(new Promise((resolve) => (end = resolve)));
+      bench.jobs['ladder']!.and.returnValue(
+        new Promise((resolve, reject) => ([end, fail] = [resolve, reject])),
+      );
       panel = await run();
     });
 
@@ -188,11 +191,15 @@ describe('the ladder', () => {
       expect(panel.has('[data-testid=ladder]')).toBeTrue();
     });
 
-    it('can be kept: its shapes are there, with how they were made', async () => {
+    it('is looked at and not kept, and goes when the run is stopped', async () => {
       bench.proposals.keep();
-      expect(bench.store.document.proxies.map(({ shape }) => shape)).toEqual(sets[1]!);
+      expect(bench.store.document.proxies).toEqual([]);
+      expect(shapesShown()).toEqual(sets[1]);
+      fail(new Stopped('Stopped.'));
       await panel.rest();
+      expect(bench.proposals.proposal).toBeNull();
       expect(panel.has('[data-testid=first-look]')).toBeFalse();
+      expect(bench.said()).toBe('');
     });
 
     it('comes too late when the ladder is there', async () => {
