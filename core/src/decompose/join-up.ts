@@ -10,7 +10,10 @@ import {
   type DecompositionContext,
 } from './convex-part.js';
 
-/** With more pieces than this only so many near ones are looked at as partners. */
+/**
+ * With more pieces than this only so many near ones are looked at as partners, and where nobody in particular collides
+ * how far a pair stands off is known from below only.
+ */
 const ALL_PAIRS = 24;
 const NEAR_PAIRS = 10;
 /** Of what the boxes round two pieces leave empty, so much is filled by their hull at least, about. */
@@ -147,8 +150,8 @@ function cheapest(
       best.known = 'hull';
       continue;
     }
-    if (context.agentDetail > 0) {
-      // Who feels how far a shape stands off wants to know: dearer than a pair that is known is enough.
+    if (context.agentDetail > 0 || live.length <= ALL_PAIRS) {
+      // Dearer than a pair that is known is all that has to be known.
       best.joined = measured(best.joined!, context, sure - best.filled);
       best.price = best.filled + best.joined.standOff;
       if (best.price > sure) continue;
