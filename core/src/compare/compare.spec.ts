@@ -228,3 +228,24 @@ describe('judgeShape', () => {
     expect(judgeShape(plainMesh([], [])).hullVolume).toBe(0);
   });
 });
+
+describe('comparing a long set', () => {
+  it('says so shape by shape, and stops when told, with nothing half known', () => {
+    let told = 0;
+    let left = Infinity;
+    const comparer = new Comparer(ballMesh(1), {
+      progress: () => {
+        told++;
+        if (--left < 0) throw new Error('stop');
+      },
+    });
+    const set = Array.from({ length: 9 }, (_, i) => box([0.3, 0.3, 0.3], [i / 9 - 0.5, 0, 0]));
+    left = 5;
+    expect(() => comparer.compare(set)).toThrowError('stop');
+    left = Infinity;
+    told = 0;
+    const after = comparer.compare(set);
+    expect(told).toBeGreaterThanOrEqual(set.length);
+    expect(after).toEqual(new Comparer(ballMesh(1)).compare(set));
+  });
+});

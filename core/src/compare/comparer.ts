@@ -49,6 +49,8 @@ export interface ComparerOptions {
   exact?: boolean;
   /** the art read as a solid, when that is known already */
   solid?: ClosedSolid;
+  /** called shape by shape; what it throws stops the work */
+  progress?: () => void;
 }
 
 const AXES = [0, 1, 2] as const;
@@ -75,13 +77,21 @@ export class Comparer {
   private readonly outer: OuterSurface;
   private readonly bounds: Bounds;
   private readonly exact: boolean;
+  private readonly progress: () => void;
   /** [3t]: the face across each side, once that was asked for */
   private across: Int32Array | undefined;
 
   constructor(
     private readonly mesh: Pick<Mesh, 'positions' | 'indices'>,
-    { cells = 64, maxVertices = Infinity, exact = true, solid: known }: ComparerOptions = {},
+    {
+      cells = 64,
+      maxVertices = Infinity,
+      exact = true,
+      solid: known,
+      progress = () => undefined,
+    }: ComparerOptions = {},
   ) {
+    this.progress = progress;
     this.distance = new SolidDistance(mesh, known);
     const { solid } = this.distance;
     this.vertices = new ArtCover(solid.positions, someCorners(solid, maxVertices));
@@ -166,7 +176,12 @@ export class Comparer {
   ): ShapeComparison {
     return {
       artOutside,
-      proxyOutside: this.outer.ofOuter(measured.map((_, i) => this.outer.outerOf(measured, i))),
+      proxyOutside: this.outer.ofOuter(
+        measured.map((_, i) => {
+          this.progress();
+          return this.outer.outerOf(measured, i);
+        }),
+      ),
       ...this.volumes(measured),
       cost: costOf(shapes),
     };
@@ -349,6 +364,7 @@ export class Comparer {
   private measure(shape: Shape): Measured {
     const known = this.known.get(shape);
     if (known) return known;
+    this.progress();
     const { points, indices } = shapeTriangles(shape, { segments: 48 });
     const { min, max } = shapeBounds(shape);
     const crossings = this.grids.map((grid) => crossingsOf(grid, points, indices));

@@ -60,25 +60,29 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
   const states = statesOf(leaves, runs, crossing, context);
   const whole = new WholeArt(chosen, leavesIn(states), context);
-  const rungs = rungsOf(states, whole, new Comparer(chosen, { ...RUNG_COMPARER, solid }), settings, context);
+  const rungs = rungsOf(states, whole, new Comparer(chosen, { ...RUNG_COMPARER, solid, progress: () => progress(-1) }), settings, context);
   if (!rungs.length)
     throw new DecomposeError(
       `With the openings kept free at least ${states[0]!.length} shapes are needed; ${settings.maxShapes} are allowed.`,
     );
-  return { rungs, goodEnough: goodEnough(rungs, settings.agentDetail, chosen, solid), specks };
+  return { rungs, goodEnough: goodEnough(rungs, settings.agentDetail, { art: chosen, solid, progress: () => progress(-1) }), specks };
 }
 
 /** Figures of rungs are sampled: one that is so near to the limit, as a share of it, is measured exactly. */
 const NEAR_LIMIT = 0.75;
 
 /** The first rung within the detail that matters; what was measured exactly for that stands on the rung. */
-function goodEnough(rungs: Rung[], agentDetail: number, art: Mesh, solid: ClosedSolid): number | null {
+function goodEnough(
+  rungs: Rung[],
+  agentDetail: number,
+  { art, solid, progress }: { art: Mesh; solid: ClosedSolid; progress: () => void },
+): number | null {
   if (!(agentDetail > 0)) return null;
   let exact: Comparer | undefined;
   for (const [i, rung] of rungs.entries()) {
     if (deviationOf(rung) > agentDetail) continue;
     if (deviationOf(rung) > agentDetail * NEAR_LIMIT) {
-      exact ??= new Comparer(art, { solid });
+      exact ??= new Comparer(art, { cells: RUNG_COMPARER.cells, solid, progress });
       rungs[i] = { ...rung, figures: exact.compare(rung.shapes) };
     }
     if (deviationOf(rungs[i]!) <= agentDetail) return i;
