@@ -34,15 +34,25 @@ export class GrowableInts {
   length = 0;
 
   push(value: number): void {
-    if (this.length === this.data.length) {
-      const bigger = new Int32Array(this.data.length * 2);
-      bigger.set(this.data);
-      this.data = bigger;
-    }
+    if (this.length === this.data.length) this.grow();
     this.data[this.length++] = value;
+  }
+
+  push3(a: number, b: number, c: number): void {
+    if (this.length + 3 > this.data.length) this.grow();
+    this.data[this.length] = a;
+    this.data[this.length + 1] = b;
+    this.data[this.length + 2] = c;
+    this.length += 3;
   }
 
   view(): Int32Array {
     return this.data.subarray(0, this.length);
+  }
+
+  private grow(): void {
+    const bigger = new Int32Array(this.data.length * 2);
+    bigger.set(this.data);
+    this.data = bigger;
   }
 }

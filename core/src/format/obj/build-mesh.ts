@@ -13,7 +13,7 @@ export interface VertexLists {
 
 /** The faces of a list as a mesh: polygons cut into triangles, one surface group a material. */
 export function buildMesh(list: FaceList, lists: VertexLists): Mesh {
-  const vertices = new CornerTable(list.corners.length / 3);
+  const vertices = new CornerTable(list.corners.length / 3, lists.v.length / 3);
   const corners = list.corners.view();
   const sizes = list.sizes.view();
   const starts = new Uint32Array(sizes.length + 1);

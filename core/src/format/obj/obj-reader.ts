@@ -82,6 +82,8 @@ export class ObjReader {
   private readonly scan = new LineScanner();
   /** face lines without corners */
   private readonly bareFaces = { lines: 0, first: 0 };
+  /** a face named something that stood further down, or nowhere */
+  private looksAhead = false;
   private firstStrange: { line: number; text: string } | undefined;
 
   private space: Space | null = null;
@@ -224,9 +226,7 @@ export class ObjReader {
       }
       if (!scan.atWordEnd())
         this.fail('a corner of the face cannot be read', 'mend the line or export again');
-      list.corners.push(v);
-      list.corners.push(vt);
-      list.corners.push(vn);
+      list.corners.push3(v, vt, vn);
       size++;
     }
     if (size === 0) {
@@ -240,9 +240,10 @@ export class ObjReader {
         'mend the line or export again',
       );
     const { materials, sizes } = list;
-    if (materials.length === 0 || materials.view()[materials.length - 1] !== this.material) {
+    if (list.lastMaterial !== this.material) {
       materials.push(sizes.length);
       materials.push(this.material);
+      list.lastMaterial = this.material;
     }
     sizes.push(size);
     list.lines.push(this.lineNumber);
@@ -259,6 +260,7 @@ export class ObjReader {
         'mend the line or export again',
       );
     }
+    if (index >= count) this.looksAhead = true;
     return index;
   }
 
@@ -319,7 +321,7 @@ export class ObjReader {
     };
     const objectNodes = new Map<string, number>();
     for (const list of lists) {
-      this.checkForwardReferences(list);
+      if (this.looksAhead) this.checkForwardReferences(list);
       const mesh = scene.meshes.length;
       scene.meshes.push({ name: list.group || list.object || fallback, mesh: buildMesh(list, vertexLists) });
       if (!list.group || !list.object) {
