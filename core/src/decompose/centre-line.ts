@@ -39,20 +39,25 @@ const MAX_STEPS = 1500;
  *
  * @param points [3n]
  * @param triangles [3t]
+ * @param progress called at every step; what it throws stops the search
  */
-export function findCentreLine(points: ArrayLike<number>, triangles: ArrayLike<number>): CentreLine | null {
+export function findCentreLine(
+  points: ArrayLike<number>,
+  triangles: ArrayLike<number>,
+  progress: () => void = () => undefined,
+): CentreLine | null {
   if (triangles.length < 24) return null;
   const size = diagonalOf(boundsOf(points));
   const start = narrowest(points, triangles);
   if (!start || start.loop.area <= 0) return null;
   const radius = Math.sqrt(start.loop.area / Math.PI);
   const step = Math.max(radius * 0.4, size / 600);
-  const forth = march(points, triangles, start, step, 1);
+  const forth = march(points, triangles, start, step, 1, progress);
   if (!forth) return null;
   let line = forth.line;
   let areas = forth.areas;
   if (!forth.closed) {
-    const back = march(points, triangles, start, step, -1);
+    const back = march(points, triangles, start, step, -1, progress);
     if (!back) return null;
     line = [...back.line.slice(1).reverse(), ...line];
     areas = [...areas, ...back.areas];
@@ -139,12 +144,14 @@ function march(
   start: Start,
   step: number,
   way: 1 | -1,
+  progress: () => void,
 ): { line: Vec3[]; areas: number[]; closed: boolean } | null {
   const line: Vec3[] = [start.at];
   const areas: number[] = [start.loop.area];
   let along = scaled(start.along, way);
   let gone = 0;
   for (let i = 0; i < MAX_STEPS; i++) {
+    progress();
     const here = line[line.length - 1]!;
     let next = sectionNear(points, triangles, add(here, scaled(along, step)), along, start.loop);
     if (next) {

@@ -36,7 +36,9 @@ export function runStates(
   if (!fragment || piece.standOff < context.size * 1e-3 || piece.volume <= 0) return null;
   // Where one plane takes away much of the hollow, corners are sharp and plain cuts do better.
   if (cutCandidates(fragment, TRIED).planes.some(({ resolves }) => resolves > CORNER_SHARE)) return null;
-  const run = findCentreLine(fragment.points, fragment.triangles.subarray(0, fragment.faces * 3));
+  const run = findCentreLine(fragment.points, fragment.triangles.subarray(0, fragment.faces * 3), () =>
+    context.progress(-1),
+  );
   if (!run || !isWhole(run, fragment)) return null;
   if (run.length > COIL_LENGTHS * diagonalOf(fragmentBounds(fragment))) return null;
   const line = measured(run.line, run.closed);
