@@ -60,12 +60,22 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
   const states = statesOf(leaves, runs, crossing, context);
   const whole = new WholeArt(chosen, leavesIn(states), context);
-  const rungs = rungsOf(states, whole, new Comparer(chosen, { ...RUNG_COMPARER, solid, progress: () => progress(-1) }), settings, context);
+  const rungs = rungsOf(
+    states,
+    whole,
+    new Comparer(chosen, { ...RUNG_COMPARER, solid, progress: () => progress(-1) }),
+    settings,
+    context,
+  );
   if (!rungs.length)
     throw new DecomposeError(
       `With the openings kept free at least ${states[0]!.length} shapes are needed; ${settings.maxShapes} are allowed.`,
     );
-  return { rungs, goodEnough: goodEnough(rungs, settings.agentDetail, { art: chosen, solid, progress: () => progress(-1) }), specks };
+  return {
+    rungs,
+    goodEnough: goodEnough(rungs, settings.agentDetail, { art: chosen, solid, progress: () => progress(-1) }),
+    specks,
+  };
 }
 
 /** Figures of rungs are sampled: one that is so near to the limit, as a share of it, is measured exactly. */
