@@ -257,7 +257,7 @@ export function program(done: (result: Result) => void): Command {
       new Option('--no-crossing', 'shapes meet within a tenth of a millimetre and do not overlap'),
       new Option(
         '--rung <count>',
-        'the rung with at most so many shapes; default: the one that is off and fills least, multiplied',
+        'the rung with at most so many shapes; default: the one that fits best, by deviation times volume filled or left out',
       ),
       new Option('--out <obj>', "the rung's shapes as OBJ, one group each"),
     ],

@@ -106,7 +106,8 @@ function bestCut(piece: ConvexPart, context: DecompositionContext): ConvexPart[]
     if (needed > 1) continue;
     const limit = piece.hullVolume - needed * excess;
     let sum = 0;
-    for (let i = 0; i < parts.length && sum < limit; i++) sum += hullVolumeOf(parts[i]!);
+    for (let i = 0; i < parts.length && sum < limit; i++)
+      sum += volumeOfHullOf(parts[i]!.points, ENOUGH_CORNERS);
     if (sum >= limit) continue;
     const gain = (piece.hullVolume - sum) / excess;
     const score = (gain * worth + FOLD_WORTH * resolves) / (parts.length - 1);
@@ -123,15 +124,6 @@ function bestCut(piece: ConvexPart, context: DecompositionContext): ConvexPart[]
 
 /** What is left flat of something solid is a crumb of the cut. */
 const keeps = (part: ConvexPart, whole: ConvexPart): boolean => !!part.hull || whole.volume === 0;
-
-const known = new WeakMap<Fragment, number>();
-
-/** Of the hull round a fragment, known once. */
-function hullVolumeOf(fragment: Fragment): number {
-  let volume = known.get(fragment);
-  if (volume === undefined) known.set(fragment, (volume = volumeOfHullOf(fragment.points, ENOUGH_CORNERS)));
-  return volume;
-}
 
 /** Both sides of a cut; what falls apart on one side is told apart only where its pieces lie apart, too. */
 function cutApart(fragment: Fragment, plane: CutPlane, eps: number): Fragment[] {

@@ -14,7 +14,7 @@ import { principalAxes } from './principal-axes.js';
 
 /** Turned about its axis a body lies on itself to within this share of its radius: nine sides do, eight do not. */
 const ROUND_SHARE = 0.065;
-/** Turned by these angles, radians, which no even count of sides repeats. */
+/** Turned by these angles, radians, no polygon of few sides lies on itself. */
 const TRIED_TURNS = [0.83, 1.91, 2.74];
 const MAX_ASKED = 240;
 /** Bands that the height is cut into, at most. */
@@ -337,7 +337,7 @@ function wedgeVolumes(band: Fragment, axis: Axis, maxShapes: number, eps: number
     if (wedges >= maxShapes) return volumes;
     before = wedges;
   }
-  // Beyond the last count what is filled goes on falling as it did.
+  // More wedges than were priced count as many as that: less cannot be promised.
   for (let n = before + 1; n <= maxShapes; n++) volumes[n] = volumes[before]!;
   return volumes;
 }

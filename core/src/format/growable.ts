@@ -46,6 +46,11 @@ export class GrowableInts {
     this.length += 3;
   }
 
+  /** what was pushed last; undefined when nothing was */
+  get last(): number | undefined {
+    return this.length ? this.data[this.length - 1] : undefined;
+  }
+
   view(): Int32Array {
     return this.data.subarray(0, this.length);
   }

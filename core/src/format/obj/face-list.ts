@@ -7,8 +7,6 @@ export class FaceList {
   readonly lines = new GrowableInts();
   /** material of each run of polygons: first polygon, material */
   readonly materials = new GrowableInts();
-  /** of the run that was opened last; -2 before there is one */
-  lastMaterial = -2;
 
   constructor(
     readonly object: string,

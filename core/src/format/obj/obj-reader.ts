@@ -240,10 +240,9 @@ export class ObjReader {
         'mend the line or export again',
       );
     const { materials, sizes } = list;
-    if (list.lastMaterial !== this.material) {
+    if (materials.last !== this.material) {
       materials.push(sizes.length);
       materials.push(this.material);
-      list.lastMaterial = this.material;
     }
     sizes.push(size);
     list.lines.push(this.lineNumber);

@@ -11,7 +11,7 @@ import {
   type Shape,
   withDistinctIds,
 } from '@yard-brace/core';
-import { BehaviorSubject, Subscription } from 'rxjs';
+import { BehaviorSubject, type Subscription } from 'rxjs';
 import { Compute, Stopped } from '../workers/compute';
 import type { LadderRequest } from '../workers/messages';
 import { BenchStore } from './bench-store';
@@ -34,6 +34,7 @@ const HEAD_START_MS = 250;
 /** A few sets that are shown while the ladder is worked out, and which of them. */
 export interface FirstLook {
   sets: readonly (readonly Shape[])[];
+  agent: Agent | null;
   at: number;
 }
 
@@ -59,22 +60,18 @@ export class LadderStore implements OnDestroy {
   readonly ladder$ = this.shown$.asObservable();
   readonly firstLook$ = this.look$.asObservable();
   readonly working$ = this.busy$.asObservable();
-  private readonly subscription = new Subscription();
+  private readonly subscription: Subscription;
   private options: LadderOptions | null = null;
   /** the area that was run; null for all the art */
   private area: Area | null = null;
-  /** for whom the first look was asked */
-  private agent: Agent | null = null;
 
   constructor() {
     // Kept, discarded, or gone because the piece has changed: the ladder has served.
-    this.subscription.add(
-      this.proposals.proposal$.subscribe((proposal) => {
-        if (proposal?.source === 'ladder') return;
-        if (this.shown$.value) this.shown$.next(null);
-        if (this.look$.value) this.look$.next(null);
-      }),
-    );
+    this.subscription = this.proposals.proposal$.subscribe((proposal) => {
+      if (proposal?.source === 'ladder') return;
+      if (this.shown$.value) this.shown$.next(null);
+      if (this.look$.value) this.look$.next(null);
+    });
   }
 
   ngOnDestroy(): void {
@@ -152,23 +149,23 @@ export class LadderStore implements OnDestroy {
     if (!sets.length || !this.busy$.value || this.bench.document !== document) return;
     this.options = options;
     this.area = area;
-    this.agent = agent;
     this.shown$.next(null);
-    this.look$.next({ sets, at: 0 });
+    this.look$.next({ sets, agent, at: 0 });
     this.turnLookTo(sets.length - 1);
   }
 
   /** Show another set of the first look. */
   turnLookTo(at: number): void {
-    const set = this.look$.value?.sets[at];
-    if (!set) return;
-    this.look$.next({ sets: this.look$.value!.sets, at });
+    const look = this.look$.value;
+    const set = look?.sets[at];
+    if (!look || !set) return;
+    this.look$.next({ ...look, at });
     const shapes = counted(set.length, 'shape');
     this.proposals.propose({
       source: 'ladder',
       title: `A first look: ${shapes}, not measured yet.`,
       provisional: true,
-      edit: this.editOf(set, at, this.agent),
+      edit: this.editOf(set, at, look.agent),
     });
   }
 

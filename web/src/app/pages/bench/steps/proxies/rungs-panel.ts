@@ -64,7 +64,7 @@ export const specksText = (specks: number): string =>
       </section>
     } @else if (look(); as first) {
       <section class="panel" data-testid="first-look">
-        <p class="faded">A first look, cut straight across. Every count follows, measured.</p>
+        <p class="faded">A first look, cut straight across and not measured. The ladder follows.</p>
         <div class="rungs">
           <p-selectbutton
             size="small"
