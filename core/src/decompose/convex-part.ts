@@ -28,8 +28,6 @@ export interface DecompositionContext extends ArtDistance {
   clearances: ConvexBody[];
   /** metres below which detail does not matter; 0 for nobody in particular */
   agentDetail: number;
-  /** square metres that what is filled is spread over, to be weighed beside standing off */
-  filledArea: number;
   /** called between small steps with the share done; may throw to stop */
   progress: (share: number) => void;
 }

@@ -16,7 +16,7 @@ import { betterOf, handOut, type State } from './hand-out.js';
 import { joinUp } from './join-up.js';
 import { checkedOptions, type DecomposeOptions, type Settings } from './options.js';
 import { leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
-import { deviationOf, filledAreaOf, misfitOf } from './misfit.js';
+import { deviationOf, misfitOf } from './misfit.js';
 import { MEETING_METRES, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
 import { runStates } from './run-states.js';
 import { separateParts } from './separate-parts.js';
@@ -125,7 +125,6 @@ async function contextFor(
     size,
     clearances: settings.clearances.map((shape) => bodyAround(shape)),
     agentDetail: settings.agentDetail,
-    filledArea: filledAreaOf(size, settings.agentDetail),
     progress,
   };
 }
@@ -251,11 +250,11 @@ function statesOf(
     if (!among.length) return joined(own);
     if (among.length === 1 && !own.length) return among[0]!;
     // Pieces of runs may be joined to what is beside them, or each run keeps to itself.
-    const apart = handOut([...(own.length ? [joined(own)] : []), ...among], context.filledArea);
+    const apart = handOut([...(own.length ? [joined(own)] : []), ...among], context);
     return betterOf(joined([...own, ...among.flatMap(some)]), apart);
   });
   if (ladders.length === 1) return ladders[0]!;
-  const apart = handOut(ladders, context.filledArea);
+  const apart = handOut(ladders, context);
   const all = joined([...leaves, ...runs.flatMap(some)]);
   return [...all.filter((state) => state.length < ladders.length), ...apart];
 }

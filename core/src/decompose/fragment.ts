@@ -7,6 +7,7 @@ import {
   dot,
   sixfoldVolume,
   UnionFind,
+  type Vec3,
 } from '../math/index.js';
 
 /**
@@ -29,6 +30,14 @@ export interface CutPlane {
   nz: number;
   d: number;
 }
+
+/** The plane through a place across a direction, or so many metres further along it. */
+export const planeThrough = (place: Vec3, normal: Vec3, off = 0): CutPlane => ({
+  nx: normal[0],
+  ny: normal[1],
+  nz: normal[2],
+  d: dot(place, normal) + off,
+});
 
 export const fragmentBounds = (fragment: Fragment): Bounds => boundsOf(fragment.points);
 

@@ -1,4 +1,4 @@
-import type { ConvexPart } from './convex-part.js';
+import type { ConvexPart, DecompositionContext } from './convex-part.js';
 import { filledBy, misfitOfState, standOffOf, thicknessOf } from './misfit.js';
 
 /** The pieces that stand for the art at one count. */
@@ -9,12 +9,11 @@ export type State = ConvexPart[];
  * how much it fills, goes up to its next state that costs less, until none can.
  *
  * @param ladders for each separate solid its states, fewest pieces first
- * @param filledArea see `DecompositionContext`
  */
-export function handOut(ladders: readonly State[][], filledArea: number): State[] {
+export function handOut(ladders: readonly State[][], context: DecompositionContext): State[] {
   const priced = (state: State) => ({
     state,
-    cost: standOffOf(state) + thicknessOf(filledBy(state), filledArea),
+    cost: standOffOf(state) + thicknessOf(filledBy(state), context),
   });
   const useful = ladders.map((states) => {
     let least = Infinity;

@@ -49,7 +49,7 @@ export function joinUp(
   const states: ConvexPart[][] = [[...start]];
   let live = [...start];
   let pairs: Pair[] = [];
-  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length, context.filledArea)));
+  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length, context)));
   while (live.length > 1) {
     context.progress(-1);
     const pair = cheapest(pairs, live, crossing, context);
@@ -65,14 +65,19 @@ export function joinUp(
     }
     live = live.filter((piece) => !gone.has(piece));
     pairs = pairs.filter(({ a, b }) => !gone.has(a) && !gone.has(b));
-    pairs.push(...pairsWith(joined, live, live.length + 1, context.filledArea));
+    pairs.push(...pairsWith(joined, live, live.length + 1, context));
     live.push(joined);
     states.push([...live]);
   }
   return states;
 }
 
-function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number, filledArea: number): Pair[] {
+function pairsWith(
+  a: ConvexPart,
+  others: readonly ConvexPart[],
+  count: number,
+  context: DecompositionContext,
+): Pair[] {
   let near = others;
   if (count > ALL_PAIRS)
     near = others
@@ -85,7 +90,7 @@ function pairsWith(a: ConvexPart, others: readonly ConvexPart[], count: number, 
     b,
     joined: null,
     filled: 0,
-    price: priceByBoxes(a, b, filledArea),
+    price: priceByBoxes(a, b, context),
     known: 'boxes',
   }));
 }
@@ -110,7 +115,7 @@ function gapBetween(a: ConvexPart, b: ConvexPart): number {
   return Math.sqrt(sum);
 }
 
-function priceByBoxes(a: ConvexPart, b: ConvexPart, filledArea: number): number {
+function priceByBoxes(a: ConvexPart, b: ConvexPart, context: DecompositionContext): number {
   const [p, q] = [boxOf(a), boxOf(b)];
   let round = 1;
   let one = 1;
@@ -120,7 +125,7 @@ function priceByBoxes(a: ConvexPart, b: ConvexPart, filledArea: number): number 
     one *= p.max[k]! - p.min[k]!;
     other *= q.max[k]! - q.min[k]!;
   }
-  return thicknessOf(BOX_SHARE * (round - one - other), filledArea);
+  return thicknessOf(BOX_SHARE * (round - one - other), context);
 }
 
 /** The cheapest pair that may be joined, its price known in full. */
@@ -142,10 +147,7 @@ function cheapest(
     if (best.known === 'boxes') {
       best.joined = joinedPart([best.a, best.b], context);
       if (reachesInto(best.joined, context)) pairs.splice(pairs.indexOf(best), 1);
-      best.filled = thicknessOf(
-        best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume,
-        context.filledArea,
-      );
+      best.filled = thicknessOf(best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume, context);
       best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, context) : 0);
       best.known = 'hull';
       continue;

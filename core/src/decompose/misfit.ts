@@ -1,17 +1,16 @@
 import type { ShapeComparison } from '../compare/index.js';
-import type { ConvexPart } from './convex-part.js';
+import type { ConvexPart, DecompositionContext } from './convex-part.js';
 
 /** What is filled counts beside standing off as if it lay spread over this share of the size squared. */
 const FILLED_AREA_SHARE = 0.03;
 /** For an agent, who feels how far a shape stands off, it counts less. */
 const AGENT_AREA_SHARE = 0.15;
 
-/** Square metres that what is filled is spread over, to be weighed beside standing off. */
-export const filledAreaOf = (size: number, agentDetail: number): number =>
-  (agentDetail > 0 ? AGENT_AREA_SHARE : FILLED_AREA_SHARE) * size ** 2;
-
-/** Metres that a volume is thick, spread over an area; a negative one is none. */
-export const thicknessOf = (volume: number, area: number): number => Math.max(0, volume) / area;
+/** Metres that a filled volume counts beside standing off; a negative one is none. */
+export const thicknessOf = (
+  volume: number,
+  { size, agentDetail }: Pick<DecompositionContext, 'size' | 'agentDetail'>,
+): number => Math.max(0, volume) / ((agentDetail > 0 ? AGENT_AREA_SHARE : FILLED_AREA_SHARE) * size ** 2);
 
 /** How far shapes and art stand out of each other at most, metres. */
 export const deviationOf = ({ figures }: { figures: ShapeComparison }): number =>

@@ -36,6 +36,13 @@ describe('principal axes', () => {
     for (const axis of axes) expect(axis.filter((v) => Math.abs(v) === 1).length).toBe(1);
   });
 
+  it('are those of the caps where a cut left no face', () => {
+    const fragment = { ...fragmentOf(boxMesh([3, 1, 2], [5, -6, 7])), faces: 0 };
+    const { middle, axes } = principalAxes(fragment);
+    [5, -6, 7].forEach((v, k) => expect(middle[k]).toBeCloseTo(v, 5));
+    expect(Math.abs(axes[0]![0])).toBe(1);
+  });
+
   it('of nothing are those of the art, without NaN', () => {
     const { middle, axes } = principalAxes({
       points: Float64Array.from([1, 1, 1, 1, 1, 1, 1, 1, 1]),

@@ -62,7 +62,9 @@ function turn(moments: number[][], axes: Vec3[], i: number, j: number, c: number
 }
 
 /** Of faces, each as its corners and three times its middle. */
-function momentsOf({ points: p, triangles, faces }: Fragment): { middle: Vec3; moments: number[][] } {
+function momentsOf({ points: p, triangles, faces: real }: Fragment): { middle: Vec3; moments: number[][] } {
+  // What a cut left of the inside has caps only.
+  const faces = real || triangles.length / 3;
   let area = 0;
   const middle: Vec3 = [0, 0, 0];
   const areas = new Float64Array(faces);

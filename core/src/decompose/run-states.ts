@@ -1,14 +1,14 @@
-import { diagonalOf, distance, dot, scaled, type Vec3 } from '../math/index.js';
+import { diagonalOf, distance, scaled, type Vec3 } from '../math/index.js';
 import { equalPlaces, type MeasuredLine, measured, placeAt, wayAt } from './along-line.js';
 import { type CentreLine, findCentreLine } from './centre-line.js';
 import { cutCandidates } from './cut-candidates.js';
 import {
-  type CutPlane,
   cutFragment,
   type Fragment,
   fragmentBounds,
   fragmentVolume,
   joinFragments,
+  planeThrough,
   splitFragment,
 } from './fragment.js';
 import type { State } from './hand-out.js';
@@ -83,8 +83,8 @@ function equalPieces(
     const to = line.closed || i + 1 < count ? joints[(i + 1) % joints.length]! : null;
     const middle = placeAt(line, (line.length * (i + 0.5)) / count);
     let part: Fragment | null = fragment;
-    if (from) part = part && cutFragment(part, planeAt(from.at, scaled(from.way, -1)), eps)[0];
-    if (to) part = part && cutFragment(part, planeAt(to.at, to.way), eps)[0];
+    if (from) part = part && cutFragment(part, planeThrough(from.at, scaled(from.way, -1)), eps)[0];
+    if (to) part = part && cutFragment(part, planeThrough(to.at, to.way), eps)[0];
     if (!part) return null;
     // The same two planes may also cut the run elsewhere: what lies away from this stretch is not meant.
     const reach = line.length / count / 2 + radius;
@@ -94,8 +94,6 @@ function equalPieces(
   }
   return state.every((part) => part.hull) ? state : null;
 }
-
-const planeAt = (at: Vec3, way: Vec3): CutPlane => ({ nx: way[0], ny: way[1], nz: way[2], d: dot(at, way) });
 
 function offPlace({ points }: Fragment, place: Vec3): number {
   let least = Infinity;

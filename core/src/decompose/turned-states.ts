@@ -1,4 +1,4 @@
-import { cross, diagonalOf, dot, type Vec3 } from '../math/index.js';
+import { cross, diagonalOf, type Vec3 } from '../math/index.js';
 import { volumeOfHullOf } from '../hull/index.js';
 import { buildBvh, closestDistance } from '../solid/index.js';
 import {
@@ -8,7 +8,7 @@ import {
   reachesInto,
   type DecompositionContext,
 } from './convex-part.js';
-import { type CutPlane, cutFragment, type Fragment, fragmentBounds } from './fragment.js';
+import { type CutPlane, cutFragment, type Fragment, fragmentBounds, planeThrough } from './fragment.js';
 import type { State } from './hand-out.js';
 import { principalAxes } from './principal-axes.js';
 
@@ -164,13 +164,6 @@ function across(way: Vec3, like: Vec3): [Vec3, Vec3] {
 const place = (p: Float64Array, i: number, from: Vec3, along: Vec3): number =>
   (p[i]! - from[0]) * along[0] + (p[i + 1]! - from[1]) * along[1] + (p[i + 2]! - from[2]) * along[2];
 
-const planeOf = (normal: Vec3, from: Vec3, off = 0): CutPlane => ({
-  nx: normal[0],
-  ny: normal[1],
-  nz: normal[2],
-  d: dot(normal, from) + off,
-});
-
 const opposite = ({ nx, ny, nz, d }: CutPlane): CutPlane => ({ nx: -nx, ny: -ny, nz: -nz, d: -d });
 
 /** What of a fragment lies between two heights above the middle; null when nothing does. */
@@ -181,14 +174,14 @@ function between(
   high: number,
   eps: number,
 ): Fragment | null {
-  const above = cutFragment(fragment, opposite(planeOf(way, middle, low)), eps)[0];
-  return above && cutFragment(above, planeOf(way, middle, high), eps)[0];
+  const above = cutFragment(fragment, opposite(planeThrough(middle, way, low)), eps)[0];
+  return above && cutFragment(above, planeThrough(middle, way, high), eps)[0];
 }
 
 /** The plane through the axis at an angle; what lies before it, turning from u to v, is on its low side. */
 function atAngle({ middle, u, v }: Axis, angle: number): CutPlane {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
-  return planeOf([0, 1, 2].map((k) => v[k]! * c - u[k]! * s) as Vec3, middle);
+  return planeThrough(middle, [0, 1, 2].map((k) => v[k]! * c - u[k]! * s) as Vec3);
 }
 
 /** A band in equal wedges round the axis. */
@@ -234,7 +227,7 @@ function bandHeights(fragment: Fragment, axis: Axis, eps: number, context: Decom
     piece.best = null;
     for (const height of tried) {
       context.progress(-1);
-      const [low, high] = cutFragment(piece.part, planeOf(axis.way, axis.middle, height), eps);
+      const [low, high] = cutFragment(piece.part, planeThrough(axis.middle, axis.way, height), eps);
       if (!low || !high) continue;
       const gain = piece.volume - volume(low) - volume(high);
       if (gain > (piece.best?.gain ?? piece.volume * 1e-3)) piece.best = { gain, height, low, high };
