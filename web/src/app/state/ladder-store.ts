@@ -62,6 +62,8 @@ export class LadderStore implements OnDestroy {
   readonly working$ = this.busy$.asObservable();
   private readonly subscription: Subscription;
   private options: LadderOptions | null = null;
+  /** what was asked last: a look that comes later than the next run is not shown */
+  private asked: LadderRequest | null = null;
   /** the area that was run; null for all the art */
   private area: Area | null = null;
 
@@ -102,6 +104,7 @@ export class LadderStore implements OnDestroy {
         agentDetail: agent?.detail ?? 0,
         clearances: clearanceShapes(document),
       };
+      this.asked = request;
       // On few cores both together would be late: the look has a head start.
       await Promise.race([
         this.lookFirst(document, request, { options, area, agent }),
@@ -146,7 +149,8 @@ export class LadderStore implements OnDestroy {
       // What is wrong with the art is said by the run itself.
       return;
     }
-    if (!sets.length || !this.busy$.value || this.bench.document !== document) return;
+    if (!sets.length || !this.busy$.value || this.asked !== request) return;
+    if (this.bench.document !== document) return;
     this.options = options;
     this.area = area;
     this.shown$.next(null);

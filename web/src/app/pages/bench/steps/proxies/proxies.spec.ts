@@ -202,6 +202,24 @@ describe('the ladder', () => {
       expect(bench.said()).toBe('');
     });
 
+    it('of an earlier run is not shown in a later one', async () => {
+      end({ ladder, now: null });
+      await panel.rest();
+      let look: (sets: Shape[][]) => void = () => undefined;
+      bench.jobs['firstLook']!.and.returnValue(new Promise((resolve) => (look = resolve)));
+      bench.jobs['ladder']!.and.resolveTo({ ladder, now: null });
+      await run();
+      await bench.clock.move(250);
+      await panel.rest();
+      bench.jobs['firstLook']!.and.resolveTo([]);
+      bench.jobs['ladder']!.and.returnValue(new Promise(() => undefined));
+      panel = await run();
+      look(sets);
+      await panel.rest();
+      expect(panel.has('[data-testid=first-look]')).toBeFalse();
+      expect(panel.has('[data-testid=ladder]')).toBeTrue();
+    });
+
     it('comes too late when the ladder is there', async () => {
       end({ ladder, now: null });
       await panel.rest();
