@@ -141,7 +141,7 @@ export class LadderStore implements OnDestroy {
   ): Promise<void> {
     let sets: Shape[][];
     try {
-      sets = await this.compute.run((jobs) => jobs.firstLook(document, this.bench.profile, request), {
+      sets = await this.compute.run((jobs) => jobs.firstLook(document, request), {
         quick: true,
         silent: true,
       });

@@ -44,13 +44,9 @@ export async function ladder(
 }
 
 /** The first few sets, straight across and not measured: what is shown while the ladder is worked out. */
-export async function firstLook(
-  document: PieceDocument,
-  profile: TargetProfile,
-  request: LadderRequest,
-): Promise<Shape[][]> {
+export async function firstLook(document: PieceDocument, request: LadderRequest): Promise<Shape[][]> {
   const options = ladderRequestSchema.parse(request);
   const placed = await placedOf(document, () => undefined);
   const art = options.faces ? placed.mesh : collidingArt(document, placed).mesh;
-  return lookFirst(art, { ...options, kinds: profile.kinds.known });
+  return lookFirst(art, options);
 }

@@ -173,7 +173,7 @@ describe('the ladder', () => {
       expect(panel.has('[data-testid=first-look]')).toBeTrue();
       expect(shapesShown()).toEqual(sets[1]);
       expect(bench.proposals.proposal!.title).toBe('A first look: 2 shapes, not measured yet.');
-      bench.get(LadderStore).turnLookTo(0);
+      await panel.press('1');
       expect(shapesShown()).toEqual(sets[0]);
       end({ ladder, now: null });
       await panel.rest();

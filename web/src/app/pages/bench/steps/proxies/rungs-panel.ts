@@ -5,6 +5,7 @@ import { counted, lengthText } from '@yard-brace/core';
 import { SelectButton } from 'primeng/selectbutton';
 import { LadderStore } from '../../../../state/ladder-store';
 import { millimetresOff, type ShownLadder } from '../../../../state/rung-figures';
+import { Segments } from '../../../../ui/segments';
 import { LadderChart } from './ladder-chart';
 
 /** What a rung is, in a line: how many shapes, how far off, whether that is good enough. */
@@ -24,7 +25,7 @@ export const specksText = (specks: number): string =>
 @Component({
   selector: 'yb-rungs-panel',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, SelectButton, LadderChart],
+  imports: [FormsModule, SelectButton, Segments, LadderChart],
   template: `
     @if (ladder(); as shown) {
       <section class="panel" data-testid="ladder">
@@ -65,19 +66,12 @@ export const specksText = (specks: number): string =>
     } @else if (look(); as first) {
       <section class="panel" data-testid="first-look">
         <p class="faded">A first look, cut straight across and not measured. The ladder follows.</p>
-        <div class="rungs">
-          <p-selectbutton
-            size="small"
-            [options]="looks()"
-            optionValue="at"
-            optionLabel="label"
-            [ngModel]="first.at"
-            (ngModelChange)="store.turnLookTo($event)"
-            [allowEmpty]="false"
-            role="group"
-            aria-label="Number of shapes"
-          />
-        </div>
+        <yb-segments
+          label="Number of shapes"
+          [options]="looks()"
+          [value]="first.at"
+          (chosen)="store.turnLookTo($event!)"
+        />
       </section>
     }
   `,
@@ -95,7 +89,7 @@ export class RungsPanel {
   protected readonly ladder = toSignal(this.store.ladder$, { requireSync: true });
   protected readonly look = toSignal(this.store.firstLook$, { requireSync: true });
   protected readonly looks = computed(() =>
-    (this.look()?.sets ?? []).map((set, at) => ({ at, label: String(set.length) })),
+    (this.look()?.sets ?? []).map((set, at) => ({ value: at, label: String(set.length) })),
   );
   protected readonly points = computed(() =>
     (this.ladder()?.rungs ?? []).map((rung) => ({
