@@ -89,5 +89,14 @@ describe('turned bodies', () => {
     const ladder = await decompose(moved(bowl(), [0, 0, 0], quatAbout([0, 0, 1], 0.3)), { maxShapes: 16 });
     const best = rungWithin(ladder, 16)!;
     for (const rung of ladder.rungs) expect(misfitOf(best)).toBeLessThanOrEqual(misfitOf(rung) * (1 + 1e-3));
+    // Off by a tenth more, and half as full: better, though another lies nearer.
+    const { figures, shapes } = best;
+    const off = (metres: number, overfill: number) => ({
+      shapes,
+      figures: { ...figures, overfill, proxyOutside: { ...figures.proxyOutside, max: metres } },
+    });
+    const rungs = [off(1, figures.artVolume), off(1.1, figures.artVolume / 2)];
+    expect(rungWithin({ ...ladder, rungs }, 64)).toBe(rungs[1]!);
+    expect(rungWithin({ ...ladder, rungs: rungs.reverse() }, 64)).toBe(rungs[0]!);
   });
 });

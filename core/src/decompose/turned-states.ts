@@ -1,6 +1,5 @@
-import { cross, diagonalOf, type Vec3 } from '../math/index.js';
+import { diagonalOf, type Vec3 } from '../math/index.js';
 import { volumeOfHullOf } from '../hull/index.js';
-import { buildBvh, closestDistance } from '../solid/index.js';
 import {
   ENOUGH_CORNERS,
   type ConvexPart,
@@ -10,13 +9,8 @@ import {
 } from './convex-part.js';
 import { type CutPlane, cutFragment, type Fragment, fragmentBounds, planeThrough } from './fragment.js';
 import type { State } from './hand-out.js';
-import { principalAxes } from './principal-axes.js';
+import { placeAlong, type TurningAxis, turningAxis } from './turning-axis.js';
 
-/** Turned about its axis a body lies on itself to within this share of its radius: nine sides do, eight do not. */
-const ROUND_SHARE = 0.065;
-/** Turned by these angles, radians, no polygon of few sides lies on itself. */
-const TRIED_TURNS = [0.83, 1.91, 2.74];
-const MAX_ASKED = 240;
 /** Bands that the height is cut into, at most. */
 const MAX_BANDS = 12;
 const MAX_HEIGHTS = 48;
@@ -28,16 +22,6 @@ const PRICED = [1, 2, 3, 4, 6, 8, 12, 16, 24];
 const COUNTS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32, 40, 48, 56, 64];
 /** A further shape has to take away this share of what is filled. */
 const WORTH = 0.01;
-
-interface Axis {
-  middle: Vec3;
-  way: Vec3;
-  /** two directions across it; the first points at a vertex, so that wedges begin where facets do */
-  u: Vec3;
-  v: Vec3;
-  /** facets round the axis; 0 when they are uneven */
-  sides: number;
-}
 
 /** A band between two heights, cut into equal wedges. */
 interface Band {
@@ -59,7 +43,7 @@ export function turnedStates(
 ): State[] | null {
   const { fragment } = piece;
   if (!fragment || !piece.hull || piece.volume <= 0 || piece.standOff <= enough) return null;
-  const axis = axisOf(fragment);
+  const axis = turningAxis(fragment);
   if (!axis) return null;
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-8;
   const heights = bandHeights(fragment, axis, eps, context);
@@ -96,80 +80,12 @@ export function turnedStates(
   return states.length > 1 ? states : null;
 }
 
-/** The axis about which a fragment is round; null when there is none. */
-function axisOf(fragment: Fragment): Axis | null {
-  const { points: p, triangles, faces } = fragment;
-  const { middle, axes } = principalAxes(fragment);
-  const tree = buildBvh({ positions: p, indices: Uint32Array.from(triangles.subarray(0, faces * 3)) });
-  const step = Math.max(1, Math.ceil(p.length / 3 / MAX_ASKED));
-  for (const way of [axes[2]!, axes[0]!, axes[1]!]) {
-    const [u, v] = across(
-      way,
-      axes.find((axis) => axis !== way)!,
-    );
-    let radius = 0;
-    let corner = 0;
-    for (let i = 0; i < p.length; i += 3) {
-      const off = Math.hypot(place(p, i, middle, u), place(p, i, middle, v));
-      if (off <= radius * (1 + 1e-6)) continue;
-      radius = off;
-      corner = i;
-    }
-    const allowed = radius * ROUND_SHARE;
-    let round = true;
-    for (let i = 0; i < p.length && round; i += step * 3) {
-      const [h, a, b] = [place(p, i, middle, way), place(p, i, middle, u), place(p, i, middle, v)];
-      for (const turn of TRIED_TURNS) {
-        const [c, s] = [Math.cos(turn), Math.sin(turn)];
-        const [x, y] = [a * c - b * s, a * s + b * c];
-        const at = [0, 1, 2].map((k) => middle[k]! + way[k]! * h + u[k]! * x + v[k]! * y) as Vec3;
-        if (closestDistance(tree, at[0], at[1], at[2], allowed, -1) < allowed) continue;
-        round = false;
-        break;
-      }
-    }
-    if (!round || !(radius > 0)) continue;
-    const [a, b] = [place(p, corner, middle, u), place(p, corner, middle, v)];
-    const first = [0, 1, 2].map((k) => (u[k]! * a + v[k]! * b) / Math.hypot(a, b)) as Vec3;
-    const sides = evenSides(p, middle, way, place(p, corner, middle, way), radius);
-    return { middle, way, u: first, v: cross(way, first), sides };
-  }
-  return null;
-}
-
-/** How many vertices lie on the circle through the outermost one, when they do so at equal steps; else 0. */
-function evenSides(p: Float64Array, middle: Vec3, way: Vec3, height: number, radius: number): number {
-  const near = radius * 1e-4;
-  const places: Vec3[] = [];
-  for (let i = 0; i < p.length; i += 3) {
-    const h = place(p, i, middle, way);
-    if (Math.abs(h - height) > near) continue;
-    const out = [0, 1, 2].map((k) => p[i + k]! - middle[k]! - way[k]! * h) as Vec3;
-    if (Math.abs(Math.hypot(...out) - radius) <= near) places.push(out);
-  }
-  const side = 2 * radius * Math.sin(Math.PI / places.length);
-  const even = places.every((a) => {
-    const steps = places.map((b) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2])).sort((s, t) => s - t);
-    return steps.length > 2 && Math.abs(steps[1]! - side) < near * 4 && Math.abs(steps[2]! - side) < near * 4;
-  });
-  return even ? places.length : 0;
-}
-
-/** Two directions across a third, the first as near to `like` as can be. */
-function across(way: Vec3, like: Vec3): [Vec3, Vec3] {
-  const v = cross(way, like);
-  return [cross(v, way), v];
-}
-
-const place = (p: Float64Array, i: number, from: Vec3, along: Vec3): number =>
-  (p[i]! - from[0]) * along[0] + (p[i + 1]! - from[1]) * along[1] + (p[i + 2]! - from[2]) * along[2];
-
 const opposite = ({ nx, ny, nz, d }: CutPlane): CutPlane => ({ nx: -nx, ny: -ny, nz: -nz, d: -d });
 
 /** What of a fragment lies between two heights above the middle; null when nothing does. */
 function between(
   fragment: Fragment,
-  { middle, way }: Axis,
+  { middle, way }: TurningAxis,
   low: number,
   high: number,
   eps: number,
@@ -179,13 +95,13 @@ function between(
 }
 
 /** The plane through the axis at an angle; what lies before it, turning from u to v, is on its low side. */
-function atAngle({ middle, u, v }: Axis, angle: number): CutPlane {
+function atAngle({ middle, u, v }: TurningAxis, angle: number): CutPlane {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   return planeThrough(middle, [0, 1, 2].map((k) => v[k]! * c - u[k]! * s) as Vec3);
 }
 
 /** A band in equal wedges round the axis. */
-function wedgesOf(band: Fragment, axis: Axis, wedges: number, eps: number): Fragment[] {
+function wedgesOf(band: Fragment, axis: TurningAxis, wedges: number, eps: number): Fragment[] {
   if (wedges === 1) return [band];
   const turn = (2 * Math.PI) / wedges;
   const out: Fragment[] = [];
@@ -198,12 +114,17 @@ function wedgesOf(band: Fragment, axis: Axis, wedges: number, eps: number): Frag
 }
 
 /** Heights where a body is best cut across its axis: of a wedge of it the cuts that take away most, one after the other. */
-function bandHeights(fragment: Fragment, axis: Axis, eps: number, context: DecompositionContext): number[] {
+function bandHeights(
+  fragment: Fragment,
+  axis: TurningAxis,
+  eps: number,
+  context: DecompositionContext,
+): number[] {
   const { points: p } = fragment;
   const all = [
     ...new Set(
       Array.from({ length: p.length / 3 }, (_, i) =>
-        rounded(place(p, i * 3, axis.middle, axis.way), eps * 100),
+        rounded(placeAlong(p, i * 3, axis.middle, axis.way), eps * 100),
       ),
     ),
   ].sort((a, b) => a - b);
@@ -254,7 +175,7 @@ const rounded = (value: number, step: number): number => (step > 0 ? Math.round(
 /** For a count of shapes the bands, and how many wedges each is cut into, that fill least. */
 function cheapestBands(
   fragment: Fragment,
-  axis: Axis,
+  axis: TurningAxis,
   heights: readonly number[],
   maxShapes: number,
   eps: number,
@@ -302,14 +223,14 @@ function cheapestBands(
 }
 
 /** Counts of wedges whose joints lie where facets meet; where those are few or uneven, any. */
-function wedgeCounts({ sides }: Axis, most: number): number[] {
+function wedgeCounts({ sides }: TurningAxis, most: number): number[] {
   const all = Array.from({ length: most }, (_, i) => i + 1);
   const even = all.filter((n) => sides % n === 0);
   return sides && even.some((n) => n >= 5 && n <= 12) ? even : all;
 }
 
 /** [maxShapes + 1]: the volume of the hulls of all wedges of a band, by how many there are. What is filled falls with the square of the count. */
-function wedgeVolumes(band: Fragment, axis: Axis, maxShapes: number, eps: number): Float64Array {
+function wedgeVolumes(band: Fragment, axis: TurningAxis, maxShapes: number, eps: number): Float64Array {
   const volumes = new Float64Array(maxShapes + 1).fill(Infinity);
   let part: Fragment | null = band;
   let before = 0;
