@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { Vec3 } from '../math/index.js';
 import { plainMesh } from '../mesh/index.js';
-import { type Shape, shapePolygons } from '../shape/index.js';
+import { type Shape, shapePolygons, shapeVolume } from '../shape/index.js';
 import { shapeDistance } from '../compare/shape-distance.js';
 import { boxMesh, moved } from '../testing/meshes.js';
 import { turn } from '../testing/shapes.js';
@@ -38,6 +38,10 @@ describe('a first look', () => {
   it('cuts where that takes most away, and not at all where there is nothing to take', () => {
     const sets = firstLook(SOLIDS.ell());
     expect(sets.length).toBeGreaterThan(1);
+    // The L has arms of 3 and 4 by 1: 6 in all. One hull round it fills 9, cut where the arms meet little more than 6.
+    const volumes = sets.map((set) => set.reduce((sum, shape) => sum + shapeVolume(shape), 0));
+    expect(volumes[0]).toBeCloseTo(9, 6);
+    expect(volumes.at(-1)).toBeLessThan(7.1);
     expect(firstLook(boxMesh([1, 2, 3])).map((set) => set.map(({ kind }) => kind))).toEqual([['box']]);
   });
 

@@ -35,7 +35,9 @@ export function firstLook(mesh: Mesh, options: DecomposeOptions = {}): Shape[][]
   const faces = options.faces
     ? [...options.faces]
     : Array.from({ length: mesh.indices.length / 3 }, (_, f) => f);
-  const vertices = verticesOf(mesh, faces);
+  const held = new Uint8Array(mesh.positions.length / 3);
+  for (const f of faces) for (let k = f * 3; k < f * 3 + 3; k++) held[mesh.indices[k]!] = 1;
+  const vertices = placesOf(mesh, held);
   const size = diagonalOf(boundsOf(vertices));
   // What is wrong with the art is told by the ladder itself.
   if (!(size > 0) || !vertices.every((value) => Math.abs(value) < 1e12)) return [];
@@ -44,7 +46,7 @@ export function firstLook(mesh: Mesh, options: DecomposeOptions = {}): Shape[][]
     mesh,
     faces.filter((_, i) => i % step === 0),
   );
-  let pieces: Piece[] = [{ triangles, vertices }];
+  let pieces: Piece[] = [{ triangles, faces, held }];
   const bodies = clearances.map(bodyAround);
   const sets: Shape[][] = [];
   let filled = Infinity;
@@ -52,60 +54,53 @@ export function firstLook(mesh: Mesh, options: DecomposeOptions = {}): Shape[][]
     if (count > 1) {
       const best = bestCut(pieces);
       if (!best) break;
-      pieces = pieces.flatMap((piece) => (piece === best.piece ? cutPiece(piece, best.cut) : [piece]));
+      pieces = pieces.flatMap((piece) => (piece === best.piece ? cutPiece(mesh, piece, best.cut) : [piece]));
     }
     const now = pieces.reduce((sum, piece) => sum + volumeOfHullOf(piece.triangles, ROUGH_CORNERS), 0);
     if (count > 1 && now >= filled * WORTH) break;
     filled = now;
-    const shapes = pieces.map((piece) => shapeRound(piece, Math.min(maxVertices, MAX_CORNERS)));
+    const shapes = pieces.map((piece) => shapeRound(mesh, piece, Math.min(maxVertices, MAX_CORNERS)));
     if (shapes.every((shape) => bodies.every((body) => !crosses(bodyAround(shape), body, 0, size * 1e-9))))
       sets.push(shapes);
   }
   return sets;
 }
 
-/** Some of the triangles ([9t]), by which cuts are chosen, and all vertices ([3n]). */
+/** Some of the triangles ([9t]), by which cuts are chosen; all faces that reach into it; and which vertices it holds ([n]). */
 interface Piece {
   triangles: Float64Array;
-  vertices: Float64Array;
+  faces: readonly number[];
+  held: Uint8Array;
 }
 
-function shapeRound({ triangles, vertices }: Piece, maxVertices: number): Shape {
-  const points = joinedPoints([vertices, triangles]);
+function shapeRound(mesh: Mesh, { triangles, held }: Piece, maxVertices: number): Shape {
+  const points = joinedPoints([placesOf(mesh, held), triangles]);
   const found = convexHull(points, { maxVertices });
-  if (found.span !== 'solid') return axisAlignedBox(points);
   const box = axisAlignedBox(points);
+  if (found.span !== 'solid') return box;
   return shapeVolume(box) <= hullVolume(found.hull) * BOX_FACTOR ? box : hullShape(found.hull);
 }
 
-/** Each place once. [3n] */
-function verticesOf({ positions, indices }: Mesh, faces: readonly number[]): Float64Array {
-  const used = new Uint8Array(positions.length / 3);
-  let count = 0;
-  for (const f of faces)
-    for (let k = f * 3; k < f * 3 + 3; k++) {
-      const v = indices[k]!;
-      if (!used[v]) count++;
-      used[v] = 1;
-    }
-  const out = new Float64Array(count * 3);
-  let at = 0;
-  for (let v = 0; v < used.length; v++)
-    if (used[v]) for (let k = 0; k < 3; k++) out[at++] = positions[v * 3 + k]!;
-  return out;
+/** The places of the vertices that are held, each once. [3n] */
+function placesOf({ positions }: Mesh, held: Uint8Array): Float64Array {
+  const out: number[] = [];
+  for (let v = 0; v < held.length; v++)
+    if (held[v]) out.push(positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
+  return Float64Array.from(out);
 }
 
-/** Both sides of a cut: the triangles are cut through, of the vertices each side has its own. */
-function cutPiece({ triangles, vertices }: Piece, cut: Cut): Piece[] {
-  const sides = sidesOf(triangles, cut);
-  if (sides.length < 2) return [{ triangles, vertices }];
-  return sides.map((side, i) => ({
-    triangles: side,
-    vertices: vertices.filter((_, k) => {
-      const h = vertices[k - (k % 3) + cut.axis]!;
-      return i ? h >= cut.at : h <= cut.at;
-    }),
-  }));
+/** Both sides of a cut. A vertex in the plane belongs to the sides that its faces reach into. */
+function cutPiece({ positions, indices }: Mesh, piece: Piece, { axis, at }: Cut): Piece[] {
+  const sides = sidesOf(piece.triangles, { axis, at });
+  if (sides.length < 2) return [piece];
+  return sides.map((triangles, i) => {
+    const off = (corner: number) => (positions[indices[corner]! * 3 + axis]! - at) * (i ? 1 : -1);
+    const faces = piece.faces.filter((f) => off(f * 3) > 0 || off(f * 3 + 1) > 0 || off(f * 3 + 2) > 0);
+    const held = new Uint8Array(piece.held.length);
+    for (const f of faces)
+      for (let k = f * 3; k < f * 3 + 3; k++) if (off(k) >= 0) held[indices[k]!] = piece.held[indices[k]!]!;
+    return { triangles, faces, held };
+  });
 }
 
 /** Three corners for each triangle. [9t] */

@@ -21,6 +21,7 @@ import { deviationColors, LEGEND } from '../../../../viewport/deviation-paint';
 import { Stopped } from '../../../../workers/compute';
 import { AreasPanel } from './areas-panel';
 import { DrawPanel } from './draw-panel';
+import { ProposalBar } from '../../view/proposal-bar';
 import { LadderPanel } from './ladder-panel';
 import { MakePanel } from './make-panel';
 import { RungsPanel, rungTitle, specksText } from './rungs-panel';
@@ -192,6 +193,8 @@ describe('the ladder', () => {
     });
 
     it('is looked at and not kept, and goes when the run is stopped', async () => {
+      const bar = await bench.show(ProposalBar);
+      expect([bar.has('[data-testid=keep]'), bar.has('[data-testid=discard]')]).toEqual([false, true]);
       bench.proposals.keep();
       expect(bench.store.document.proxies).toEqual([]);
       expect(shapesShown()).toEqual(sets[1]);
