@@ -251,7 +251,7 @@ function statesOf(
     if (among.length === 1 && !own.length) return among[0]!;
     // Pieces of runs may be joined to what is beside them, or each run keeps to itself.
     const apart = handOut([...(own.length ? [joined(own)] : []), ...among], context);
-    return betterOf(joined([...own, ...among.flatMap(some)]), apart);
+    return betterOf([joined([...own, ...among.flatMap(some)]), apart], context);
   });
   if (ladders.length === 1) return ladders[0]!;
   const apart = handOut(ladders, context);

@@ -5,16 +5,16 @@ import { filledBy, misfitOfState, standOffOf, thicknessOf } from './misfit.js';
 export type State = ConvexPart[];
 
 /**
- * One ladder of several: all start with their fewest pieces; then whichever costs most, by how far it stands off and
- * how much it fills, goes up to its next state that costs less, until none can.
+ * One ladder of several: all start with their fewest pieces; then whichever costs most, by how far it stands off and,
+ * without an agent, how much it fills, goes up to its next state that costs less, until none can.
  *
  * @param ladders for each separate solid its states, fewest pieces first
  */
 export function handOut(ladders: readonly State[][], context: DecompositionContext): State[] {
-  const priced = (state: State) => ({
-    state,
-    cost: standOffOf(state) + thicknessOf(filledBy(state), context),
-  });
+  // Who feels how far a shape stands off asks for nothing else.
+  const costOf = (state: State) =>
+    standOffOf(state) + (context.agentDetail > 0 ? 0 : thicknessOf(filledBy(state), context));
+  const priced = (state: State) => ({ state, cost: costOf(state) });
   const useful = ladders.map((states) => {
     let least = Infinity;
     return states.map(priced).filter(({ cost }) => {
@@ -41,13 +41,19 @@ export function handOut(ladders: readonly State[][], context: DecompositionConte
   }
 }
 
-/** Of several ladders for the same art the better state at each count, fewest first. */
-export function betterOf(...ladders: readonly (readonly State[])[]): State[] {
-  const best = new Map<number, { state: State; misfit: number }>();
+/**
+ * Of several ladders for the same art the better state at each count, fewest first: the one with less misfit, or for an
+ * agent the one that stands off less.
+ */
+export function betterOf(
+  ladders: readonly (readonly State[])[],
+  { agentDetail }: DecompositionContext,
+): State[] {
+  const best = new Map<number, { state: State; cost: number }>();
   for (const state of ladders.flat()) {
-    const misfit = misfitOfState(state);
+    const cost = agentDetail > 0 ? standOffOf(state) : misfitOfState(state);
     const known = best.get(state.length);
-    if (!known || misfit < known.misfit * (1 - 1e-6)) best.set(state.length, { state, misfit });
+    if (!known || cost < known.cost * (1 - 1e-6)) best.set(state.length, { state, cost });
   }
   return [...best.values()].map(({ state }) => state).sort((a, b) => a.length - b.length);
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { quatAbout } from '../math/index.js';
+import { joinMeshes } from '../mesh/index.js';
 import { moved } from '../testing/meshes.js';
 import { shapeBounds, shapeVolume } from '../shape/index.js';
 import { turn } from '../testing/shapes.js';
@@ -65,6 +66,19 @@ describe('turned bodies', () => {
     const rung = rungWithin(await decompose(post), 6)!;
     expect(rung.shapes.length).toBeLessThanOrEqual(6);
     expect(filledShare(rung)).toBeLessThan(0.05);
+  });
+
+  it('gives an agent what stands off least, of several bodies the worst first', async () => {
+    const { rungs } = await decompose(joinMeshes([bowl(32), moved(bowl(32), [2, 0, 0])]), {
+      maxShapes: 24,
+      agentDetail: 0.04,
+    });
+    const last = rungs.at(-1)!;
+    expect(last.shapes.length).toBeLessThanOrEqual(24);
+    expect(deviationOf(last)).toBeLessThan(0.07);
+    // As much for the one as for the other.
+    const left = last.shapes.filter((shape) => shapeBounds(shape).max[0] < 1).length;
+    expect(Math.abs(left * 2 - last.shapes.length)).toBeLessThanOrEqual(4);
   });
 
   it('takes no square pillar for round', async () => {

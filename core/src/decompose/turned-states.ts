@@ -1,5 +1,5 @@
 import { diagonalOf, type Vec3 } from '../math/index.js';
-import { volumeOfHullOf } from '../hull/index.js';
+import { convexHull, volumeOfHullOf } from '../hull/index.js';
 import {
   ENOUGH_CORNERS,
   type ConvexPart,
@@ -9,6 +9,8 @@ import {
 } from './convex-part.js';
 import { type CutPlane, cutFragment, type Fragment, fragmentBounds, planeThrough } from './fragment.js';
 import type { State } from './hand-out.js';
+import { standOffOf } from './misfit.js';
+import { hullStandOff } from './stand-off.js';
 import { placeAlong, type TurningAxis, turningAxis } from './turning-axis.js';
 
 /** Bands that the height is cut into, at most. */
@@ -20,8 +22,13 @@ const BAND_WEDGE = 8;
 const PRICED = [1, 2, 3, 4, 6, 8, 12, 16, 24];
 /** Counts of shapes that a turned body is cut into. */
 const COUNTS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32, 40, 48, 56, 64];
-/** A further shape has to take away this share of what is filled. */
+/** A further shape has to take away this share of what counts. */
 const WORTH = 0.01;
+
+/** Corners of a hull that are enough to tell how far a wedge stands off. */
+const ROUGH_CORNERS = 24;
+/** A stand-off that is larger by this share is hardly more. */
+const HARDLY = 0.1;
 
 /** A band between two heights, cut into equal wedges. */
 interface Band {
@@ -32,8 +39,8 @@ interface Band {
 
 /**
  * A turned body (pot, bowl, horn, post, buoy) as bands along its axis, each in equal wedges, for each useful count the
- * bands and wedges that fill least in all (dynamic programming over heights and counts); null when the piece is
- * not round about an axis, is as good as convex, or a clearance is in its way.
+ * bands and wedges that fill least in all, or for an agent stand off least (dynamic programming over heights and
+ * counts); null when the piece is not round about an axis, is as good as convex, or a clearance is in its way.
  */
 export function turnedStates(
   piece: ConvexPart,
@@ -47,7 +54,11 @@ export function turnedStates(
   if (!axis) return null;
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-8;
   const heights = bandHeights(fragment, axis, eps, context);
-  const choose = cheapestBands(fragment, axis, heights, maxShapes, eps, context);
+  const prices = bandPrices(fragment, axis, heights, maxShapes, eps, context);
+  const allowed = wedgeCounts(axis, maxShapes);
+  const chooses = (context.agentDetail > 0 ? [true, false] : [false]).map((felt) =>
+    cheapestBands(prices, allowed, maxShapes, felt),
+  );
   const made = new Map<string, ConvexPart[] | null>();
   const partsOf = ({ from, to, wedges }: Band): ConvexPart[] | null => {
     const key = `${from},${to},${wedges}`;
@@ -61,23 +72,32 @@ export function turnedStates(
     }
     return parts;
   };
-  const states: State[] = [];
-  let least = Infinity;
+  const states: State[] = [[piece]];
+  let [off, filled] = [piece.standOff, piece.hullVolume];
   for (const count of new Set([...COUNTS.filter((n) => n < maxShapes), maxShapes])) {
-    const chosen = count === 1 ? null : choose(count);
-    if (count > 1 && (!chosen || chosen.filled > least * (1 - WORTH))) continue;
-    const lists = chosen ? chosen.bands.map(partsOf) : [[piece]];
-    if (lists.includes(null)) return null;
-    const state = lists.flatMap((parts) => parts!);
-    if (state.some((part) => reachesInto(part, context))) {
-      if (count === 1) continue;
-      return null;
-    }
-    least = chosen ? chosen.filled : piece.hullVolume;
+    if (count === 1) continue;
+    const bands = chooses.map((choose) => choose(count)).filter((some) => some !== null);
+    const found = bands.map((some) => some.map(partsOf));
+    if (found.some((lists) => lists.includes(null))) return null;
+    const state = preferred(found.map((lists) => lists.flatMap((parts) => parts!)));
+    if (!state) continue;
+    const [itsOff, itsVolume] = [standOffOf(state), state.reduce((sum, part) => sum + part.hullVolume, 0)];
+    const nearer = context.agentDetail > 0 && itsOff <= off * (1 - WORTH);
+    if (!nearer && itsVolume > filled * (1 - WORTH)) continue;
+    if (state.some((part) => reachesInto(part, context))) return null;
+    off = Math.min(off, itsOff);
+    filled = Math.min(filled, itsVolume);
     states.push(state);
-    if (Math.max(...state.map((part) => part.standOff)) <= enough) break;
+    if (itsOff <= enough) break;
   }
   return states.length > 1 ? states : null;
+}
+
+/** Of the state that stands off least and the one that fills least the latter, when it stands off hardly more. */
+function preferred(states: readonly State[]): State | undefined {
+  const near = states[0];
+  const lean = states.at(-1);
+  return near && standOffOf(lean!) > standOffOf(near) * (1 + HARDLY) ? near : lean;
 }
 
 const opposite = ({ nx, ny, nz, d }: CutPlane): CutPlane => ({ nx: -nx, ny: -ny, nz: -nz, d: -d });
@@ -172,34 +192,56 @@ function bandHeights(
 
 const rounded = (value: number, step: number): number => (step > 0 ? Math.round(value / step) * step : value);
 
-/** For a count of shapes the bands, and how many wedges each is cut into, that fill least. */
-function cheapestBands(
+/** What the wedges of a band cost, [wedges]: the volume of their hulls, and how far these stand off the art. */
+interface WedgePrices {
+  volumes: Float64Array;
+  standOffs: Float64Array;
+}
+
+/** The prices of every band between two heights, [from][to]. */
+function bandPrices(
   fragment: Fragment,
   axis: TurningAxis,
   heights: readonly number[],
   maxShapes: number,
   eps: number,
   context: DecompositionContext,
-): (count: number) => { bands: Band[]; filled: number } | null {
+): WedgePrices[][] {
   const last = heights.length - 1;
-  const allowed = wedgeCounts(axis, maxShapes);
-  /** volumes of the hulls of all wedges of a band, [from][to][wedges] */
-  const volumes: Float64Array[][] = Array.from({ length: last }, () => []);
+  const prices: WedgePrices[][] = Array.from({ length: last }, () => []);
   for (let from = 0; from < last; from++)
     for (let to = from + 1; to <= last; to++) {
       context.progress(-1);
       const band = between(fragment, axis, heights[from]!, heights[to]!, eps);
-      volumes[from]![to] = band ? wedgeVolumes(band, axis, maxShapes, eps) : new Float64Array(maxShapes + 1);
+      prices[from]![to] = wedgePrices(band, axis, maxShapes, eps, context);
     }
+  return prices;
+}
+
+/**
+ * For a count of shapes the bands, and how many wedges each is cut into, that cost least: what their hulls fill together,
+ * or where it is `felt` how far the worst of them stands off.
+ */
+function cheapestBands(
+  prices: readonly WedgePrices[][],
+  allowed: readonly number[],
+  maxShapes: number,
+  felt: boolean,
+): (count: number) => Band[] | null {
   interface Best {
+    cost: number;
     filled: number;
     band: Band | null;
     before: Best | null;
   }
+  const beats = (cost: number, filled: number, best: Best | null) =>
+    !best ||
+    cost < best.cost * (1 - 1e-9) ||
+    (cost <= best.cost * (1 + 1e-9) && filled < best.filled * (1 - 1e-9));
   // best[to][count]: everything below height `to` in so many shapes.
   const best: (Best | null)[][] = [new Array<Best | null>(maxShapes + 1).fill(null)];
-  best[0]![0] = { filled: 0, band: null, before: null };
-  for (let to = 1; to <= last; to++) {
+  best[0]![0] = { cost: 0, filled: 0, band: null, before: null };
+  for (let to = 1; to <= prices.length; to++) {
     const row = new Array<Best | null>(maxShapes + 1).fill(null);
     for (let count = 1; count <= maxShapes; count++)
       for (let from = 0; from < to; from++)
@@ -207,18 +249,20 @@ function cheapestBands(
           if (wedges > count) break;
           const before = best[from]![count - wedges];
           if (!before) continue;
-          const filled = before.filled + volumes[from]![to]![wedges]!;
-          if (row[count] && filled >= row[count]!.filled * (1 - 1e-9)) continue;
-          row[count] = { filled, band: { from, to, wedges }, before };
+          const { volumes, standOffs } = prices[from]![to]!;
+          const filled = before.filled + volumes[wedges]!;
+          const cost = felt ? Math.max(before.cost, standOffs[wedges]!) : filled;
+          if (beats(cost, filled, row[count]!))
+            row[count] = { cost, filled, band: { from, to, wedges }, before };
         }
     best.push(row);
   }
   return (count) => {
-    const found = best[last]![count];
+    const found = best.at(-1)![count];
     if (!found) return null;
     const bands: Band[] = [];
     for (let at: Best | null = found; at?.band; at = at.before) bands.unshift(at.band);
-    return { bands, filled: found.filled };
+    return bands;
   };
 }
 
@@ -229,29 +273,44 @@ function wedgeCounts({ sides }: TurningAxis, most: number): number[] {
   return sides && even.some((n) => n >= 5 && n <= 12) ? even : all;
 }
 
-/** [maxShapes + 1]: the volume of the hulls of all wedges of a band, by how many there are. What is filled falls with the square of the count. */
-function wedgeVolumes(band: Fragment, axis: TurningAxis, maxShapes: number, eps: number): Float64Array {
-  const volumes = new Float64Array(maxShapes + 1).fill(Infinity);
-  let part: Fragment | null = band;
+/** The prices of a band; some counts of wedges are measured, between them both fall with the square of the count. */
+function wedgePrices(
+  band: Fragment | null,
+  axis: TurningAxis,
+  maxShapes: number,
+  eps: number,
+  context: DecompositionContext,
+): WedgePrices {
+  const volumes = new Float64Array(maxShapes + 1);
+  const standOffs = new Float64Array(maxShapes + 1);
+  let part = band;
   let before = 0;
   for (const wedges of PRICED) {
-    if (wedges > 1)
-      part =
-        part &&
-        cutFragment(
-          part,
-          wedges === 2 ? opposite(atAngle(axis, 0)) : atAngle(axis, (2 * Math.PI) / wedges),
-          eps,
-        )[0];
-    const here = part ? volumeOfHullOf(part.points, ENOUGH_CORNERS) * wedges : 0;
-    for (let n = before + 1; n <= Math.min(wedges, maxShapes); n++) {
-      const share = before ? (1 / n ** 2 - 1 / wedges ** 2) / (1 / before ** 2 - 1 / wedges ** 2) : 0;
-      volumes[n] = before ? here + (volumes[before]! - here) * share : here;
+    if (!part || before >= maxShapes) break;
+    if (wedges > 1) {
+      const plane = wedges === 2 ? opposite(atAngle(axis, 0)) : atAngle(axis, (2 * Math.PI) / wedges);
+      part = cutFragment(part, plane, eps)[0];
     }
-    if (wedges >= maxShapes) return volumes;
+    fill(volumes, before, wedges, part ? volumeOfHullOf(part.points, ENOUGH_CORNERS) * wedges : 0);
+    if (context.agentDetail > 0) fill(standOffs, before, wedges, part ? standOffOfPart(part, context) : 0);
     before = wedges;
   }
   // More wedges than were priced count as many as that: less cannot be promised.
-  for (let n = before + 1; n <= maxShapes; n++) volumes[n] = volumes[before]!;
-  return volumes;
+  volumes.fill(volumes[before] ?? 0, before + 1);
+  standOffs.fill(standOffs[before] ?? 0, before + 1);
+  return { volumes, standOffs };
+}
+
+/** Values after `before` up to `wedges`, where the value is `here`. */
+function fill(values: Float64Array, before: number, wedges: number, here: number): void {
+  for (let n = before + 1; n <= Math.min(wedges, values.length - 1); n++) {
+    const share = before ? (1 / n ** 2 - 1 / wedges ** 2) / (1 / before ** 2 - 1 / wedges ** 2) : 0;
+    values[n] = before ? here + (values[before]! - here) * share : here;
+  }
+}
+
+/** How far the hull of a wedge stands off, roughly; half of what does not matter is told as nothing. */
+function standOffOfPart({ points }: Fragment, context: DecompositionContext): number {
+  const found = convexHull(points, { maxVertices: ROUGH_CORNERS });
+  return found.span === 'solid' ? hullStandOff(found.hull, context, { least: context.agentDetail / 2 }) : 0;
 }
