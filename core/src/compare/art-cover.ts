@@ -5,15 +5,20 @@ import { type Measured, nearest } from './measured-shape.js';
  * nearest shape is gone, and of the new shapes whether they are nearer: moving one of many costs little.
  */
 export class ArtCover {
-  /** [n]: metres outside the nearest shape, 0 in one */
+  /** [n]: metres outside the nearest shape; in one 0, or minus the depth in the one that covers it deepest */
   readonly off: Float64Array;
   private readonly nearest: (Measured | undefined)[] = [];
   private set = new Set<Measured>();
 
-  /** @param points [3n], @param places numbers of those that are asked for. Default: all */
+  /**
+   * @param points [3n]
+   * @param places numbers of those that are asked for. Default: all
+   * @param deepest whether it is asked how deep a place is covered, too
+   */
   constructor(
     private readonly points: Float64Array,
     private readonly places?: Uint32Array,
+    private readonly deepest = false,
   ) {
     this.off = new Float64Array(points.length / 3);
   }
@@ -30,11 +35,13 @@ export class ArtCover {
       const place = this.places ? this.places[i]! : i;
       const last = this.nearest[place];
       const kept = last !== undefined && set.has(last);
-      if (kept && (this.off[place] === 0 || !fresh.length)) continue;
+      if (kept && (!fresh.length || (this.off[place] === 0 && !this.deepest))) continue;
       const [x, y, z] = [this.points[place * 3]!, this.points[place * 3 + 1]!, this.points[place * 3 + 2]!];
-      const { off, shape } = nearest(kept ? fresh : measured, x, y, z);
+      const { off, shape } = kept
+        ? nearest(fresh, x, y, z, this.deepest, this.off[place])
+        : nearest(measured, x, y, z, this.deepest);
       if (kept && off >= this.off[place]!) continue;
-      this.off[place] = Math.max(0, off);
+      this.off[place] = this.deepest ? off : Math.max(0, off);
       this.nearest[place] = shape;
     }
     this.set = set;

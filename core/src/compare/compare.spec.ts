@@ -3,6 +3,8 @@ import { type Vec3 } from '../math/index.js';
 import { joinMeshes, plainMesh, takeFaces } from '../mesh/index.js';
 import { type Shape, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
+import { SOLIDS } from '../testing/solids.js';
+import { turn } from '../testing/shapes.js';
 import { Comparer, compareShapes, costOf, judgeShape, proxyFits } from './index.js';
 
 const box = (half: Vec3, center: Vec3 = [0, 0, 0]): Shape => ({
@@ -165,6 +167,35 @@ describe('comparing', () => {
       kinds: { box: 2, sphere: 1 },
       cost: 2.5,
     });
+  });
+
+  it('tells the same of a changed set, in every detail, as if it had never seen the one before', () => {
+    const at = fc.double({ min: -0.5, max: 4.5, noNaN: true });
+    const half = fc.double({ min: 0.05, max: 1.5, noNaN: true });
+    const boxes = fc
+      .record({
+        center: fc.tuple(at, at, at),
+        halfExtents: fc.tuple(half, half, half),
+        rotation: turn,
+      })
+      .map((given) => ({ kind: 'box' as const, ...given }));
+    const art = SOLIDS.tray();
+    fc.assert(
+      fc.property(
+        fc.array(boxes, { minLength: 1, maxLength: 4 }),
+        fc.array(fc.tuple(fc.nat(3), fc.option(boxes)), { minLength: 1, maxLength: 4 }),
+        (start, changes) => {
+          const kept = new Comparer(art);
+          let shapes: Shape[] = start;
+          kept.inDetail(shapes);
+          for (const [at, to] of changes) {
+            shapes = shapes.filter((_, i) => i !== at % shapes.length).concat(to ?? []);
+            expect(kept.inDetail(shapes)).toEqual(new Comparer(art).inDetail(shapes));
+          }
+        },
+      ),
+      { numRuns: 25, seed: 15 },
+    );
   });
 
   it('answers for no shapes at all and for art without faces', () => {

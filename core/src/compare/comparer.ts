@@ -30,15 +30,15 @@ import {
   precisionOf,
   reachOf,
 } from './farthest-place.js';
-import { markFilledAhead } from './filled-ahead.js';
-import { boxOff, covering, type Measured, nearest, offAll } from './measured-shape.js';
+import { FilledAhead } from './filled-ahead.js';
+import { boxOff, type Measured, nearest } from './measured-shape.js';
 import { OuterSurface } from './outer-surface.js';
 import { paintGrid } from './paint-grid.js';
 import { alongRays, only } from './ray-volumes.js';
 import { type Samples, samplesOf, withCorners } from './samples.js';
 import { costOf } from './set-cost.js';
 import { shapeDistance } from './shape-distance.js';
-import { connectedAreas, neighboursOf, uncoveredAreas } from './uncovered.js';
+import { connectedAreas, neighboursOf } from './uncovered.js';
 
 export interface ComparerOptions {
   /** rays along the longer side of each of the three views. Default 64: about 1 % of the volume */
@@ -78,6 +78,9 @@ export class Comparer {
   private readonly bounds: Bounds;
   private readonly exact: boolean;
   private readonly progress: () => void;
+  /** of every vertex of the mesh; this and the next once that was asked for */
+  private depths: ArtCover | undefined;
+  private filledAhead: FilledAhead | undefined;
   /** [3t]: the face across each side, once that was asked for */
   private across: Int32Array | undefined;
 
@@ -247,9 +250,9 @@ export class Comparer {
     const measured = shapes.map((shape) => this.measure(shape));
     const { positions, indices } = this.mesh;
     const { source } = this.distance.solid;
-    const vertices = new Float32Array(positions.length / 3);
-    for (let v = 0; v < vertices.length; v++)
-      vertices[v] = offAll(measured, positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!);
+    this.depths ??= new ArtCover(positions, undefined, true);
+    this.depths.update(measured);
+    const vertices = Float32Array.from(this.depths.off);
     const found = this.compare(shapes);
     // The farthest vertex may lie farther out than any sample.
     let { max, at } = found.artOutside;
@@ -259,13 +262,23 @@ export class Comparer {
       max = vertices[v]!;
       at = [positions[v * 3]!, positions[v * 3 + 1]!, positions[v * 3 + 2]!];
     }
-    markFilledAhead(this.mesh, this.distance, vertices, {
-      covering: (x, y, z) => covering(measured, x, y, z),
-      size: this.size,
-    });
-    const uncovered = uncoveredAreas(this.mesh, vertices, toleranceMetres, (x, y, z) =>
-      offAll(measured, x, y, z),
-    );
+    this.filledAhead ??= new FilledAhead(this.mesh, this.distance, this.size);
+    this.filledAhead.mark(vertices, measured);
+    const out = new Uint8Array(indices.length / 3);
+    const middleStandsOut = (a: number, b: number, c: number) => {
+      const middle = (k: number) => (positions[a + k]! + positions[b + k]! + positions[c + k]!) / 3;
+      const [x, y, z] = [middle(0), middle(1), middle(2)];
+      const reach = Math.hypot(x - positions[a]!, y - positions[a + 1]!, z - positions[a + 2]!);
+      // Off by no more than a corner and the way from there.
+      if (this.depths!.off[a / 3]! + reach <= toleranceMetres) return false;
+      return nearest(measured, x, y, z).off > toleranceMetres;
+    };
+    for (let f = 0; f < out.length; f++) {
+      const [a, b, c] = [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!];
+      const most = Math.max(vertices[a]!, vertices[b]!, vertices[c]!);
+      if (most > toleranceMetres || middleStandsOut(a * 3, b * 3, c * 3)) out[f] = 1;
+    }
+    const uncovered = this.areasOf(out);
     return { ...found, artOutside: { ...found.artOutside, max, at }, vertices, uncovered };
   }
 
@@ -284,8 +297,14 @@ export class Comparer {
         this.offInMiddle(f, measured, toleranceMetres) > toleranceMetres
       )
         out[source[f]!] = 1;
+    return this.areasOf(out);
+  }
+
+  /** Marked faces ([t], 1 where one is) in connected areas. */
+  private areasOf(marked: Uint8Array): number[][] {
+    if (!marked.includes(1)) return [];
     this.across ??= neighboursOf(this.mesh);
-    return connectedAreas(out, this.across);
+    return connectedAreas(marked, this.across);
   }
 
   /** Bare faces as areas with their size and the corner or middle that stands out most, the largest first. */

@@ -49,10 +49,6 @@ export function covering(
   return found;
 }
 
-/** Metres outside all shapes; inside, minus the depth in the one that covers it deepest. */
-export const offAll = (measured: readonly Measured[], x: number, y: number, z: number): number =>
-  nearest(measured, x, y, z, true).off;
-
 interface Nearest {
   /** metres outside the shape */
   off: number;
@@ -63,8 +59,8 @@ interface Nearest {
 const answer: Nearest = { off: 0, shape: undefined };
 
 /**
- * The nearest shape, and metres outside it. What lies in one is not looked for in others, unless for the deepest.
- * The answer holds until the next question.
+ * The nearest shape, and metres outside it, when it is nearer than `within`. What lies in one is not looked for in
+ * others, unless for the deepest: then it is minus the depth in that. The answer holds until the next question.
  */
 export function nearest(
   measured: readonly Measured[],
@@ -72,9 +68,10 @@ export function nearest(
   y: number,
   z: number,
   deepest = false,
+  within = Infinity,
 ): Readonly<Nearest> {
   let shape: Measured | undefined;
-  let least = Infinity;
+  let least = within;
   for (const one of measured) {
     // Farther from its box than from another shape: it cannot be the nearest.
     const box = boxOffSquared(one, x, y, z);

@@ -35,6 +35,8 @@ export interface Ladder {
 
 /** Triangles that cuts are looked for on; finer art is reduced first, and its shapes laid round all of it after. */
 const MAX_SEARCH_TRIANGLES = 1200;
+/** Farther from the origin nothing is told apart. */
+const MAX_METRES = 1e12;
 /** Share of the size by which reduced art may lie off without being noticed. */
 const REDUCTION_SHARE = 2e-3;
 /**
@@ -138,28 +140,26 @@ function monotonous(progress?: (share: number) => void): (share: number) => void
   };
 }
 
+/** Some of the faces of a mesh, or all, once it is known that their corners are somewhere. */
 function chosenFaces(mesh: Mesh, faces?: Iterable<number>): Mesh {
-  const kept: number[] = [];
-  const take = (f: number) => {
-    for (let i = f * 3; i < f * 3 + 3; i++) {
-      const v = mesh.indices[i]!;
-      for (let k = v * 3; k < v * 3 + 3; k++)
-        if (!(Math.abs(mesh.positions[k]!) < 1e12))
-          throw new DecomposeError(
-            `Vertex ${v} is not at a usable place (${mesh.positions[k]}); mend it in Parts first.`,
-          );
-      kept.push(v);
-    }
-  };
-  if (faces) {
-    for (const f of faces) {
-      if (!Number.isInteger(f) || f < 0 || f >= mesh.indices.length / 3)
-        throw new DecomposeError(`There is no face ${f}: the mesh has ${mesh.indices.length / 3}.`);
-      take(f);
-    }
-  } else for (let f = 0; f < mesh.indices.length / 3; f++) take(f);
-  if (!kept.length) throw new DecomposeError('There is nothing to break up: the piece has no triangles.');
-  return plainMesh(mesh.positions, kept);
+  const { positions } = mesh;
+  const indices = faces ? cornersOfFaces(mesh, Uint32Array.from(checkedFaces(mesh, faces))) : mesh.indices;
+  if (!indices.length) throw new DecomposeError('There is nothing to break up: the piece has no triangles.');
+  for (const v of indices)
+    for (let k = v * 3; k < v * 3 + 3; k++)
+      if (!(Math.abs(positions[k]!) < MAX_METRES))
+        throw new DecomposeError(
+          `Vertex ${v} is not at a usable place (${positions[k]}); mend it in Parts first.`,
+        );
+  return plainMesh(positions, indices);
+}
+
+function* checkedFaces({ indices }: Mesh, faces: Iterable<number>): Generator<number> {
+  for (const f of faces) {
+    if (!Number.isInteger(f) || f < 0 || f >= indices.length / 3)
+      throw new DecomposeError(`There is no face ${f}: the mesh has ${indices.length / 3}.`);
+    yield f;
+  }
 }
 
 /** The art as a solid, without its specks. */

@@ -35,6 +35,6 @@ export const cornersOfFaces = (
   faces: Uint32Array,
 ): Uint32Array<ArrayBuffer> => {
   const corners = new Uint32Array(faces.length * 3);
-  faces.forEach((face, i) => corners.set(indices.subarray(face * 3, face * 3 + 3), i * 3));
+  for (let i = 0; i < corners.length; i++) corners[i] = indices[faces[(i / 3) | 0]! * 3 + (i % 3)]!;
   return corners;
 };

@@ -1,4 +1,5 @@
 import { convexHull } from '../hull/index.js';
+import { boundsOf } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
 import { leavesOf, joinedPoints, type ConvexPart, type DecompositionContext } from './convex-part.js';
 
@@ -43,23 +44,44 @@ function cornersOf(points: Float64Array): Float64Array {
   return result.span === 'solid' ? result.hull.points : points;
 }
 
+/** Cells along each side of the grid that tells which pieces are near a place. */
+const CELLS = 24;
+
 /** Which piece holds a place, or lies nearest to it. */
 class Nearest {
   private last = 0;
+  private readonly least: number;
+  private readonly box;
+  /** the pieces that come near each cell, in their order */
+  private readonly near: number[][];
 
   constructor(
     private readonly pieces: readonly ConvexPart[],
     private readonly size: number,
-  ) {}
+  ) {
+    this.least = size * LEFT_OUT;
+    const bodies = pieces.flatMap(({ body }) => body ?? []);
+    this.box = boundsOf(bodies.flatMap(({ min, max }) => [...min, ...max]));
+    this.near = Array.from({ length: CELLS ** 3 }, () => []);
+    pieces.forEach(({ body }, piece) => {
+      if (!body) return;
+      const [from, to] = [body.min, body.max].map((corner, side) =>
+        [0, 1, 2].map((k) => this.cell(corner[k]! + (side ? this.least : -this.least), k)),
+      );
+      for (let z = from![2]!; z <= to![2]!; z++)
+        for (let y = from![1]!; y <= to![1]!; y++)
+          for (let x = from![0]!; x <= to![0]!; x++) this.near[(z * CELLS + y) * CELLS + x]!.push(piece);
+    });
+  }
 
   to(x: number, y: number, z: number): number {
-    const { pieces, size } = this;
+    const near = this.near[(this.cell(z, 2) * CELLS + this.cell(y, 1)) * CELLS + this.cell(x, 0)]!;
     let nearest = -1;
-    let least = size * LEFT_OUT;
+    let { least } = this;
     // Neighbours in the list are neighbours in space: where the one before lay is asked first.
-    for (let i = -1; i < pieces.length; i++) {
-      const at = i < 0 ? this.last : i;
-      const body = pieces[at]?.body;
+    for (let i = -1; i < near.length; i++) {
+      const at = i < 0 ? this.last : near[i]!;
+      const body = this.pieces[at]?.body;
       if (!body || (i >= 0 && at === this.last)) continue;
       const { planes, min, max } = body;
       let out = Math.max(min[0]! - x, x - max[0]!, min[1]! - y, y - max[1]!, min[2]! - z, z - max[2]!);
@@ -68,9 +90,16 @@ class Nearest {
       if (out >= least) continue;
       least = out;
       nearest = at;
-      if (least <= size * 1e-6) break;
+      if (least <= this.size * 1e-6) break;
     }
     if (nearest >= 0) this.last = nearest;
     return nearest;
+  }
+
+  /** The cell a coordinate falls in; what lies beyond the pieces falls in the outermost. */
+  private cell(value: number, k: number): number {
+    const { min, max } = this.box;
+    const at = Math.floor(((value - min[k]!) / (max[k]! - min[k]! || 1)) * CELLS);
+    return at < 0 ? 0 : at < CELLS ? at : CELLS - 1;
   }
 }
