@@ -6,7 +6,8 @@ export class UnionFind {
   private readonly parent: Uint32Array;
 
   constructor(readonly count: number) {
-    this.parent = Uint32Array.from({ length: count }, (_, i) => i);
+    this.parent = new Uint32Array(count);
+    for (let i = 0; i < count; i++) this.parent[i] = i;
   }
 
   /** The lowest number of the set that `i` belongs to. */
@@ -18,7 +19,8 @@ export class UnionFind {
 
   /** The sets of `a` and `b` become one. */
   join(a: number, b: number): void {
-    const [ra, rb] = [this.root(a), this.root(b)];
+    const ra = this.root(a);
+    const rb = this.root(b);
     if (ra < rb) this.parent[rb] = ra;
     else this.parent[ra] = rb;
   }

@@ -1,4 +1,3 @@
-import { shellsOf } from './shells.js';
 import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
 import { splitAtFaces } from './split-vertices.js';
@@ -32,13 +31,13 @@ export function flipFaces(mesh: Mesh, chosen: Uint8Array): Mesh {
  *
  * Neighbours are made to agree by walking over edges that two faces share; the side that most of a shell's
  * area was on wins where the shell is open. A closed shell looks outward when its volume is positive,
- * and inward when `isCavity` says that it is the inside of a hollow.
+ * and inward when `isCavity` says of one of its faces that it is the inside of a hollow.
  *
  * @returns [t], 1 where the face is to be turned
  */
 export function facesToTurn(
   mesh: Mesh,
-  isCavity: (shell: number) => boolean = () => false,
+  isCavity: (face: number) => boolean = () => false,
   joined: Weld = weld(mesh.positions),
   neighbours: Int32Array = faceNeighbours(mesh, joined),
 ): Uint8Array {
@@ -53,7 +52,6 @@ export function facesToTurn(
   };
   const turn = new Uint8Array(faces);
   const seen = new Uint8Array(faces);
-  const shells = shellsOf(mesh, joined);
   for (let seed = 0; seed < faces; seed++) {
     if (seen[seed]) continue;
     seen[seed] = 1;
@@ -98,7 +96,7 @@ export function facesToTurn(
       if (turn[face]) areaTurned += twice;
       volume += (turn[face] ? -1 : 1) * (ax * nx + ay * ny + az * nz);
     }
-    const inward = isCavity(shells.ofTriangle[seed]!);
+    const inward = isCavity(seed);
     const wrong = open ? areaTurned > area / 2 : inward ? volume > 0 : volume < 0;
     if (wrong) for (const face of patch) turn[face]! ^= 1;
   }

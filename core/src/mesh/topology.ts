@@ -1,4 +1,4 @@
-import { EdgeTable } from './edge-table.js';
+import { eachEdge } from './each-edge.js';
 import type { Mesh } from './mesh.js';
 import { weld, type Weld } from './weld.js';
 
@@ -18,73 +18,40 @@ export interface Topology {
   closed: boolean;
 }
 
-/** Edge counts over welded vertices, by open addressing over flat tables. Time is linear in the faces. */
+/** Edge and face counts over welded vertices. Time is linear in the faces. */
 export function topologyOf(mesh: Mesh, joined: Weld = weld(mesh.positions)): Topology {
   const { indices } = mesh;
-  const faces = indices.length / 3;
-  const edges = new EdgeTable(indices.length);
-  const uses = new Uint8Array(indices.length);
-  const balance = new Int8Array(indices.length);
   const counts = { openEdges: 0, nonManifoldEdges: 0, flippedEdges: 0, collapsedFaces: 0, doubledFaces: 0 };
-  const seenFaces = new FaceSet(faces);
-
-  const useEdge = (from: number, to: number): void => {
-    const edge = edges.edge(from, to);
-    if (uses[edge]! < 255) uses[edge]!++;
-    balance[edge]! += from < to ? 1 : -1;
-  };
-
-  for (let f = 0; f < faces; f++) {
-    const a = joined.remap[indices[f * 3]!]!;
-    const b = joined.remap[indices[f * 3 + 1]!]!;
-    const c = joined.remap[indices[f * 3 + 2]!]!;
-    if (a === b || b === c || c === a) {
-      counts.collapsedFaces++;
-      continue;
-    }
-    if (!seenFaces.add(a, b, c)) counts.doubledFaces++;
-    useEdge(a, b);
-    useEdge(b, c);
-    useEdge(c, a);
+  for (let f = 0; f < indices.length; f += 3) {
+    const a = joined.remap[indices[f]!]!;
+    const b = joined.remap[indices[f + 1]!]!;
+    const c = joined.remap[indices[f + 2]!]!;
+    if (a === b || b === c || c === a) counts.collapsedFaces++;
   }
-  for (let edge = 0; edge < edges.count; edge++) {
-    if (uses[edge] === 1) counts.openEdges++;
-    else if (uses[edge]! > 2) counts.nonManifoldEdges++;
-    else if (uses[edge] === 2 && balance[edge] !== 0) counts.flippedEdges++;
-  }
-  const closed = counts.openEdges === 0 && counts.nonManifoldEdges === 0 && faces > counts.collapsedFaces;
+  const placeOf = (corner: number) => joined.remap[indices[corner]!]!;
+  eachEdge(indices, joined, (sides, count) => {
+    counts.doubledFaces += copiesAt(sides, count, placeOf);
+    if (count === 1) counts.openEdges++;
+    else if (count > 2) counts.nonManifoldEdges++;
+    // Both run along it from the same end.
+    else if (placeOf(sides[0]!) === placeOf(sides[1]!)) counts.flippedEdges++;
+  });
+  const faces = indices.length / 3 - counts.collapsedFaces;
+  const closed = counts.openEdges === 0 && counts.nonManifoldEdges === 0 && faces > 0;
   return { ...counts, closed };
 }
 
-/** A set of unordered vertex triples. */
-class FaceSet {
-  private readonly table: Int32Array;
-  private readonly mask: number;
-
-  constructor(capacity: number) {
-    let size = 16;
-    while (size < capacity * 2) size *= 2;
-    this.table = new Int32Array(size * 3).fill(-1);
-    this.mask = size - 1;
-  }
-
-  /** False when the triple was there already. */
-  add(a: number, b: number, c: number): boolean {
-    const low = Math.min(a, b, c);
-    const high = Math.max(a, b, c);
-    const middle = a + b + c - low - high;
-    let slot =
-      ((Math.imul(low, 0x9e3779b1) ^ Math.imul(middle, 0x85ebca6b) ^ Math.imul(high, 0xc2b2ae35)) >>> 5) &
-      this.mask;
-    const { table } = this;
-    while (table[slot * 3] !== -1) {
-      if (table[slot * 3] === low && table[slot * 3 + 1] === middle && table[slot * 3 + 2] === high)
-        return false;
-      slot = (slot + 1) & this.mask;
-    }
-    table[slot * 3] = low;
-    table[slot * 3 + 1] = middle;
-    table[slot * 3 + 2] = high;
-    return true;
-  }
+/** Of the faces at an edge that have their two lower places there, how many stand on the same places as one before. */
+function copiesAt(sides: readonly number[], count: number, placeOf: (corner: number) => number): number {
+  const apexOf = (side: number) => placeOf(side - (side % 3) + ((side + 2) % 3));
+  const topOf = (side: number) => Math.max(placeOf(side), placeOf(side % 3 === 2 ? side - 2 : side + 1));
+  if (count < 2) return 0;
+  const top = topOf(sides[0]!);
+  // Nearly all edges have two faces.
+  if (count === 2) return apexOf(sides[0]!) === apexOf(sides[1]!) && apexOf(sides[0]!) > top ? 1 : 0;
+  const apexes = sides
+    .slice(0, count)
+    .map(apexOf)
+    .filter((apex) => apex > top);
+  return apexes.length - new Set(apexes).size;
 }

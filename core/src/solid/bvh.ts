@@ -27,23 +27,22 @@ export interface Bvh {
 export function buildBvh({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>): Bvh {
   const t = indices.length / 3;
   const most = Math.max(1, 2 * t);
-  const boxes = new Float64Array(most * 6);
   const right = new Uint32Array(most);
   const start = new Uint32Array(most);
   const count = new Uint32Array(most);
   const order = new Uint32Array(t);
-  const triangleBoxes = new Float64Array(t * 6);
+  // Middles of the triangles' boxes, in the order of `order`: what is read together lies together.
+  const cx = new Float64Array(t);
+  const cy = new Float64Array(t);
+  const cz = new Float64Array(t);
   for (let f = 0; f < t; f++) {
     order[f] = f;
-    for (let k = 0; k < 3; k++) {
-      const a = positions[indices[f * 3]! * 3 + k]!;
-      const b = positions[indices[f * 3 + 1]! * 3 + k]!;
-      const c = positions[indices[f * 3 + 2]! * 3 + k]!;
-      const low = a < b ? (a < c ? a : c) : b < c ? b : c;
-      const high = a > b ? (a > c ? a : c) : b > c ? b : c;
-      triangleBoxes[f * 6 + k] = low;
-      triangleBoxes[f * 6 + 3 + k] = high;
-    }
+    const a = indices[f * 3]! * 3;
+    const b = indices[f * 3 + 1]! * 3;
+    const c = indices[f * 3 + 2]! * 3;
+    cx[f] = middleOf(positions[a]!, positions[b]!, positions[c]!);
+    cy[f] = middleOf(positions[a + 1]!, positions[b + 1]!, positions[c + 1]!);
+    cz[f] = middleOf(positions[a + 2]!, positions[b + 2]!, positions[c + 2]!);
   }
   let nodes = 0;
   /** first, one past the last, and the parent whose right child this is (-1 for none) */
@@ -56,61 +55,101 @@ export function buildBvh({ positions, indices }: Pick<Mesh, 'positions' | 'indic
     if (parent >= 0) right[parent] = node;
     start[node] = from;
     count[node] = to - from;
+    if (to - from <= MAX_LEAF_TRIANGLES) continue;
     let x0 = Infinity,
       y0 = Infinity,
       z0 = Infinity,
       x1 = -Infinity,
       y1 = -Infinity,
       z1 = -Infinity;
-    let cx0 = Infinity,
-      cy0 = Infinity,
-      cz0 = Infinity,
-      cx1 = -Infinity,
-      cy1 = -Infinity,
-      cz1 = -Infinity;
     for (let i = from; i < to; i++) {
-      const t = order[i]! * 6;
-      const lx = triangleBoxes[t]!,
-        ly = triangleBoxes[t + 1]!,
-        lz = triangleBoxes[t + 2]!,
-        hx = triangleBoxes[t + 3]!,
-        hy = triangleBoxes[t + 4]!,
-        hz = triangleBoxes[t + 5]!;
-      if (lx < x0) x0 = lx;
-      if (ly < y0) y0 = ly;
-      if (lz < z0) z0 = lz;
-      if (hx > x1) x1 = hx;
-      if (hy > y1) y1 = hy;
-      if (hz > z1) z1 = hz;
-      const cx = lx / 2 + hx / 2,
-        cy = ly / 2 + hy / 2,
-        cz = lz / 2 + hz / 2;
-      if (cx < cx0) cx0 = cx;
-      if (cx > cx1) cx1 = cx;
-      if (cy < cy0) cy0 = cy;
-      if (cy > cy1) cy1 = cy;
-      if (cz < cz0) cz0 = cz;
-      if (cz > cz1) cz1 = cz;
+      const x = cx[i]!;
+      const y = cy[i]!;
+      const z = cz[i]!;
+      x0 = Math.min(x0, x);
+      y0 = Math.min(y0, y);
+      z0 = Math.min(z0, z);
+      x1 = Math.max(x1, x);
+      y1 = Math.max(y1, y);
+      z1 = Math.max(z1, z);
     }
+    const axis = x1 - x0 >= y1 - y0 ? (x1 - x0 >= z1 - z0 ? 0 : 2) : y1 - y0 >= z1 - z0 ? 1 : 2;
+    const along = axis === 0 ? cx : axis === 1 ? cy : cz;
+    const halfway = axis === 0 ? x0 / 2 + x1 / 2 : axis === 1 ? y0 / 2 + y1 / 2 : z0 / 2 + z1 / 2;
+    let i = from;
+    let j = to - 1;
+    for (;;) {
+      while (i <= j && along[i]! <= halfway) i++;
+      while (i <= j && along[j]! > halfway) j--;
+      if (i >= j) break;
+      const face = order[i]!;
+      order[i] = order[j]!;
+      order[j] = face;
+      swap(cx, i, j);
+      swap(cy, i, j);
+      swap(cz, i++, j--);
+    }
+    const middle = i > from && i < to ? i : (from + to) >>> 1;
+    waiting.push(middle, to, node, from, middle, -1);
+  }
+  const boxes = boxesOf(nodes, { positions, indices, right, start, count, order });
+  return { positions, indices, boxes, right, start, count, order, nodes };
+}
+
+function swap(list: Float64Array, i: number, j: number): void {
+  const value = list[i]!;
+  list[i] = list[j]!;
+  list[j] = value;
+}
+
+/** Half of least and greatest: the sum of both may be too large for a number. */
+function middleOf(a: number, b: number, c: number): number {
+  const low = a < b ? (a < c ? a : c) : b < c ? b : c;
+  const high = a > b ? (a > c ? a : c) : b > c ? b : c;
+  return low / 2 + high / 2;
+}
+
+/** [6 * nodes]: leaves first; children follow their parents, so that from the end each is known before it is asked. */
+function boxesOf(
+  nodes: number,
+  { positions, indices, right, start, count, order }: Omit<Bvh, 'boxes' | 'nodes'>,
+): Float64Array {
+  const boxes = new Float64Array(Math.max(1, nodes) * 6);
+  for (let node = nodes - 1; node >= 0; node--) {
     const at = node * 6;
+    let x0 = Infinity,
+      y0 = Infinity,
+      z0 = Infinity,
+      x1 = -Infinity,
+      y1 = -Infinity,
+      z1 = -Infinity;
+    if (right[node]) {
+      const [l, r] = [at + 6, right[node]! * 6];
+      x0 = Math.min(boxes[l]!, boxes[r]!);
+      y0 = Math.min(boxes[l + 1]!, boxes[r + 1]!);
+      z0 = Math.min(boxes[l + 2]!, boxes[r + 2]!);
+      x1 = Math.max(boxes[l + 3]!, boxes[r + 3]!);
+      y1 = Math.max(boxes[l + 4]!, boxes[r + 4]!);
+      z1 = Math.max(boxes[l + 5]!, boxes[r + 5]!);
+    } else
+      for (let i = start[node]! * 3, end = i + count[node]! * 3; i < end; i++) {
+        const v = indices[order[(i / 3) | 0]! * 3 + (i % 3)]! * 3;
+        const x = positions[v]!;
+        const y = positions[v + 1]!;
+        const z = positions[v + 2]!;
+        x0 = Math.min(x0, x);
+        y0 = Math.min(y0, y);
+        z0 = Math.min(z0, z);
+        x1 = Math.max(x1, x);
+        y1 = Math.max(y1, y);
+        z1 = Math.max(z1, z);
+      }
     boxes[at] = x0;
     boxes[at + 1] = y0;
     boxes[at + 2] = z0;
     boxes[at + 3] = x1;
     boxes[at + 4] = y1;
     boxes[at + 5] = z1;
-    if (to - from <= MAX_LEAF_TRIANGLES) continue;
-    const axis = cx1 - cx0 >= cy1 - cy0 ? (cx1 - cx0 >= cz1 - cz0 ? 0 : 2) : cy1 - cy0 >= cz1 - cz0 ? 1 : 2;
-    const halfway = axis === 0 ? cx0 / 2 + cx1 / 2 : axis === 1 ? cy0 / 2 + cy1 / 2 : cz0 / 2 + cz1 / 2;
-    let middle = from;
-    for (let i = from; i < to; i++) {
-      const f = order[i]!;
-      if (triangleBoxes[f * 6 + axis]! / 2 + triangleBoxes[f * 6 + 3 + axis]! / 2 > halfway) continue;
-      order[i] = order[middle]!;
-      order[middle++] = f;
-    }
-    if (middle === from || middle === to) middle = (from + to) >>> 1;
-    waiting.push(middle, to, node, from, middle, -1);
   }
-  return { positions, indices, boxes, right, start, count, order, nodes };
+  return boxes;
 }

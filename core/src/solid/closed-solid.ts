@@ -13,7 +13,7 @@ import {
   weld,
   type Weld,
 } from '../mesh/index.js';
-import { EdgeTable } from '../mesh/edge-table.js';
+import { FaceTable } from '../mesh/face-table.js';
 import { hollowShells } from './hidden-faces.js';
 
 /** A triangle mesh made fit to be asked what is inside: the art's own faces first, then caps over its borders. */
@@ -96,7 +96,7 @@ function turnOutward(welded: Mesh, neighbours: Int32Array): void {
   const volumes = shellVolumes(positions, indices, shells.ofTriangle, shells.count);
   const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0 && !open[shell]);
   const hollows = new Set(shells.count > 1 ? hollowShells(welded, shells, inward) : []);
-  const turn = facesToTurn(welded, (shell) => hollows.has(shell), joined, neighbours);
+  const turn = facesToTurn(welded, (face) => hollows.has(shells.ofTriangle[face]!), joined, neighbours);
   for (let f = 0; f < turn.length; f++) if (turn[f]) flip(indices, f);
 }
 
@@ -298,7 +298,7 @@ function shellsWithoutArea(
   const thin = new Uint8Array(corners.length / 3);
   for (let f = 0; f < thin.length; f++) if (isLine(p, corners, f * 3)) thin[f] = 1;
   if (!thin.includes(1)) return null;
-  const shells = shellsOf(plainMesh(p, corners));
+  const shells = shellsOf(plainMesh(p, corners), unwelded(p.length / 3));
   const real = new Uint8Array(shells.count);
   thin.forEach((line, f) => {
     if (!line) real[shells.ofTriangle[f]!] = 1;
@@ -318,27 +318,6 @@ function isLine(p: Float64Array, corners: Uint32Array, f: number): boolean {
   const [nx, ny, nz] = areaVector(p, a, b, c);
   const longest = ux * ux + uy * uy + uz * uz + vx * vx + vy * vy + vz * vz;
   return !(nx * nx + ny * ny + nz * nz > 1e-18 * longest * longest);
-}
-
-/** Faces by their corners in turning order: an edge numbered by its ends, and that edge with the third corner. */
-class FaceTable {
-  private readonly edges: EdgeTable;
-  private readonly faces: EdgeTable;
-
-  constructor(most: number) {
-    this.edges = new EdgeTable(most);
-    this.faces = new EdgeTable(most);
-  }
-
-  /** False when the same face, turning the same way, was added before. */
-  add(a: number, b: number, c: number): boolean {
-    const least = Math.min(a, b, c);
-    const [next, last] = least === a ? [b, c] : least === b ? [c, a] : [a, b];
-    const before = this.faces.count;
-    // The two numbers of the second edge must never meet those of the first: one grows from above.
-    this.faces.edge(this.edges.edge(least, next!), 0x7fffffff - last!);
-    return this.faces.count > before;
-  }
 }
 
 function withCaps(bare: ClosedSolid, neighbours: Int32Array, open: Uint8Array): ClosedSolid {

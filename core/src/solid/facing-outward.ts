@@ -7,5 +7,5 @@ export function facesToTurnOutward(mesh: Mesh): Uint8Array {
   const volumes = shellVolumes(mesh.positions, mesh.indices, shells.ofTriangle, shells.count);
   const inward = [...volumes.keys()].filter((shell) => volumes[shell]! < 0);
   const hollow = new Set(shells.count > 1 ? hollowShells(mesh, shells, inward) : []);
-  return facesToTurn(mesh, (shell) => hollow.has(shell));
+  return facesToTurn(mesh, (face) => hollow.has(shells.ofTriangle[face]!));
 }

@@ -9,6 +9,8 @@ import {
   weld,
   type Weld,
 } from '../mesh/index.js';
+import type { Vec3 } from '../math/index.js';
+import { FaceTable } from '../mesh/face-table.js';
 import { ShellRays } from './shell-rays.js';
 import { Winding } from './winding.js';
 
@@ -131,26 +133,32 @@ const MAX_COPIES = 4;
  * few places would make every question as dear as all of them.
  */
 function withoutCopies({ positions, indices }: Mesh, { remap }: Weld): Pick<Mesh, 'positions' | 'indices'> {
-  const net = new Map<string, { face: number; count: number }>();
-  for (let f = 0; f < indices.length / 3; f++) {
-    const [a, b, c] = [0, 1, 2].map((k) => remap[indices[f * 3 + k]!]!) as [number, number, number];
-    // Turned so that the least place stands first; what is left tells which way round it goes.
-    const [x, y, z] = a < b && a < c ? [a, b, c] : b < c ? [b, c, a] : [c, a, b];
-    const forward = y < z;
-    const key = forward ? `${x} ${y} ${z}` : `${x} ${z} ${y}`;
-    const known = net.get(key);
-    if (known) known.count += forward ? 1 : -1;
-    else net.set(key, { face: f, count: forward ? 1 : -1 });
+  const count = indices.length / 3;
+  const faces = new FaceTable(count);
+  const first = new Uint32Array(count);
+  const net = new Int32Array(count);
+  /** Whether, from its least place on, a face goes to the lesser of the two others first. */
+  const forward = (a: number, b: number, c: number) => (a < b && a < c ? b < c : b < c ? c < a : a < b);
+  const placesOf = (f: number) => [0, 1, 2].map((k) => remap[indices[f * 3 + k]!]!) as Vec3;
+  for (let f = 0; f < count; f++) {
+    const [a, b, c] = placesOf(f);
+    const before = faces.count;
+    const ahead = forward(a, b, c);
+    const face = ahead ? faces.face(a, b, c) : faces.face(a, c, b);
+    if (faces.count > before) first[face] = f;
+    net[face]! += ahead ? 1 : -1;
   }
-  const kept: number[] = [];
-  for (const { face, count } of net.values()) {
-    const [a, b, c] = [0, 1, 2].map((k) => indices[face * 3 + k]!) as [number, number, number];
-    const [x, y, z] = [remap[a]!, remap[b]!, remap[c]!];
-    const asIs = x < y && x < z ? y < z : y < z ? z < x : x < y;
-    for (let k = 0; k < Math.min(Math.abs(count), MAX_COPIES); k++)
-      kept.push(...(count > 0 === asIs ? [a, b, c] : [a, c, b]));
+  if (faces.count === count) return { positions, indices };
+  const copies = net.map((times) => Math.min(Math.abs(times), MAX_COPIES));
+  const kept = new Uint32Array(copies.reduce((sum, times) => sum + times, 0) * 3);
+  let at = 0;
+  for (let face = 0; face < faces.count; face++) {
+    const [a, b, c] = [0, 1, 2].map((k) => indices[first[face]! * 3 + k]!) as Vec3;
+    const asIs = forward(...placesOf(first[face]!));
+    for (let k = 0; k < copies[face]!; k++, at += 3)
+      kept.set(net[face]! > 0 === asIs ? [a, b, c] : [a, c, b], at);
   }
-  return { positions, indices: Uint32Array.from(kept) };
+  return { positions, indices: kept };
 }
 
 /** The faces connected with one over edges of exactly two faces; they are marked in `asked`. */
