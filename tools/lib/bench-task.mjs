@@ -204,7 +204,7 @@ async function threeHull(points) {
 /** Numbers from 0 to 1, the same in every run. */
 function numbers() {
   let state = 1;
-  return () => (state = (Math.imul(state, 48271) >>> 0) % 2147483647) / 2147483647;
+  return () => (state = (state * 48271) % 2147483647) / 2147483647;
 }
 
 function cube() {

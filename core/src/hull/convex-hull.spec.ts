@@ -141,4 +141,33 @@ describe('convexHull', () => {
     expect(() => thickHull([], 1)).toThrowError(RangeError);
     expect(() => thickHull([1e18, 0, 0, 1e18, 1, 0, 1e18, 0, 1], 0.1)).toThrowError(RangeError, /lost/);
   });
+
+  it('gives thousands of points the same hull as when each is tried at every face', () => {
+    const seeded = (seed: number) => {
+      let state = seed + 1;
+      return () => (state = (state * 48271) % 2147483647) / 2147483647;
+    };
+    const some = (kind: number, next: () => number): number[] => {
+      const [a, b, c] = [next() * 2 - 1, next() * 2 - 1, next() * 2 - 1];
+      const length = Math.hypot(a, b, c) || 1;
+      // In a cube, on a ball, on a coarse grid, on a cube's faces, in a thin slab far away.
+      return [
+        [a, b, c],
+        [a / length, b / length, c / length],
+        [a, b, c].map((v) => Math.round(v * 6)),
+        [Math.sign(a), b, c],
+        [1e4 + a, 1e4 + b * 1e-6, c],
+      ][kind]!;
+    };
+    fc.assert(
+      fc.property(fc.nat(4), fc.integer({ min: 2000, max: 5000 }), fc.nat(1000), (kind, count, seed) => {
+        const next = seeded(seed);
+        const points = Array.from({ length: count }, () => some(kind, next));
+        // As art that was never welded has it: every third stands there twice.
+        const all = points.flatMap((p, i) => (i % 3 ? p : [...p, ...p]));
+        expect(convexHull(all)).toEqual(convexHull(all, { maxVertices: 1e9 }));
+      }),
+      { numRuns: 25, seed: 15 },
+    );
+  });
 });

@@ -3,7 +3,9 @@ import { comesBefore, orient } from './orientation.js';
 
 const NONE = -1;
 /** Cells along each side of the cube that directions are sorted into. */
-const CELLS_PER_SIDE = 12;
+const CELLS_PER_SIDE = 8;
+/** What is told from directions is safe by this share. */
+const MARGIN = 1e-9;
 
 const everyPoint = (n: number): Int32Array => Int32Array.from({ length: n }, (_, v) => v);
 
@@ -37,6 +39,8 @@ export class HullBuilder {
   private readonly size: number;
   private readonly visible: number[] = [];
   private readonly horizon: number[] = [];
+  private visibleCount = 0;
+  private horizonCount = 0;
   private readonly path: number[] = [];
   private readonly fan: number[] = [];
 
@@ -81,8 +85,7 @@ export class HullBuilder {
       this.hand(first, this.living());
       this.grow();
     }
-    const faces = this.living();
-    this.hand(this.outsideCore(bounds, faces), faces);
+    this.handByDirection(bounds, this.living());
   }
 
   private living(): number[] {
@@ -92,23 +95,23 @@ export class HullBuilder {
   }
 
   /**
-   * Points that are not safely inside the hull so far. Directions from the middle are sorted into cells of
-   * a cube; each cell knows how far out, as a greatest coordinate, everything in it is still inside.
+   * Give every point outside the hull so far to a face that sees it. A point is outside exactly when it lies beyond the
+   * face that the way to it from the middle goes through. Directions are sorted into cells of a cube; each cell knows
+   * how far out, as a greatest coordinate, everything in it is still inside, and the few faces it looks at.
    */
-  private outsideCore({ min, max }: Bounds, faces: readonly number[]): Int32Array {
+  private handByDirection({ min, max }: Bounds, faces: readonly number[]): void {
     const { p } = this;
-    const middle: Vec3 = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
-    const reach = this.coreReach(middle, faces);
-    const [mx, my, mz] = middle;
-    const out = new Int32Array(p.length / 3);
-    let count = 0;
-    for (let v = 0; v < out.length; v++) {
+    const [mx, my, mz] = [0, 1, 2].map((k) => (min[k]! + max[k]!) / 2) as Vec3;
+    const { reach, seen } = this.cells([mx, my, mz], faces);
+    const [bx, by, bz] = this.coreBox({ min, max }, [mx, my, mz], faces);
+    for (let v = 0; v < this.after.length; v++) {
       const x = p[v * 3]! - mx,
         y = p[v * 3 + 1]! - my,
         z = p[v * 3 + 2]! - mz;
-      const ax = x < 0 ? -x : x,
-        ay = y < 0 ? -y : y,
-        az = z < 0 ? -z : z;
+      const ax = Math.abs(x),
+        ay = Math.abs(y),
+        az = Math.abs(z);
+      if (ax < bx && ay < by && az < bz) continue;
       let side = 0;
       let far = ax;
       let s = y;
@@ -128,41 +131,84 @@ export class HullBuilder {
         sign = z;
       }
       if (sign < 0) side++;
-      const i = Math.min(CELLS_PER_SIDE - 1, ((s / far + 1) * (CELLS_PER_SIDE / 2)) | 0);
-      const j = Math.min(CELLS_PER_SIDE - 1, ((t / far + 1) * (CELLS_PER_SIDE / 2)) | 0);
-      if (far < reach[(side * CELLS_PER_SIDE + i) * CELLS_PER_SIDE + j]!) continue;
-      out[count++] = v;
+      const half = CELLS_PER_SIDE / 2;
+      const scale = half / far;
+      const i = Math.min(CELLS_PER_SIDE - 1, (s * scale + half) | 0);
+      const j = Math.min(CELLS_PER_SIDE - 1, (t * scale + half) | 0);
+      const cell = (side * CELLS_PER_SIDE + i) * CELLS_PER_SIDE + j;
+      if (far >= reach[cell]!) this.assign(v, seen[cell]!);
     }
-    return out.subarray(0, count);
+    for (const face of faces) if (this.heads[face] !== NONE) this.waiting.push(face);
   }
 
-  /** [6 * cells * cells]: sides +x, -x, +y, -y, +z, -z of the cube, cells by the next axis and the one after. */
-  private coreReach(middle: Readonly<Vec3>, faces: readonly number[]): Float64Array {
+  /** Half the sides of a box about the middle, shaped as the bounds, that is safely inside the hull so far; 0 for none. */
+  private coreBox({ min, max }: Bounds, middle: Readonly<Vec3>, faces: readonly number[]): Vec3 {
     const { planes } = this;
-    const reach = new Float64Array(6 * CELLS_PER_SIDE * CELLS_PER_SIDE).fill(Infinity);
-    const margin = 1e-9;
+    const half = [0, 1, 2].map((k) => (max[k]! - min[k]!) / 2) as Vec3;
+    let share = 1;
     for (const face of faces) {
       const f = face * 4;
-      const n = [planes[f]!, planes[f + 1]!, planes[f + 2]!];
-      const off =
-        planes[f + 3]! - n[0]! * middle[0] - n[1]! * middle[1] - n[2]! * middle[2] - this.doubts[face]!;
-      for (let side = 0; side < 6; side++) {
-        const axis = side >> 1;
-        const along = n[axis]! * (side & 1 ? -1 : 1);
-        const [ns, nt] = [n[(axis + 1) % 3]!, n[(axis + 2) % 3]!];
-        for (let i = 0; i < CELLS_PER_SIDE; i++) {
-          const s = Math.max(ns * (i / CELLS_PER_SIDE), ns * ((i + 1) / CELLS_PER_SIDE)) * 2 - ns;
-          for (let j = 0; j < CELLS_PER_SIDE; j++) {
-            const t = Math.max(nt * (j / CELLS_PER_SIDE), nt * ((j + 1) / CELLS_PER_SIDE)) * 2 - nt;
-            const steepest = along + s + t;
-            const cell = (side * CELLS_PER_SIDE + i) * CELLS_PER_SIDE + j;
-            const limit = off <= 0 ? 0 : steepest > 0 ? (off / steepest) * (1 - margin) : Infinity;
-            if (limit < reach[cell]!) reach[cell] = limit;
-          }
-        }
-      }
+      const off = this.offFrom(middle, face);
+      let steepest = 0;
+      for (let k = 0; k < 3; k++) steepest += Math.abs(planes[f + k]!) * half[k]!;
+      if (off < share * steepest) share = Math.max(0, off / steepest);
     }
-    return reach;
+    return half.map((side) => side * share * (1 - MARGIN)) as Vec3;
+  }
+
+  /** How far a place lies behind a face for certain, times the length of its normal. */
+  private offFrom(place: Readonly<Vec3>, face: number): number {
+    const { planes } = this;
+    const f = face * 4;
+    return (
+      planes[f + 3]! -
+      planes[f]! * place[0] -
+      planes[f + 1]! * place[1] -
+      planes[f + 2]! * place[2] -
+      this.doubts[face]!
+    );
+  }
+
+  /**
+   * Of each cell of directions, [6 * cells * cells] (sides +x, -x, +y, -y, +z, -z of the cube, cells by the next axis and
+   * the one after): how far out it is inside, and the faces that ways through it may leave by.
+   */
+  private cells(
+    middle: Readonly<Vec3>,
+    faces: readonly number[],
+  ): { reach: Float64Array; seen: readonly (readonly number[])[] } {
+    const { planes } = this;
+    const offs = faces.map((face) => this.offFrom(middle, face));
+    const reach = new Float64Array(6 * CELLS_PER_SIDE ** 2);
+    // A middle that is not safely inside tells nothing.
+    if (offs.some((off) => off <= 0)) return { reach, seen: Array.from(reach, () => faces) };
+    /** [faces]: one over how far out a cell comes to a face at the soonest; negative where it never does */
+    const soonest = new Float64Array(faces.length);
+    const seen: number[][] = [];
+    for (let cell = 0; cell < reach.length; cell++) {
+      const side = Math.floor(cell / CELLS_PER_SIDE ** 2);
+      const axis = side >> 1;
+      const [i, j] = [Math.floor(cell / CELLS_PER_SIDE) % CELLS_PER_SIDE, cell % CELLS_PER_SIDE];
+      const [s0, t0] = [(i * 2) / CELLS_PER_SIDE - 1, (j * 2) / CELLS_PER_SIDE - 1];
+      const [s1, t1] = [s0 + 2 / CELLS_PER_SIDE, t0 + 2 / CELLS_PER_SIDE];
+      // The first face on any way is no farther out than the face that comes first at its latest.
+      let most = 0;
+      let latest = 0;
+      for (let n = 0; n < faces.length; n++) {
+        const f = faces[n]! * 4;
+        const along = planes[f + axis]! * (side & 1 ? -1 : 1);
+        const ns = planes[f + ((axis + 1) % 3)]!;
+        const nt = planes[f + ((axis + 2) % 3)]!;
+        const steep = (along + Math.max(ns * s0, ns * s1) + Math.max(nt * t0, nt * t1)) / offs[n]!;
+        const flat = (along + Math.min(ns * s0, ns * s1) + Math.min(nt * t0, nt * t1)) / offs[n]!;
+        soonest[n] = steep;
+        if (steep > most) most = steep;
+        if (flat > latest) latest = flat;
+      }
+      reach[cell] = (1 / most) * (1 - MARGIN);
+      seen.push(faces.filter((_, n) => soonest[n]! >= latest * (1 - MARGIN)));
+    }
+    return { reach, seen };
   }
 
   /** Give points to the faces that see them. */
@@ -292,8 +338,13 @@ export class HullBuilder {
       planes[f + 3]!;
     if (h > this.doubts[face]!) return true;
     if (h < -this.doubts[face]!) return false;
-    const [a, b, c] = [this.corners[face * 3]!, this.corners[face * 3 + 1]!, this.corners[face * 3 + 2]!];
-    return v !== a && v !== b && v !== c && orient(p, a, b, c, v) > 0;
+    const { corners } = this;
+    // Another point in the place of a corner is no more in front than that: exact signs would take long to say so.
+    for (let k = face * 3; k < face * 3 + 3; k++) {
+      const c = corners[k]! * 3;
+      if (p[c] === p[v * 3] && p[c + 1] === p[v * 3 + 1] && p[c + 2] === p[v * 3 + 2]) return false;
+    }
+    return orient(p, corners[face * 3]!, corners[face * 3 + 1]!, corners[face * 3 + 2]!, v) > 0;
   }
 
   /** Give a point to the first face that sees it; a point that no face sees is inside for good. */
@@ -326,16 +377,16 @@ export class HullBuilder {
     const { visible, horizon, fan } = this;
     const eye = this.heads[seed]!;
     this.findHorizon(seed, eye);
-    fan.length = 0;
-    for (let i = 0; i < horizon.length; i++) {
+    fan.length = this.horizonCount;
+    for (let i = 0; i < this.horizonCount; i++) {
       const outer = horizon[i]!;
       const inner = this.twins[outer]!;
       const face = this.addFace(this.corners[inner]!, this.corners[outer]!, eye);
       this.pair(face * 3, outer);
-      fan.push(face);
+      fan[i] = face;
     }
     for (let i = 0; i < fan.length; i++) this.pair(fan[i]! * 3 + 1, fan[(i + 1) % fan.length]! * 3 + 2);
-    for (let i = 0; i < visible.length; i++) {
+    for (let i = 0; i < this.visibleCount; i++) {
       const face = visible[i]!;
       for (let v = this.heads[face]!; v !== NONE;) {
         const next = this.after[v]!;
@@ -345,7 +396,7 @@ export class HullBuilder {
       this.heads[face] = NONE;
     }
     for (let i = 0; i < fan.length; i++) if (this.heads[fan[i]!] !== NONE) this.waiting.push(fan[i]!);
-    for (let i = 0; i < visible.length; i++) this.free.push(visible[i]!);
+    for (let i = 0; i < this.visibleCount; i++) this.free.push(visible[i]!);
   }
 
   /**
@@ -353,28 +404,35 @@ export class HullBuilder {
    * closed loop in order: the visible region is walked edge by edge in turn.
    */
   private findHorizon(seed: number, eye: number): void {
-    const { visible, horizon, path, alive } = this;
-    visible.length = horizon.length = path.length = 0;
+    // Lists are counted beside: cutting them off at every step would take longer than the walk.
+    const { visible, horizon, path, alive, twins } = this;
+    let seen = 0;
+    let beyond = 0;
+    let top = 0;
     alive[seed] = 0;
-    visible.push(seed);
-    path.push(seed * 3, 3);
-    while (path.length) {
-      const left = path[path.length - 1]!;
+    visible[seen++] = seed;
+    path[top++] = seed * 3;
+    path[top++] = 3;
+    while (top) {
+      const left = path[top - 1]!;
       if (left === 0) {
-        path.length -= 2;
+        top -= 2;
         continue;
       }
-      const h = path[path.length - 2]!;
-      path[path.length - 1] = left - 1;
-      path[path.length - 2] = h % 3 === 2 ? h - 2 : h + 1;
-      const twin = this.twins[h]!;
+      const h = path[top - 2]!;
+      path[top - 1] = left - 1;
+      path[top - 2] = h % 3 === 2 ? h - 2 : h + 1;
+      const twin = twins[h]!;
       const other = (twin / 3) | 0;
       if (!alive[other]) continue;
       if (this.sees(other, eye)) {
         alive[other] = 0;
-        visible.push(other);
-        path.push(twin % 3 === 2 ? twin - 2 : twin + 1, 2);
-      } else horizon.push(twin);
+        visible[seen++] = other;
+        path[top++] = twin % 3 === 2 ? twin - 2 : twin + 1;
+        path[top++] = 2;
+      } else horizon[beyond++] = twin;
     }
+    this.visibleCount = seen;
+    this.horizonCount = beyond;
   }
 }

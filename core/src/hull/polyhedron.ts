@@ -66,9 +66,7 @@ function inOrder(p: Float64Array, loops: number[][]): Polyhedron {
   for (const loop of loops) for (const v of loop) meets[v]!++;
   const used: number[] = [];
   for (let v = 0; v < meets.length; v++) if (meets[v]! >= 3) used.push(v);
-  const sorted = Int32Array.from(used).sort(
-    (v, w) => p[v * 3]! - p[w * 3]! || (comesBefore(p, v, w) ? -1 : 1),
-  );
+  const sorted = byPlace(p, used);
   const number = new Int32Array(p.length / 3).fill(-1);
   sorted.forEach((v, i) => (number[v] = i));
   // Faces start at their lowest vertex, so they are sorted by counting those, then a few by their second.
@@ -87,6 +85,30 @@ function inOrder(p: Float64Array, loops: number[][]): Polyhedron {
     ordered[at] = face;
   }
   return { corners: sorted, faces: ordered };
+}
+
+/** Points in the order of their places: first roughly along x (counting sort), then exactly what came to lie together. */
+function byPlace(p: Float64Array, points: readonly number[]): Int32Array {
+  let [low, high] = [Infinity, -Infinity];
+  for (const v of points) {
+    low = Math.min(low, p[v * 3]!);
+    high = Math.max(high, p[v * 3]!);
+  }
+  const cells = points.length;
+  const cellOf = (v: number) =>
+    Math.min(cells - 1, Math.floor(((p[v * 3]! - low) / (high - low)) * cells)) || 0;
+  const start = new Uint32Array(cells + 1);
+  for (const v of points) start[cellOf(v) + 1]!++;
+  for (let c = 0; c < cells; c++) start[c + 1]! += start[c]!;
+  const next = start.slice();
+  const sorted = new Int32Array(points.length);
+  for (const v of points) sorted[next[cellOf(v)]!++] = v;
+  for (let c = 0; c < cells; c++)
+    if (start[c + 1]! - start[c]! > 1)
+      sorted
+        .subarray(start[c], start[c + 1])
+        .sort((v, w) => p[v * 3]! - p[w * 3]! || (comesBefore(p, v, w) ? -1 : 1));
+  return sorted;
 }
 
 /** A loop in new numbers, from its lowest on; vertices without a number are left out. */
