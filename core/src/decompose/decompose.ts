@@ -15,7 +15,10 @@ import { DecomposeError } from './decompose-error.js';
 import { betterOf, handOut, type State } from './hand-out.js';
 import { joinUp } from './join-up.js';
 import { checkedOptions, type DecomposeOptions, type Settings } from './options.js';
-import { leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
+import { convexPartOf, leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
+import { cutFragment, splitFragment } from './fragment.js';
+import { Mirror } from './mirror.js';
+import { mirrorPlane } from './mirror-plane.js';
 import { deviationOf, misfitOf } from './misfit.js';
 import { MEETING_METRES, type Rung, RUNG_COMPARER, rungsOf } from './rungs.js';
 import { runStates } from './run-states.js';
@@ -37,6 +40,8 @@ export interface Ladder {
 const MAX_SEARCH_TRIANGLES = 1200;
 /** Farther from the origin nothing is told apart. */
 const MAX_METRES = 1e12;
+/** Places nearer to the plane that art is mirrored over than this share of the size lie on it. */
+const ON_PLANE_SHARE = 1e-5;
 /** Share of the size by which reduced art may lie off without being noticed. */
 const REDUCTION_SHARE = 2e-3;
 /**
@@ -53,20 +58,23 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
   const progress = monotonous(options.progress);
   const { art: chosen, solid, specks } = withoutSpecks(chosenFaces(mesh, options.faces));
   const context = await contextFor(chosen, solid, settings, progress);
+  const mirror = mirrorOf(chosen, settings, context);
   const parts = separateParts(context.art.solid, context);
-  const { runs, start } = runsAmong(parts, settings, context);
+  const { runs, start } = runsAmong(nearSide(parts, mirror), settings, mirror, context);
   const crossing = settings.mayCross ? Infinity : MEETING_METRES / 2;
-  let leaves = cutDown(start, limits(start.length, chosen, settings, context), context);
+  const halves = mirror ? start.flatMap((part) => nearHalf(part, mirror, context)) : start;
+  let leaves = cutDown(halves, limits(halves.length, chosen, settings, context, mirror), context);
   if (!settings.mayCross) leaves = cutCrossings(leaves, crossing, context);
   if (!leaves.length && !runs.length)
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
-  const states = statesOf(leaves, runs, crossing, context);
-  const whole = new WholeArt(chosen, leavesIn(states), context);
+  const states = statesOf(leaves, runs, { crossing, mirror, parts }, context);
+  const whole = new WholeArt(chosen, leavesIn(states), mirror, context);
   const rungs = rungsOf(
     states,
     whole,
     new Comparer(chosen, { ...RUNG_COMPARER, solid, progress: () => progress(-1) }),
     settings,
+    mirror,
     context,
   );
   if (!rungs.length)
@@ -188,10 +196,45 @@ async function coarser(solid: ClosedSolid, progress: (share: number) => void): P
   );
 }
 
+/** Of states of a run what lies on the near side, and what goes over the plane made its own image; fewest shapes first. */
+function evenStates(states: readonly State[], mirror: Mirror, context: DecompositionContext): State[] {
+  if (mirror.sideOf(states[0]![0]!.points) < 0) return [...states];
+  const found = new Map<number, State>();
+  for (const state of states) {
+    const near = state.filter(({ points }) => mirror.sideOf(points) < 0);
+    const across = state.filter(({ points }) => mirror.sideOf(points) === 0);
+    const count = near.length * 2 + across.length;
+    if (!found.has(count)) found.set(count, [...near, ...across.map((part) => mirror.evened(part, context))]);
+  }
+  return [...found].sort(([a], [b]) => a - b).map(([, state]) => state);
+}
+
+/** Where art is symmetric, its sets are: looked for unless clearances or neighbours say where shapes may be. */
+function mirrorOf(
+  art: Mesh,
+  { mayCross, clearances }: Settings,
+  { size }: DecompositionContext,
+): Mirror | null {
+  const plane = mayCross && !clearances.length ? mirrorPlane(art) : null;
+  return plane && new Mirror(plane, size * ON_PLANE_SHARE);
+}
+
+const nearSide = (parts: readonly ConvexPart[], mirror: Mirror | null): readonly ConvexPart[] =>
+  mirror ? parts.filter(({ points }) => mirror.sideOf(points) <= 0) : parts;
+
+/** What of a piece lies on the near side of the plane. */
+function nearHalf(part: ConvexPart, mirror: Mirror, context: DecompositionContext): ConvexPart[] {
+  if (mirror.sideOf(part.points) < 0 || !part.fragment) return [part];
+  const [near] = cutFragment(part.fragment, mirror.cut, context.size * ON_PLANE_SHARE);
+  if (!near) return [];
+  return splitFragment(near).map((fragment) => convexPartOf(fragment, part.group, context));
+}
+
 /** Bent tubes, rings and turned bodies have states of their own; the rest is to be cut. */
 function runsAmong(
   parts: readonly ConvexPart[],
   { maxShapes, agentDetail, mayCross }: Settings,
+  mirror: Mirror | null,
   context: DecompositionContext,
 ): { runs: State[][]; start: ConvexPart[] } {
   const runs: State[][] = [];
@@ -202,10 +245,11 @@ function runsAmong(
     const enough = alone ? context.size * 1e-4 : near;
     const states =
       part.standOff > enough
-        ? (runStates(part, maxShapes, enough, context) ?? turnedStates(part, maxShapes, enough, context))
+        ? (runStates(part, maxShapes, enough, mirror, context) ??
+          turnedStates(part, maxShapes, enough, mirror, context))
         : null;
     if (!states) start.push(part);
-    else if (alone || mayCross) runs.push(states);
+    else if (alone || mayCross) runs.push(mirror ? evenStates(states, mirror, context) : states);
     // What touches others may cross them: that is cut away before joining.
     else start.push(...states.at(-1)!);
   }
@@ -217,8 +261,10 @@ const limits = (
   art: Mesh,
   { maxShapes, agentDetail }: Settings,
   { size }: DecompositionContext,
+  mirror: Mirror | null,
 ) => ({
-  pieces: Math.max(maxShapes + 8, Math.ceil(maxShapes * 1.5), parts),
+  // Of symmetric art one side is cut; half as many would do, but for what is joined across.
+  pieces: Math.max(Math.ceil(Math.max(maxShapes + 8, maxShapes * 1.5) * (mirror ? 0.75 : 1)), parts),
   // What was reduced to be searched is uneven by as much.
   enough: Math.max(
     agentDetail / 8,
@@ -233,11 +279,16 @@ const limits = (
 function statesOf(
   leaves: readonly ConvexPart[],
   runs: readonly State[][],
-  crossing: number,
+  { crossing, mirror, parts }: { crossing: number; mirror: Mirror | null; parts: readonly ConvexPart[] },
   context: DecompositionContext,
 ): State[] {
   const some = (states: readonly State[]) => states.find((state) => state.length >= 4) ?? states.at(-1)!;
-  const joined = (pieces: readonly ConvexPart[]) => joinUp(pieces, { crossing }, context).reverse();
+  const joined = (pieces: readonly ConvexPart[], across = true) =>
+    joinUp(pieces, { crossing, mirror, across }, context).reverse();
+  const withImages = (states: readonly State[]): State[] =>
+    states.map((state) =>
+      mirror ? state.flatMap((part) => [...new Set([part, mirror.imageOf(part)])]) : state,
+    );
   const groups = new Map<number, { leaves: ConvexPart[]; runs: State[][] }>();
   const groupOf = ([piece]: readonly ConvexPart[]) => {
     let group = groups.get(piece!.group);
@@ -246,17 +297,19 @@ function statesOf(
   };
   for (const leaf of leaves) groupOf([leaf]).leaves.push(leaf);
   for (const run of runs) groupOf(run[0]!).runs.push(run);
-  const ladders = [...groups.values()].map(({ leaves: own, runs: among }) => {
-    if (!among.length) return joined(own);
-    if (among.length === 1 && !own.length) return among[0]!;
+  const ladders = [...groups].map(([number, { leaves: own, runs: among }]) => {
+    // A solid that lies on the near side alone has another for its image.
+    const across = parts.some((part) => part.group === number && !(mirror && mirror.sideOf(part.points) < 0));
+    if (!among.length) return joined(own, across);
+    if (among.length === 1 && !own.length) return withImages(among[0]!);
     // Pieces of runs may be joined to what is beside them, or each run keeps to itself.
-    const apart = handOut([...(own.length ? [joined(own)] : []), ...among], context);
-    return betterOf([joined([...own, ...among.flatMap(some)]), apart], context);
+    const apart = handOut([...(own.length ? [joined(own, across)] : []), ...among.map(withImages)], context);
+    return betterOf([joined([...own, ...among.flatMap(some)], across), apart], context);
   });
   if (ladders.length === 1) return ladders[0]!;
   const apart = handOut(ladders, context);
   const all = joined([...leaves, ...runs.flatMap(some)]);
-  return [...all.filter((state) => state.length < ladders.length), ...apart];
+  return [...all.filter((state) => state.length < apart[0]!.length), ...apart];
 }
 
 const leavesIn = (states: readonly State[]): ConvexPart[] => [

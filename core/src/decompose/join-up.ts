@@ -1,6 +1,7 @@
 import { crosses } from '../compare/convex-overlap.js';
 import { boundsOf } from '../math/index.js';
 import { thicknessOf } from './misfit.js';
+import type { Mirror } from './mirror.js';
 import { standsOffAtLeast } from './stand-off.js';
 import {
   joinedPart,
@@ -22,12 +23,27 @@ const BOX_SHARE = 0.3;
 export interface JoinOptions {
   /** shapes may go into each other by no more than this many metres; Infinity when they may cross */
   crossing: number;
+  /** of symmetric art the near side is given: what is joined there is joined on the far side, too */
+  mirror?: Mirror | null;
+  /** whether a piece may be joined with what lies on the other side; else the two sides are solids of their own */
+  across?: boolean;
 }
 
-/** Two pieces that might be joined; what that costs is found out step by step, only for pairs that could be cheapest. */
+/** A piece, and its image where it has one: the two are joined to others in one step. */
+interface Piece {
+  part: ConvexPart;
+  image: ConvexPart | null;
+}
+
+/** Pieces that might be joined; what that costs is found out step by step, only for those that could be cheapest. */
 interface Pair {
-  a: ConvexPart;
-  b: ConvexPart;
+  /** one piece twice: it is joined to its own image */
+  a: Piece;
+  b: Piece;
+  /** what is joined; when what comes out has an image, that is joined of the images */
+  parts: readonly ConvexPart[];
+  /** how many shapes fewer there are after */
+  saved: number;
   joined: ConvexPart | null;
   /** what is filled, as far as it is known */
   filled: number;
@@ -43,57 +59,84 @@ interface Pair {
  */
 export function joinUp(
   start: readonly ConvexPart[],
-  { crossing }: JoinOptions,
+  { crossing, mirror = null, across = true }: JoinOptions,
   context: DecompositionContext,
 ): ConvexPart[][] {
-  const states: ConvexPart[][] = [[...start]];
-  let live = [...start];
+  const withImage = (part: ConvexPart): Piece => ({
+    part,
+    image: mirror && mirror.sideOf(part.points) < 0 ? mirror.imageOf(part) : null,
+  });
+  let live = start.map(withImage);
+  const states: ConvexPart[][] = [live.flatMap(partsOf)];
   let pairs: Pair[] = [];
-  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length, context)));
-  while (live.length > 1) {
+  live.forEach((a, i) => pairs.push(...pairsWith(a, live.slice(i + 1), live.length, across, context)));
+  while (live.length > 1 || live.some(({ image }) => image)) {
     context.progress(-1);
     const pair = cheapest(pairs, live, crossing, context);
     if (!pair) break;
     const gone = new Set([pair.a, pair.b]);
-    let joined = pair.joined!;
+    let joined: Piece = { part: pair.joined!, image: null };
+    if (mirror && isTwofold(pair)) joined.image = mirror.imageOf(joined.part);
     if (crossing !== Infinity) {
-      joined = takingInWhatCrosses(joined, live, gone, crossing, context);
-      if (reachesInto(joined, context)) {
+      joined = { ...joined, part: takingInWhatCrosses(joined.part, live, gone, crossing, context) };
+      if (reachesInto(joined.part, context)) {
         pairs = pairs.filter((other) => other !== pair);
         continue;
       }
     }
     live = live.filter((piece) => !gone.has(piece));
     pairs = pairs.filter(({ a, b }) => !gone.has(a) && !gone.has(b));
-    pairs.push(...pairsWith(joined, live, live.length + 1, context));
+    pairs.push(...pairsWith(joined, live, live.length + 1, across, context));
     live.push(joined);
-    states.push([...live]);
+    states.push(live.flatMap(partsOf));
   }
   return states;
 }
 
+const partsOf = ({ part, image }: Piece): ConvexPart[] => (image ? [part, image] : [part]);
+
+/** Whether the images of two pieces are joined in the same step. */
+const isTwofold = ({ a, b }: Pick<Pair, 'a' | 'b'>): boolean => a !== b && !!a.image && !!b.image;
+
 function pairsWith(
-  a: ConvexPart,
-  others: readonly ConvexPart[],
+  a: Piece,
+  others: readonly Piece[],
   count: number,
+  across: boolean,
   context: DecompositionContext,
 ): Pair[] {
   let near = others;
   if (count > ALL_PAIRS)
     near = others
-      .map((b) => ({ b, gap: gapBetween(a, b) }))
+      .map((b) => ({ b, gap: gapBetween(a.part, b.part) }))
       .sort((x, y) => x.gap - y.gap)
       .slice(0, NEAR_PAIRS)
       .map(({ b }) => b);
-  return near.map((b) => ({
+  const pairOf = (b: Piece, parts: readonly ConvexPart[], saved: number): Pair => ({
     a,
     b,
+    parts,
+    saved,
     joined: null,
     filled: 0,
-    price: priceByBoxes(a, b, context),
+    price: priceByBoxes(parts, saved, context),
     known: 'boxes',
-  }));
+  });
+  const pairs = near.flatMap((b) => {
+    if (!isTwofold({ a, b })) {
+      const parts = [...partsOf(a), ...partsOf(b)];
+      return [pairOf(b, parts, parts.length - 1)];
+    }
+    const beside = pairOf(b, [a.part, b.part], 1);
+    // What crosses the plane aslant was cut there: one half on the near side goes with the other on the far.
+    return across && touch(a.part, b.image!, context) ? [beside, pairOf(b, [a.part, b.image!], 1)] : [beside];
+  });
+  if (a.image && across) pairs.push(pairOf(a, partsOf(a), 1));
+  return pairs;
 }
+
+const touch = (a: ConvexPart, b: ConvexPart, { size }: DecompositionContext): boolean =>
+  gapBetween(a, b) <= size * 1e-6;
 
 interface Box {
   min: ArrayLike<number>;
@@ -115,23 +158,30 @@ function gapBetween(a: ConvexPart, b: ConvexPart): number {
   return Math.sqrt(sum);
 }
 
-function priceByBoxes(a: ConvexPart, b: ConvexPart, context: DecompositionContext): number {
-  const [p, q] = [boxOf(a), boxOf(b)];
-  let round = 1;
-  let one = 1;
-  let other = 1;
-  for (let k = 0; k < 3; k++) {
-    round *= Math.max(p.max[k]!, q.max[k]!) - Math.min(p.min[k]!, q.min[k]!);
-    one *= p.max[k]! - p.min[k]!;
-    other *= q.max[k]! - q.min[k]!;
-  }
-  return thicknessOf(BOX_SHARE * (round - one - other), context);
+function priceByBoxes(parts: readonly ConvexPart[], saved: number, context: DecompositionContext): number {
+  const boxes = parts.map(boxOf);
+  const volume = (low: (k: number) => number, high: (k: number) => number) =>
+    (high(0) - low(0)) * (high(1) - low(1)) * (high(2) - low(2));
+  const round = volume(
+    (k) => boxes.reduce((least, { min }) => Math.min(least, min[k]!), Infinity),
+    (k) => boxes.reduce((most, { max }) => Math.max(most, max[k]!), -Infinity),
+  );
+  const own = boxes.reduce(
+    (sum, { min, max }) =>
+      sum +
+      volume(
+        (k) => min[k]!,
+        (k) => max[k]!,
+      ),
+    0,
+  );
+  return thicknessOf((BOX_SHARE * (round - own)) / saved, context);
 }
 
 /** The cheapest pair that may be joined, its price known in full. */
 function cheapest(
   pairs: Pair[],
-  live: readonly ConvexPart[],
+  live: readonly Piece[],
   crossing: number,
   context: DecompositionContext,
 ): Pair | null {
@@ -145,9 +195,10 @@ function cheapest(
     if (!best || best.known === 'all') return best ?? null;
     context.progress(-1);
     if (best.known === 'boxes') {
-      best.joined = joinedPart([best.a, best.b], context);
+      best.joined = joinedPart(best.parts, context);
       if (reachesInto(best.joined, context)) pairs.splice(pairs.indexOf(best), 1);
-      best.filled = thicknessOf(best.joined.hullVolume - best.a.hullVolume - best.b.hullVolume, context);
+      const own = best.parts.reduce((sum, { hullVolume }) => sum + hullVolume, 0);
+      best.filled = thicknessOf((best.joined.hullVolume - own) / best.saved, context);
       best.price = best.filled + (best.joined.hull ? standsOffAtLeast(best.joined.hull, context) : 0);
       best.known = 'hull';
       continue;
@@ -167,23 +218,25 @@ function cheapest(
   }
 }
 
+/** Where shapes may not cross nothing has an image. */
 function runsInto(
   joined: ConvexPart,
-  live: readonly ConvexPart[],
-  own: ReadonlySet<ConvexPart>,
+  live: readonly Piece[],
+  own: ReadonlySet<Piece>,
   crossing: number,
   { size }: DecompositionContext,
-): ConvexPart[] {
+): Piece[] {
   if (!joined.body) return [];
   return live.filter(
-    (other) => !own.has(other) && other.body && crosses(joined.body!, other.body, crossing, size * 1e-9),
+    (other) =>
+      !own.has(other) && other.part.body && crosses(joined.body!, other.part.body, crossing, size * 1e-9),
   );
 }
 
 function takingInWhatCrosses(
   joined: ConvexPart,
-  live: readonly ConvexPart[],
-  gone: Set<ConvexPart>,
+  live: readonly Piece[],
+  gone: Set<Piece>,
   crossing: number,
   context: DecompositionContext,
 ): ConvexPart {
@@ -191,6 +244,6 @@ function takingInWhatCrosses(
     const hit = runsInto(grown, live, gone, crossing, context);
     if (!hit.length) return measured(grown, context);
     for (const piece of hit) gone.add(piece);
-    grown = joinedPart([grown, ...hit], context);
+    grown = joinedPart([grown, ...hit.map(({ part }) => part)], context);
   }
 }

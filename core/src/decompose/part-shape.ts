@@ -56,21 +56,25 @@ export function partShape(points: Float64Array, options: PartShapeOptions): Shap
   const result = convexHull(points, { maxVertices: Math.max(MAX_CORNERS, options.maxVertices) });
   if (result.span !== 'solid') return minVolumeBox(points, { worthTurning: 0.01 });
   const { hull } = result;
-  return primitiveFor(hull, options) ?? fewCorners(hull, options.maxVertices);
+  return primitiveFor(hull, options) ?? hullShape(fewCorners(hull, options.maxVertices));
 }
 
 /** Round hulls get spikes from few corners all outside; there corners on both sides of the surface lie nearer. */
-function fewCorners(hull: ConvexHull, most: number): Shape {
+export function fewCorners(hull: ConvexHull, most: number): ConvexHull {
   const outside = withVertexBudget(hull, most, 'outside');
   let few = outside;
   const spike = outside === hull ? 0 : farthestFrom(hull, outside.points);
   if (spike > MIN_SPIKE_SHARE * diagonalOf(boundsOf(hull.points))) {
     const between = withVertexBudget(hull, most, 'between');
-    const across = Math.max(farthestFrom(hull, between.points), farthestOutside(between, hull.points));
+    const across = offOf(hull, between);
     if (across * SPIKE_FACTOR < spike) few = between;
   }
-  return hullShape(few);
+  return few;
 }
+
+/** How far a hull and another that stands for it lie outside each other at most, metres. */
+export const offOf = (hull: ConvexHull, other: ConvexHull): number =>
+  Math.max(farthestFrom(hull, other.points), farthestOutside(other, hull.points));
 
 function farthestFrom(hull: ConvexHull, points: ArrayLike<number>): number {
   const distance = hullDistance(hull.points, hull.faces);

@@ -9,8 +9,10 @@ const SWEEPS = 12;
  * The middle of a fragment's surface and the three directions it spreads along, the widest first: those of the second
  * moments of its faces (Jacobi's rotations of a symmetric 3 by 3 matrix). What spreads alike along two of them keeps
  * the axes of the art.
+ *
+ * @param least mixed moments below this share of the whole tell nothing
  */
-export function principalAxes(fragment: Fragment): { middle: Vec3; axes: Vec3[] } {
+export function principalAxes(fragment: Fragment, least = MIN_MIXED_SHARE): { middle: Vec3; axes: Vec3[] } {
   const { middle, moments } = momentsOf(fragment);
   const axes: Vec3[] = [
     [1, 0, 0],
@@ -22,7 +24,7 @@ export function principalAxes(fragment: Fragment): { middle: Vec3; axes: Vec3[] 
     let turned = false;
     for (const [i, j] of PAIRS) {
       const mixed = moments[i]![j]!;
-      if (Math.abs(mixed) <= whole * (sweep ? 1e-9 : MIN_MIXED_SHARE)) continue;
+      if (Math.abs(mixed) <= whole * (sweep ? 1e-12 : least)) continue;
       turned = true;
       const angle = 0.5 * Math.atan2(2 * mixed, moments[j]![j]! - moments[i]![i]!);
       turn(moments, axes, i, j, Math.cos(angle), Math.sin(angle));

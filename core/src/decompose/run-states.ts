@@ -1,8 +1,9 @@
-import { diagonalOf, distance, scaled, type Vec3 } from '../math/index.js';
+import { add, diagonalOf, distance, dot, scaled, subtract, type Vec3 } from '../math/index.js';
 import { equalPlaces, type MeasuredLine, measured, placeAt, wayAt } from './along-line.js';
 import { type CentreLine, findCentreLine } from './centre-line.js';
 import { cutCandidates } from './cut-candidates.js';
 import {
+  type CutPlane,
   cutFragment,
   type Fragment,
   fragmentBounds,
@@ -12,6 +13,7 @@ import {
   splitFragment,
 } from './fragment.js';
 import type { State } from './hand-out.js';
+import type { Mirror } from './mirror.js';
 import { type ConvexPart, convexPartOf, reachesInto, type DecompositionContext } from './convex-part.js';
 
 /** A plane that resolves this share of all concave edges cuts at a corner, not through a bend. */
@@ -19,6 +21,9 @@ const CORNER_SHARE = 0.2;
 const TRIED = 8;
 /** A run so many times as long as its bounds lies in coils. */
 const COIL_LENGTHS = 4;
+/** A joint nearer to the plane of symmetry than this share of a length, and so far along its normal, is meant to lie in it. */
+const NEAR_JOINT_SHARE = 0.05;
+const MIN_ALONG = 0.9;
 /** Counts that a run is cut into. */
 const COUNTS = [1, 2, 3, 4, 6, 8, 12, 16, 24, 32, 48, 64];
 
@@ -30,6 +35,7 @@ export function runStates(
   piece: ConvexPart,
   maxShapes: number,
   enough: number,
+  mirror: Mirror | null,
   context: DecompositionContext,
 ): State[] | null {
   const { fragment } = piece;
@@ -41,13 +47,13 @@ export function runStates(
   );
   if (!run || !isWhole(run, fragment)) return null;
   if (run.length > COIL_LENGTHS * diagonalOf(fragmentBounds(fragment))) return null;
-  const line = measured(run.line, run.closed);
+  const line = measured(mirror && run.closed ? fromPlane(run.line, mirror.cut) : run.line, run.closed);
   const states: State[] = [];
   const worst = (state: State) => Math.max(...state.map((part) => part.standOff));
   for (const count of COUNTS) {
     if (count > maxShapes) break;
     const state =
-      count === 1 ? [piece] : equalPieces(fragment, line, run.radius, count, piece.group, context);
+      count === 1 ? [piece] : equalPieces(fragment, line, run.radius, count, piece.group, mirror, context);
     if (!state || state.some((part) => reachesInto(part, context))) {
       if (count === 1) continue;
       return null;
@@ -72,9 +78,12 @@ function equalPieces(
   radius: number,
   count: number,
   group: number,
+  mirror: Mirror | null,
   context: DecompositionContext,
 ): State | null {
-  const joints = equalPlaces(line, count).map((s) => ({ at: placeAt(line, s), way: wayAt(line, s, radius) }));
+  const joints = equalPlaces(line, count)
+    .map((s): Joint => ({ at: placeAt(line, s), way: wayAt(line, s, radius) }))
+    .map((joint) => (mirror ? ontoPlane(joint, mirror.cut, line.length / count) : joint));
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-8;
   const state: State = [];
   for (let i = 0; i < count; i++) {
@@ -93,6 +102,34 @@ function equalPieces(
     state.push(convexPartOf(joinFragments(own), group, context));
   }
   return state.every((part) => part.hull) ? state : null;
+}
+
+interface Joint {
+  at: Vec3;
+  way: Vec3;
+}
+
+/** A joint that all but lies in the plane that art is mirrored over lies in it: the lengths beside it are images. */
+function ontoPlane(joint: Joint, { nx, ny, nz, d }: CutPlane, length: number): Joint {
+  const normal: Vec3 = [nx, ny, nz];
+  const off = dot(joint.at, normal) - d;
+  const along = dot(joint.way, normal);
+  if (Math.abs(off) > length * NEAR_JOINT_SHARE || Math.abs(along) < MIN_ALONG) return joint;
+  return { at: subtract(joint.at, scaled(normal, off)), way: scaled(normal, Math.sign(along)) };
+}
+
+/** A closed line from where it goes through a plane on; as it is when it does not. */
+function fromPlane(line: readonly Vec3[], { nx, ny, nz, d }: CutPlane): readonly Vec3[] {
+  const off = line.map((place) => dot(place, [nx, ny, nz]) - d);
+  for (let i = 0; i < line.length; i++) {
+    const next = (i + 1) % line.length;
+    if (!(off[i]! < 0 && off[next]! >= 0)) continue;
+    const share = off[i]! / (off[i]! - off[next]!);
+    const start = add(line[i]!, scaled(subtract(line[next]!, line[i]!), share));
+    const rest = [...line.slice(next), ...line.slice(0, next)];
+    return off[next] === 0 ? rest : [start, ...rest];
+  }
+  return line;
 }
 
 function offPlace({ points }: Fragment, place: Vec3): number {

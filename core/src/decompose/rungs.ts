@@ -1,12 +1,14 @@
 import type { Comparer, ShapeComparison } from '../compare/index.js';
 import { boundsOf, diagonalOf } from '../math/index.js';
-import type { Shape } from '../shape/index.js';
+import { mirrorShape, type Shape } from '../shape/index.js';
 import { bodyAround, type ConvexBody } from '../compare/convex-overlap.js';
 import type { State } from './hand-out.js';
 import { keptOut } from './keep-out.js';
 import { deviationOf, misfitOf, misfitOfState, standOffOf } from './misfit.js';
 import type { Settings } from './options.js';
-import type { ConvexPart, DecompositionContext } from './convex-part.js';
+import { leavesOf, type ConvexPart, type DecompositionContext } from './convex-part.js';
+import type { Mirror } from './mirror.js';
+import { evenShape } from './even-shape.js';
 import { partShape } from './part-shape.js';
 import type { WholeArt } from './whole-art.js';
 
@@ -38,9 +40,10 @@ export function rungsOf(
   art: WholeArt,
   comparer: Comparer,
   settings: Settings,
+  mirror: Mirror | null,
   context: DecompositionContext,
 ): Rung[] {
-  const fitting = new Fitting(art, settings, context);
+  const fitting = new Fitting(art, settings, mirror, context);
   const rungs: Rung[] = [];
   let least = Infinity;
   let leastMisfit = Infinity;
@@ -90,6 +93,7 @@ class Fitting {
   constructor(
     private readonly art: WholeArt,
     private readonly settings: Settings,
+    private readonly mirror: Mirror | null,
     private readonly context: DecompositionContext,
   ) {}
 
@@ -116,7 +120,9 @@ class Fitting {
     let shape = this.free.get(piece);
     if (!shape) {
       this.context.progress(-1);
-      this.free.set(piece, (shape = this.fitted(piece)));
+      const original = this.mirror?.originalOf(piece);
+      shape = original ? mirrorShape(this.freeShape(original), this.mirror!.plane) : this.fitted(piece);
+      this.free.set(piece, shape);
     }
     return shape;
   }
@@ -129,6 +135,9 @@ class Fitting {
     const rough = agentDetail > 0 && piece.standOff <= agentDetail;
     const looseness = rough ? 0 : LOOSE_FIT_SHARE;
     const tolerance = Math.max(agentDetail * 0.9, Math.min(piece.standOff * 0.1, own * LOOSE_FIT_SHARE));
-    return partShape(points, { primitives, kinds, tolerance, looseness, maxVertices });
+    const options = { primitives, kinds, tolerance, looseness, maxVertices };
+    const shape = partShape(points, options);
+    if (shape.kind !== 'hull' || !this.mirror?.isOwnImage(leavesOf(piece))) return shape;
+    return evenShape(shape, points, this.mirror, { maxVertices, size: this.context.size });
   }
 }

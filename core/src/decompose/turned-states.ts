@@ -1,4 +1,4 @@
-import { diagonalOf, type Vec3 } from '../math/index.js';
+import { boundsOf, cross, diagonalOf, dot, type Vec3 } from '../math/index.js';
 import { convexHull, volumeOfHullOf } from '../hull/index.js';
 import {
   ENOUGH_CORNERS,
@@ -9,6 +9,7 @@ import {
 } from './convex-part.js';
 import { type CutPlane, cutFragment, type Fragment, fragmentBounds, planeThrough } from './fragment.js';
 import type { State } from './hand-out.js';
+import type { Mirror } from './mirror.js';
 import { standOffOf } from './misfit.js';
 import { hullStandOff } from './stand-off.js';
 import { placeAlong, type TurningAxis, turningAxis } from './turning-axis.js';
@@ -46,12 +47,14 @@ export function turnedStates(
   piece: ConvexPart,
   maxShapes: number,
   enough: number,
+  mirror: Mirror | null,
   context: DecompositionContext,
 ): State[] | null {
   const { fragment } = piece;
   if (!fragment || !piece.hull || piece.volume <= 0 || piece.standOff <= enough) return null;
-  const axis = turningAxis(fragment);
-  if (!axis) return null;
+  const found = turningAxis(fragment);
+  if (!found) return null;
+  const axis = mirror ? fromPlane(found, mirror.cut, fragment) : found;
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-8;
   const heights = bandHeights(fragment, axis, eps, context);
   const prices = bandPrices(fragment, axis, heights, maxShapes, eps, context);
@@ -77,9 +80,9 @@ export function turnedStates(
   for (const count of new Set([...COUNTS.filter((n) => n < maxShapes), maxShapes])) {
     if (count === 1) continue;
     const bands = chooses.map((choose) => choose(count)).filter((some) => some !== null);
-    const found = bands.map((some) => some.map(partsOf));
-    if (found.some((lists) => lists.includes(null))) return null;
-    const state = preferred(found.map((lists) => lists.flatMap((parts) => parts!)));
+    const lists = bands.map((some) => some.map(partsOf));
+    if (lists.some((some) => some.includes(null))) return null;
+    const state = preferred(lists.map((some) => some.flatMap((parts) => parts!)));
     if (!state) continue;
     const [itsOff, itsVolume] = [standOffOf(state), state.reduce((sum, part) => sum + part.hullVolume, 0)];
     const nearer = context.agentDetail > 0 && itsOff <= off * (1 - WORTH);
@@ -101,6 +104,21 @@ function preferred(states: readonly State[]): State | undefined {
 }
 
 const opposite = ({ nx, ny, nz, d }: CutPlane): CutPlane => ({ nx: -nx, ny: -ny, nz: -nz, d: -d });
+
+/** The axis with wedges beginning in the plane that art is mirrored over, when it lies in that and facets meet there. */
+function fromPlane(axis: TurningAxis, { nx, ny, nz, d }: CutPlane, { points }: Fragment): TurningAxis {
+  const { middle, way, sides } = axis;
+  const u = cross([nx, ny, nz], way);
+  const off = dot(middle, [nx, ny, nz]) - d;
+  if (Math.hypot(...u) < 1 - 1e-6 || Math.abs(off) > diagonalOf(boundsOf(points)) * 1e-4) return axis;
+  let inPlane = !sides;
+  for (let i = 0; i < points.length && !inPlane; i += 3) {
+    const ahead = placeAlong(points, i, middle, u);
+    const aside = placeAlong(points, i, middle, [nx, ny, nz]);
+    inPlane = ahead !== 0 && Math.abs(aside) < Math.abs(ahead) * 1e-4;
+  }
+  return inPlane ? { ...axis, u, v: cross(way, u) } : axis;
+}
 
 /** What of a fragment lies between two heights above the middle; null when nothing does. */
 function between(

@@ -1,6 +1,7 @@
 import { convexHull } from '../hull/index.js';
 import { boundsOf } from '../math/index.js';
 import type { Mesh } from '../mesh/index.js';
+import type { Mirror } from './mirror.js';
 import { leavesOf, joinedPoints, type ConvexPart, type DecompositionContext } from './convex-part.js';
 
 /** What lies farther than this share of the size from every piece was left out on purpose. */
@@ -17,7 +18,12 @@ export class WholeArt {
   /** corners of the hull of all the art a cut piece stands for. Shape: [3n] */
   private readonly corners = new Map<ConvexPart, Float64Array>();
 
-  constructor(mesh: Mesh, leaves: readonly ConvexPart[], context: DecompositionContext) {
+  constructor(
+    mesh: Mesh,
+    leaves: readonly ConvexPart[],
+    mirror: Mirror | null,
+    context: DecompositionContext,
+  ) {
     const lists = leaves.map((): number[] => []);
     const { positions } = mesh;
     const used = new Uint8Array(positions.length / 3);
@@ -30,7 +36,16 @@ export class WholeArt {
       const i = near.to(x, y, z);
       if (i >= 0) lists[i]!.push(x, y, z);
     }
-    leaves.forEach((leaf, i) => this.corners.set(leaf, cornersOf(joinedPoints([leaf.points, lists[i]!]))));
+    // An image has what its original has, on the other side.
+    const own = new Map(leaves.map((leaf, i) => [leaf, lists[i]!]));
+    for (const leaf of leaves) {
+      if (mirror?.originalOf(leaf)) continue;
+      const image = mirror?.knownImageOf(leaf);
+      const others = image ? mirror!.mirrored(own.get(image) ?? []) : [];
+      const corners = cornersOf(joinedPoints([leaf.points, own.get(leaf)!, others]));
+      this.corners.set(leaf, corners);
+      if (image && image !== leaf) this.corners.set(image, mirror!.mirrored(corners));
+    }
   }
 
   /** Points whose hull holds all art of a piece. Shape: [3n] */

@@ -1,0 +1,109 @@
+import {
+  type ConvexHull,
+  clipConvex,
+  convexHull,
+  hullShape,
+  hullVolume,
+  verticesCentre,
+  withVertexBudget,
+} from '../hull/index.js';
+import type { HullShape } from '../shape/index.js';
+import { joinedPoints } from './convex-part.js';
+import type { Mirror } from './mirror.js';
+import { fewCorners, offOf } from './part-shape.js';
+
+/** Shares of the corners allowed that are tried for the whole, … */
+const WHOLE_SHARES = [0.94, 0.87, 0.8, 0.7, 0.6];
+/** … and for one half, whose corners on the plane count once for both. */
+const HALF_SHARES = [0.8, 0.7, 0.6, 0.5];
+
+/**
+ * The hull of a piece that is its own image made its own image, too. Its two halves need not have found the same corners
+ * and made alike may have more than are allowed: then the nearer of two, one with fewer corners, and one whose corners are
+ * chosen on one half.
+ *
+ * @param points what it was laid round. Shape: [3n]
+ */
+export function evenShape(
+  shape: HullShape,
+  points: Float64Array,
+  mirror: Mirror,
+  { maxVertices, size }: { maxVertices: number; size: number },
+): HullShape {
+  const eps = size * 1e-9;
+  const allowed = (hulls: readonly (ConvexHull | null)[]) =>
+    hulls.find((hull): hull is ConvexHull => !!hull && hull.points.length / 3 <= maxVertices);
+  const whole = { points: Float64Array.from(shape.points), faces: shape.faces };
+  const asItIs = allowed([1, -1].map((side) => evenedFrom(whole, side, mirror, eps)));
+  if (asItIs) return hullShape(asItIs);
+  const found = convexHull(joinedPoints([points, mirror.mirrored(points)]), { maxVertices: maxVertices * 5 });
+  if (found.span !== 'solid') return shape;
+  const { hull } = found;
+  const candidates = [fromWhole(), fromHalf(), ...fromCorners()].filter((even) => even !== undefined);
+  if (!candidates.length) return shape;
+  return hullShape(candidates.reduce((a, b) => (offOf(hull, b) < offOf(hull, a) * (1 - 1e-3) ? b : a)));
+
+  function fromWhole(): ConvexHull | undefined {
+    for (const share of WHOLE_SHARES) {
+      const fewer = fewCorners(hull, Math.floor(maxVertices * share));
+      const even = allowed([1, -1].map((side) => evenedFrom(fewer, side, mirror, eps)));
+      if (even) return even;
+    }
+    return undefined;
+  }
+
+  function fromHalf(): ConvexHull | undefined {
+    const half = halfOf(hull, 1, mirror, eps);
+    for (const share of half ? HALF_SHARES : []) {
+      const inner = withVertexBudget(half!, Math.floor(maxVertices * share), 'inside');
+      const even = allowed([evenedFrom(inner, 1, mirror, eps)]);
+      if (even) return grown(even);
+    }
+    return undefined;
+  }
+
+  /** The corners that the whole has on one side, and their images. */
+  function fromCorners(): (ConvexHull | undefined)[] {
+    return [1, -1].map((side) => {
+      for (const share of [1, ...WHOLE_SHARES]) {
+        const { points: few } = withVertexBudget(hull, Math.floor(maxVertices * share), 'inside');
+        const own = few.filter((_, i) => {
+          const v = i - (i % 3);
+          return mirror.off([few[v]!, few[v + 1]!, few[v + 2]!]) * side <= eps;
+        });
+        const found = convexHull(joinedPoints([own, mirror.mirrored(own)]));
+        if (found.span === 'solid' && allowed([found.hull])) return grown(found.hull);
+      }
+      return undefined;
+    });
+  }
+
+  /** Corners brought to both sides of the surface, so that the volume is kept. */
+  function grown(inner: ConvexHull): ConvexHull | undefined {
+    const middle = mirror.ontoPlane(verticesCentre(inner.points));
+    const grow = Math.cbrt(hullVolume(hull) / hullVolume(inner));
+    const found = convexHull(inner.points.map((v, i) => middle[i % 3]! + (v - middle[i % 3]!) * grow));
+    return found.span === 'solid' ? found.hull : undefined;
+  }
+}
+
+/** What of a hull lies on one side of the plane: 1 the near one, -1 the far one. */
+function halfOf(
+  { points, faces }: ConvexHull,
+  side: number,
+  { cut: { nx, ny, nz, d } }: Mirror,
+  eps: number,
+): ConvexHull | null {
+  const half = clipConvex({ points: [...points], faces }, side * nx, side * ny, side * nz, side * d, eps);
+  const found = half && convexHull(half.points);
+  return found?.span === 'solid' ? found.hull : null;
+}
+
+/** The hull of one half of a hull and of the image of that. */
+function evenedFrom(hull: ConvexHull, side: number, mirror: Mirror, eps: number): ConvexHull | null {
+  const half = halfOf(hull, side, mirror, eps);
+  if (!half) return null;
+  const points = mirror.snapped(half.points);
+  const both = convexHull(joinedPoints([points, mirror.mirrored(points)]));
+  return both.span === 'solid' ? both.hull : null;
+}
