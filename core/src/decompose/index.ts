@@ -10,6 +10,7 @@ export { type DecomposeOptions, MAX_RUNG_SHAPES } from './options.js';
 export { placesAlong } from './places-along.js';
 export * from './reduced-proxy.js';
 export { firstLook } from './first-look.js';
+export { LadderMemory } from './ladder-memory.js';
 export { deviationOf, misfitOf } from './misfit.js';
 export { slabBelow } from './slab.js';
 export * from './slope.js';

@@ -1,5 +1,6 @@
 import { SHAPE_KINDS, type Shape, type ShapeKind } from '../shape/index.js';
 import { DecomposeError } from './decompose-error.js';
+import type { LadderMemory } from './ladder-memory.js';
 
 export interface DecomposeOptions {
   /** shapes on the highest rung, 1 to 64. Default 32 */
@@ -18,11 +19,13 @@ export interface DecomposeOptions {
   mayCross?: boolean;
   /** only these faces of the mesh. Default: all */
   faces?: Iterable<number>;
+  /** what earlier runs found out and this one may use */
+  memory?: LadderMemory;
   /** called often, with the share done; what it throws stops the work */
   progress?: (share: number) => void;
 }
 
-export type Settings = Required<Omit<DecomposeOptions, 'faces' | 'progress'>>;
+export type Settings = Required<Omit<DecomposeOptions, 'faces' | 'memory' | 'progress'>>;
 
 export const MAX_RUNG_SHAPES = 64;
 

@@ -2,12 +2,16 @@ import {
   collidingArt,
   decompose,
   firstLook as lookFirst,
+  LadderMemory,
   type PieceDocument,
   type Shape,
   type TargetProfile,
 } from '@yard-brace/core';
 import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
 import { figuresOf, measuredArt, placedOf } from './art';
+
+/** An option that is changed leaves much as it was found out. */
+const memory = new LadderMemory();
 
 /** Break the art, or some faces of it, into convex shapes; measure what is there the same way. */
 export async function ladder(
@@ -23,6 +27,7 @@ export async function ladder(
   const art = options.faces ? mesh : collidingArt(document, placed).mesh;
   const ladder = await decompose(art, {
     ...options,
+    memory,
     // What the target would replace is not proposed.
     kinds: profile.kinds.known,
     progress: (share) => {
