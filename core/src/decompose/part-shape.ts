@@ -61,7 +61,7 @@ export function partShape(points: Float64Array, options: PartShapeOptions): Shap
 
 /** Round hulls get spikes from few corners all outside; there corners on both sides of the surface lie nearer. */
 export function fewCorners(hull: ConvexHull, most: number): ConvexHull {
-  const outside = withVertexBudget(hull, most, 'outside');
+  const outside = withVertexBudget(hull, most, 'outside', false);
   let few = outside;
   const spike = outside === hull ? 0 : farthestFrom(hull, outside.points);
   if (spike > MIN_SPIKE_SHARE * diagonalOf(boundsOf(hull.points))) {

@@ -3,6 +3,7 @@ import { type ConvexHull, convexHull, farthestOutside, hullVolume, verticesCentr
 import { halfSpaceCorners } from './half-spaces.js';
 import { planeOf } from './plane.js';
 import { ProgressiveHull } from './progressive-hull.js';
+import { tightenOutside } from './tighten-outside.js';
 
 /**
  * `outside` contains the hull and grows as little as possible; `inside` lies within it; `between` keeps its
@@ -12,6 +13,10 @@ export type BudgetSide = 'outside' | 'inside' | 'between';
 
 /** Above this many times the budget an outside hull is first brought near by planes, then reduced edge by edge. */
 const PLANES_FIRST_FACTOR = 3;
+/** An outside hull larger by this share is as good as can be … */
+const CLOSE = 0.01;
+/** … and one larger by this is nothing round. */
+const ROUND = 0.06;
 /** Vertices beyond the budget from which those to keep inside are chosen. */
 const SPARE_VERTICES = 24;
 /** Face normals of a regular tetrahedron. */
@@ -25,21 +30,24 @@ const REGULAR = [
 /**
  * The hull with at most `maxVertices` vertices (4 or more): the same object when it has no more, else a new
  * one that is convex and closed.
+ *
+ * @param thorough whether the corners of one outside are moved until it takes the least volume, for some milliseconds
  */
 export function withVertexBudget(
   hull: ConvexHull,
   maxVertices: number,
   side: BudgetSide = 'outside',
+  thorough = true,
 ): ConvexHull {
   if (hull.points.length / 3 <= maxVertices) return hull;
-  if (side === 'outside') return outside(hull, maxVertices);
+  if (side === 'outside') return outside(hull, maxVertices, thorough);
   const inner = inside(hull, maxVertices);
   if (side === 'inside') return inner;
   const grow = Math.cbrt(hullVolume(hull) / hullVolume(inner));
   return solid(grownAbout(inner.points, verticesCentre(inner.points), grow));
 }
 
-function outside(hull: ConvexHull, maxVertices: number): ConvexHull {
+function outside(hull: ConvexHull, maxVertices: number, thorough: boolean): ConvexHull {
   const many = Math.max(60, PLANES_FIRST_FACTOR * maxVertices);
   const near = hull.points.length / 3 > many ? planesAround(hull, many / 4) : hull;
   const reduced = new ProgressiveHull(near);
@@ -48,9 +56,18 @@ function outside(hull: ConvexHull, maxVertices: number): ConvexHull {
   const candidates: ConvexHull[] = reduced.reduce(maxVertices) ? [solid(reduced.corners())] : [];
   if (maxVertices >= 8) candidates.push(solid(box));
   if (maxVertices < 8 || !candidates.length) candidates.push(aroundSimplex(hull));
-  const best = candidates.reduce((a, b) => (hullVolume(b) < hullVolume(a) ? b : a));
-  return containing(best, hull.points);
+  const best = leastOf(candidates);
+  const full = hullVolume(hull);
+  if (!thorough || hullVolume(best) < full * (1 + CLOSE)) return containing(best, hull.points);
+  const tight = tightenOutside(best, hull.points);
+  if (hullVolume(tight) < full * (1 + ROUND)) return containing(tight, hull.points);
+  // What is round has its corners all about, as the best hull inside it has.
+  const round = tightenOutside(containing(inside(hull, maxVertices), hull.points), hull.points);
+  return containing(leastOf([tight, round]), hull.points);
 }
+
+const leastOf = (hulls: readonly ConvexHull[]): ConvexHull =>
+  hulls.reduce((a, b) => (hullVolume(b) < hullVolume(a) ? b : a));
 
 /** Some planes of the hull, pushed out to touch it: an outer hull with few faces. */
 function planesAround(hull: ConvexHull, planeCount: number): ConvexHull {
