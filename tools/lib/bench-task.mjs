@@ -176,7 +176,7 @@ async function decomposeLumpy(around, up) {
   await measure(() => core.decompose(mesh, { maxShapes: 32 }));
 }
 
-/** A million loose triangles, a centimetre each, in a cube of ten metres. */
+/** A million loose triangles, a centimetre each, in a cube of ten metres: refused, and at once. */
 async function decomposeCrumbs() {
   const next = numbers();
   const positions = new Float64Array(9_000_000);
@@ -188,7 +188,13 @@ async function decomposeCrumbs() {
     positions,
     new Uint32Array(3_000_000).map((_, i) => i),
   );
-  await measure(() => core.decompose(mesh, { maxShapes: 32 }));
+  await measure(async () => {
+    const refused = await core.decompose(mesh, { maxShapes: 32 }).then(
+      () => false,
+      (error) => error instanceof core.DecomposeError,
+    );
+    if (!refused) throw new Error('a million loose crumbs were not refused');
+  });
 }
 
 async function threeHull(points) {

@@ -313,6 +313,16 @@ describe('decompose, bad input', () => {
     );
   });
 
+  it('refuses tens of thousands of loose triangles at once', async () => {
+    const count = 50_001;
+    const corners = Uint32Array.from({ length: count * 3 }, (_, i) => i);
+    const crumbs = plainMesh(
+      Float64Array.from({ length: count * 9 }, (_, i) => (i * 0.618034) % 7),
+      corners,
+    );
+    await refused(crumbs, {}, /50001 loose surfaces, more than 50000/);
+  });
+
   it('gives flat art, one triangle and open sheets something thin to collide with', async () => {
     for (const mesh of [
       plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2]),

@@ -11,6 +11,8 @@ const SAME_SHARE = 1e-5;
 const CORNERS = 256;
 /** A plane that is less likely meant is taken when its halves fill less by this share. */
 const WORTH = 0.01;
+/** Vertices that are asked for their image; of more, some all over. */
+const MAX_ASKED = 20_000;
 /** Vertices as far from the middle as the farthest, that it may be the mirror image of. */
 const MAX_FARTHEST = 24;
 
@@ -27,23 +29,21 @@ export function mirrorPlane({ positions, indices }: Pick<Mesh, 'positions' | 'in
     1e-9,
   );
   const near = size * SAME_SHARE;
-  const place = (i: number): Vec3 => [points[i * 3]!, points[i * 3 + 1]!, points[i * 3 + 2]!];
   const visitNear = pointGrid(points, near);
-  const isMirror = (plane: MirrorPlane): boolean => {
-    for (let i = 0; i * 3 < points.length; i++) {
-      const image = mirrorPoint(place(i), plane);
+  const step = Math.ceil(points.length / 3 / MAX_ASKED);
+  const places: Vec3[] = [];
+  for (let i = 0; i < points.length; i += step * 3) places.push([points[i]!, points[i + 1]!, points[i + 2]!]);
+  const isMirror = (plane: MirrorPlane): boolean =>
+    places.every((place) => {
+      const [x, y, z] = mirrorPoint(place, plane);
       let met = false;
-      visitNear(image, (other) => (met ||= distance(place(other), image) < near));
-      if (!met) return false;
-    }
-    return true;
-  };
-  const onPlane = ({ point, normal }: MirrorPlane): number => {
-    let count = 0;
-    for (let i = 0; i * 3 < points.length; i++)
-      if (Math.abs(dot(subtract(place(i), point), normal)) < near) count++;
-    return count;
-  };
+      visitNear([x, y, z], (i) => {
+        met ||= Math.hypot(points[i * 3]! - x, points[i * 3 + 1]! - y, points[i * 3 + 2]! - z) < near;
+      });
+      return met;
+    });
+  const onPlane = ({ point, normal }: MirrorPlane): number =>
+    places.filter((place) => Math.abs(dot(subtract(place, point), normal)) < near).length;
   const found = [...axes, ...UNIT, ...betweenFarthest(points, middle, near)]
     .map((normal): MirrorPlane => ({ point: middle, normal }))
     .filter(isMirror);
@@ -62,34 +62,47 @@ export function mirrorPlane({ positions, indices }: Pick<Mesh, 'positions' | 'in
 /** Vertices that faces use. Shape: [3n] */
 function usedPoints(positions: Float64Array, indices: Uint32Array): Float64Array {
   const used = new Uint8Array(positions.length / 3);
-  for (const v of indices) used[v] = 1;
-  return positions.filter((_, i) => used[(i / 3) | 0]);
+  for (let i = 0; i < indices.length; i++) used[indices[i]!] = 1;
+  const out = new Float64Array(positions.length);
+  let count = 0;
+  for (let v = 0; v < used.length; v++)
+    if (used[v]) for (let k = v * 3; k < v * 3 + 3; k++) out[count++] = positions[k]!;
+  return out.subarray(0, count);
 }
 
 /** What lies on one side of a plane: vertices there, and where edges go through it. Shape: [3n] */
 function nearPoints(p: Float64Array, indices: Uint32Array, { point, normal }: MirrorPlane): Float64Array {
-  const offOf = (v: number) => dot(subtract([p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!], point), normal);
+  const off = new Float64Array(p.length / 3);
+  for (let v = 0; v < off.length; v++)
+    off[v] =
+      (p[v * 3]! - point[0]) * normal[0] +
+      (p[v * 3 + 1]! - point[1]) * normal[1] +
+      (p[v * 3 + 2]! - point[2]) * normal[2];
   const out: number[] = [];
   for (let side = 0; side < indices.length; side++) {
     const [a, b] = [indices[side]!, indices[side % 3 === 2 ? side - 2 : side + 1]!];
-    const [offA, offB] = [offOf(a), offOf(b)];
-    if (offA <= 0) out.push(p[a * 3]!, p[a * 3 + 1]!, p[a * 3 + 2]!);
-    if (offA < 0 !== offB < 0)
-      for (let k = 0; k < 3; k++)
-        out.push(p[a * 3 + k]! + (p[b * 3 + k]! - p[a * 3 + k]!) * (offA / (offA - offB)));
+    // Each edge comes once each way: what goes up through the plane is enough.
+    if (!(off[a]! <= 0 && off[b]! > 0)) continue;
+    const share = off[a]! / (off[a]! - off[b]!);
+    for (let k = 0; k < 3; k++) out.push(p[a * 3 + k]! + (p[b * 3 + k]! - p[a * 3 + k]!) * share);
   }
+  const used = new Uint8Array(off.length);
+  for (let i = 0; i < indices.length; i++) used[indices[i]!] = 1;
+  for (let v = 0; v < off.length; v++)
+    if (used[v] && off[v]! <= 0) out.push(p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!);
   return Float64Array.from(out);
 }
 
 /** Directions from the vertex farthest from the middle to others as far: what mirrors one onto the other lies across. */
 function betweenFarthest(points: Float64Array, middle: Vec3, near: number): Vec3[] {
-  const placeAt = (i: number): Vec3 => [points[i]!, points[i + 1]!, points[i + 2]!];
+  const awayOf = (i: number) =>
+    Math.hypot(points[i]! - middle[0], points[i + 1]! - middle[1], points[i + 2]! - middle[2]);
   let most = 0;
-  for (let i = 0; i < points.length; i += 3) most = Math.max(most, distance(placeAt(i), middle));
+  for (let i = 0; i < points.length; i += 3) most = Math.max(most, awayOf(i));
   const far: Vec3[] = [];
   for (let i = 0; i < points.length && far.length < MAX_FARTHEST; i += 3) {
-    const here = placeAt(i);
-    if (distance(here, middle) < most - near) continue;
+    if (awayOf(i) < most - near) continue;
+    const here: Vec3 = [points[i]!, points[i + 1]!, points[i + 2]!];
     if (far.every((other) => distance(here, other) > near)) far.push(here);
   }
   return far.slice(1).map((other) => normalized(subtract(other, far[0]!)));

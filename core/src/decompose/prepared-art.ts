@@ -1,6 +1,6 @@
 import { Comparer } from '../compare/index.js';
 import { diagonalOf } from '../math/index.js';
-import { type Mesh, plainMesh, reduceMesh } from '../mesh/index.js';
+import { type Mesh, plainMesh, reduceMesh, shellsOf, weld } from '../mesh/index.js';
 import type { MirrorPlane } from '../shape/index.js';
 import {
   boundsOfFaces,
@@ -18,6 +18,8 @@ import { cornersOfFaces, speckless } from './specks.js';
 
 /** Triangles that cuts are looked for on; finer art is reduced first, and its shapes laid round all of it after. */
 export const MAX_SEARCH_TRIANGLES = 1200;
+/** Loose surfaces at most. */
+const MAX_LOOSE = 50_000;
 /** Farther from the origin nothing is told apart. */
 const MAX_METRES = 1e12;
 /** Share of the size by which reduced art may lie off without being noticed. */
@@ -50,7 +52,9 @@ export async function preparedArt(
   faces: Iterable<number> | undefined,
   progress: (share: number) => void,
 ): Promise<PreparedArt> {
-  const { art, solid, specks } = withoutSpecks(chosenFaces(mesh, faces));
+  const chosen = chosenFaces(mesh, faces);
+  refuseCrumbs(chosen);
+  const { art, solid, specks } = withoutSpecks(chosen);
   const few = await coarser(solid, progress);
   const size = diagonalOf(boundsOfFaces(few));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
@@ -100,6 +104,20 @@ function* checkedFaces({ indices }: Mesh, faces: Iterable<number>): Generator<nu
       throw new DecomposeError(`There is no face ${f}: the mesh has ${indices.length / 3}.`);
     yield f;
   }
+}
+
+/** So many loose surfaces are no art to break up; telling them apart would take minutes. */
+function refuseCrumbs(mesh: Mesh): void {
+  const faces = mesh.indices.length / 3;
+  if (faces <= MAX_LOOSE) return;
+  const joined = weld(mesh.positions);
+  // What hangs together has fewer places than faces.
+  if (joined.count <= faces) return;
+  const { count } = shellsOf(mesh, joined);
+  if (count > MAX_LOOSE)
+    throw new DecomposeError(
+      `The piece is ${count} loose surfaces, more than ${MAX_LOOSE}: weld what belongs together, or remove the crumbs in Parts first.`,
+    );
 }
 
 /** The art as a solid, without its specks. */
