@@ -11,7 +11,6 @@ describe('a ladder that remembers', () => {
     const asked: DecomposeOptions[] = [
       { maxShapes: 8 },
       { maxShapes: 8, primitives: false },
-      { maxShapes: 8, maxVertices: 12 },
       { maxShapes: 6, agentDetail: 0.05 },
       { maxShapes: 8 },
     ];
