@@ -5,7 +5,7 @@ module.exports = (config) =>
     reporters: ['progress'],
     browsers: ['Chromium'],
     customLaunchers: require('../tools/lib/karma-browser.cjs'),
-    client: { jasmine: { random: false } },
+    client: { jasmine: { random: false, timeoutInterval: 20_000 } },
     browserNoActivityTimeout: 120000,
     // As for the core's specs: one that computes for long answers no ping.
     pingTimeout: 60000,
