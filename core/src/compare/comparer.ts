@@ -264,21 +264,7 @@ export class Comparer {
     }
     this.filledAhead ??= new FilledAhead(this.mesh, this.distance, this.size);
     this.filledAhead.mark(vertices, measured);
-    const out = new Uint8Array(indices.length / 3);
-    const middleStandsOut = (a: number, b: number, c: number) => {
-      const middle = (k: number) => (positions[a + k]! + positions[b + k]! + positions[c + k]!) / 3;
-      const [x, y, z] = [middle(0), middle(1), middle(2)];
-      const reach = Math.hypot(x - positions[a]!, y - positions[a + 1]!, z - positions[a + 2]!);
-      // Off by no more than a corner and the way from there.
-      if (this.depths!.off[a / 3]! + reach <= toleranceMetres) return false;
-      return nearest(measured, x, y, z).off > toleranceMetres;
-    };
-    for (let f = 0; f < out.length; f++) {
-      const [a, b, c] = [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!];
-      const most = Math.max(vertices[a]!, vertices[b]!, vertices[c]!);
-      if (most > toleranceMetres || middleStandsOut(a * 3, b * 3, c * 3)) out[f] = 1;
-    }
-    const uncovered = this.areasOf(out);
+    const uncovered = this.areasOf(this.standingOut(vertices, measured, toleranceMetres));
     return { ...found, artOutside: { ...found.artOutside, max, at }, vertices, uncovered };
   }
 
@@ -298,6 +284,25 @@ export class Comparer {
       )
         out[source[f]!] = 1;
     return this.areasOf(out);
+  }
+
+  /** [t]: 1 for faces that stand out by more than a tolerance at a corner or in their middle. */
+  private standingOut(vertices: Float32Array, measured: readonly Measured[], tolerance: number): Uint8Array {
+    const { positions: p, indices } = this.mesh;
+    const { off } = this.depths!;
+    const middleStandsOut = (a: number, b: number, c: number) => {
+      const [x, y, z] = [0, 1, 2].map((k) => (p[a * 3 + k]! + p[b * 3 + k]! + p[c * 3 + k]!) / 3) as Vec3;
+      const reach = Math.hypot(x - p[a * 3]!, y - p[a * 3 + 1]!, z - p[a * 3 + 2]!);
+      // Off by no more than a corner and the way from there.
+      return off[a]! + reach > tolerance && nearest(measured, x, y, z).off > tolerance;
+    };
+    const out = new Uint8Array(indices.length / 3);
+    for (let f = 0; f < out.length; f++) {
+      const [a, b, c] = [indices[f * 3]!, indices[f * 3 + 1]!, indices[f * 3 + 2]!];
+      const most = Math.max(vertices[a]!, vertices[b]!, vertices[c]!);
+      if (most > tolerance || middleStandsOut(a, b, c)) out[f] = 1;
+    }
+    return out;
   }
 
   /** Marked faces ([t], 1 where one is) in connected areas. */

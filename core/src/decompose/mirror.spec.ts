@@ -5,7 +5,7 @@ import { mirrorPoint, mirrorShape, type Shape, shapeBounds, shapeVolume } from '
 import { boxMesh, moved } from '../testing/meshes.js';
 import { turn } from '../testing/shapes.js';
 import { SOLIDS, tube } from '../testing/solids.js';
-import { bowl, turned } from '../testing/turned.js';
+import { bowl, post } from '../testing/turned.js';
 import { decompose } from './index.js';
 import { mirrorPlane } from './mirror-plane.js';
 
@@ -14,18 +14,6 @@ const arc = (radius: number, from: number, to: number, count: number): number[][
     const angle = from + ((to - from) * i) / (count - 1);
     return [radius * Math.cos(angle), radius * Math.sin(angle), 0];
   });
-
-const post = () =>
-  turned([
-    [0.001, 0],
-    [0.3, 0],
-    [0.3, 0.2],
-    [0.1, 0.3],
-    [0.1, 0.9],
-    [0.25, 1],
-    [0.25, 1.2],
-    [0.001, 1.2],
-  ]);
 
 const board = (half: Vec3, center: Vec3, axis: Vec3, angle: number): Mesh =>
   moved(boxMesh(half), center, quatAbout(axis, angle));

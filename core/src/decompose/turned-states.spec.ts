@@ -4,7 +4,7 @@ import { joinMeshes } from '../mesh/index.js';
 import { moved } from '../testing/meshes.js';
 import { shapeBounds, shapeVolume } from '../shape/index.js';
 import { turn } from '../testing/shapes.js';
-import { bowl, turned } from '../testing/turned.js';
+import { bowl, post, turned } from '../testing/turned.js';
 import { decompose, deviationOf, misfitOf, rungWithin } from './index.js';
 
 const filledShare = ({ figures }: NonNullable<ReturnType<typeof rungWithin>>) =>
@@ -53,17 +53,7 @@ describe('turned bodies', () => {
   });
 
   it('takes a solid waisted post band by band, each in one shape', async () => {
-    const post = turned([
-      [0.001, 0],
-      [0.3, 0],
-      [0.3, 0.2],
-      [0.1, 0.3],
-      [0.1, 0.9],
-      [0.25, 1],
-      [0.25, 1.2],
-      [0.001, 1.2],
-    ]);
-    const rung = rungWithin(await decompose(post), 6)!;
+    const rung = rungWithin(await decompose(post()), 6)!;
     expect(rung.shapes.length).toBeLessThanOrEqual(6);
     expect(filledShare(rung)).toBeLessThan(0.05);
   });

@@ -162,7 +162,8 @@ function lowered(from: Vec3, growth: Vec3, bounds: readonly Bound[], size: numbe
 
 /** The direction that takes away most, of those that what holds a corner lets it go; null when none does. */
 function steepest(growth: Vec3, holding: readonly Bound[]): Vec3 | null {
-  const down = scaled(growth, -1);
+  if (!(length(growth) > 0)) return null;
+  const down = scaled(normalized(growth), -1);
   const tried: Vec3[] = [down];
   holding.forEach(({ n }, i) => {
     tried.push(subtract(down, scaled(n, dot(down, n))));
@@ -171,9 +172,8 @@ function steepest(growth: Vec3, holding: readonly Bound[]): Vec3 | null {
       tried.push(scaled(line, Math.sign(dot(line, down))));
     }
   });
-  const least = length(growth) * 1e-9;
   let best: Vec3 | null = null;
-  let most = least;
+  let most = 1e-9;
   for (const way of tried) {
     if (!(length(way) > 1e-12)) continue;
     const unit = normalized(way);

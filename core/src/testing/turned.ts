@@ -28,3 +28,16 @@ export const bowl = (around = 36): Mesh => {
     });
   return turned([...arc(0.5), ...arc(0.47).reverse()], around);
 };
+
+/** A solid post with a waist, 1.2 m high. */
+export const post = (): Mesh =>
+  turned([
+    [0.001, 0],
+    [0.3, 0],
+    [0.3, 0.2],
+    [0.1, 0.3],
+    [0.1, 0.9],
+    [0.25, 1],
+    [0.25, 1.2],
+    [0.001, 1.2],
+  ]);
