@@ -1,5 +1,5 @@
 import { normalized, type Vec3 } from '../math/index.js';
-import { faceDistance, type SolidDistance } from '../solid/index.js';
+import { faceDistance, lastFace, type SolidDistance } from '../solid/index.js';
 import type { Deviation } from './comparison.js';
 import { summary, withFarthest } from './deviation-summary.js';
 import {
@@ -39,6 +39,8 @@ const NOWHERE = { here: NaN, most: 0 };
 export class OuterSurface {
   /** places nearer than this lie on a surface, metres */
   private readonly touching: number;
+  /** the face that was nearest to the sample before; -1 for none */
+  private near = -1;
 
   /**
    * @param size diagonal of the art, metres
@@ -93,7 +95,8 @@ export class OuterSurface {
         ? Infinity
         : Math.hypot(p[0] - points[last * 3]!, p[1] - points[last * 3 + 1]!, p[2] - points[last * 3 + 2]!);
     const bound = last < 0 ? Infinity : (off[last]! + step) * (1 + 1e-9) + this.size * 1e-12;
-    const found = this.art.distance(...p, bound);
+    const found = this.art.distance(...p, bound, this.near);
+    this.near = lastFace();
     return (off[i] = found < Infinity ? found : 0);
   }
 

@@ -1,19 +1,28 @@
 import type { Crossings, Runs } from '../solid/index.js';
 
 /** The crossings with some of the triangles only. */
-export function only({ start, at, way, face }: Crossings, counts: (face: number) => boolean): Crossings {
+export function only(crossings: Crossings, counts: (face: number) => boolean): Crossings {
+  const { start, at, way, face } = crossings;
+  const keep = new Uint32Array(face.length);
   const starts = new Uint32Array(start.length);
-  const keep: number[] = [];
+  let kept = 0;
   for (let r = 0; r + 1 < start.length; r++) {
-    for (let k = start[r]!; k < start[r + 1]!; k++) if (counts(face[k]!)) keep.push(k);
-    starts[r + 1] = keep.length;
+    for (let k = start[r]!; k < start[r + 1]!; k++) if (counts(face[k]!)) keep[kept++] = k;
+    starts[r + 1] = kept;
   }
-  return {
+  if (kept === face.length) return crossings;
+  const found = {
     start: starts,
-    at: Float64Array.from(keep, (k) => at[k]!),
-    way: Int8Array.from(keep, (k) => way[k]!),
-    face: Uint32Array.from(keep, (k) => face[k]!),
+    at: new Float64Array(kept),
+    way: new Int8Array(kept),
+    face: new Uint32Array(kept),
   };
+  for (let i = 0; i < kept; i++) {
+    found.at[i] = at[keep[i]!]!;
+    found.way[i] = way[keep[i]!]!;
+    found.face[i] = face[keep[i]!]!;
+  }
+  return found;
 }
 
 /** Lengths along all rays: in the art, in any shape, in both, and the sum over single shapes. */

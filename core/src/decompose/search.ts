@@ -51,7 +51,7 @@ export function search(prepared: PreparedArt, settings: Settings): Searched {
   if (!settings.mayCross) leaves = cutCrossings(leaves, crossing, context);
   if (!leaves.length && !runs.length)
     throw new DecomposeError('Nothing is left to wrap: the clearances swallow the whole piece.');
-  const states = statesOf(leaves, runs, { crossing, mirror, parts }, context);
+  const states = statesOf(leaves, runs, { crossing, mirror, parts, most: settings.maxShapes }, context);
   return { states, whole: new WholeArt(art, leavesIn(states), mirror, context), mirror };
 }
 
@@ -134,7 +134,12 @@ const limits = (
 function statesOf(
   leaves: readonly ConvexPart[],
   runs: readonly State[][],
-  { crossing, mirror, parts }: { crossing: number; mirror: Mirror | null; parts: readonly ConvexPart[] },
+  {
+    crossing,
+    mirror,
+    parts,
+    most,
+  }: { crossing: number; mirror: Mirror | null; parts: readonly ConvexPart[]; most: number },
   context: DecompositionContext,
 ): State[] {
   const some = (states: readonly State[]) => states.find((state) => state.length >= 4) ?? states.at(-1)!;
@@ -158,11 +163,15 @@ function statesOf(
     if (!among.length) return joined(own, across);
     if (among.length === 1 && !own.length) return withImages(among[0]!);
     // Pieces of runs may be joined to what is beside them, or each run keeps to itself.
-    const apart = handOut([...(own.length ? [joined(own, across)] : []), ...among.map(withImages)], context);
+    const apart = handOut(
+      [...(own.length ? [joined(own, across)] : []), ...among.map(withImages)],
+      most,
+      context,
+    );
     return betterOf([joined([...own, ...among.flatMap(some)], across), apart], context);
   });
   if (ladders.length === 1) return ladders[0]!;
-  const apart = handOut(ladders, context);
+  const apart = handOut(ladders, most, context);
   const all = joined([...leaves, ...runs.flatMap(some)]);
   return [...all.filter((state) => state.length < apart[0]!.length), ...apart];
 }

@@ -1,6 +1,6 @@
 import type { ConvexHull } from '../hull/index.js';
 import { fanTriangles } from '../shape/index.js';
-import { type DistanceBound, lastFace, type SolidDistance } from '../solid/index.js';
+import { type DistanceBound, lastFace, type SolidDistance, squaredToTriangle } from '../solid/index.js';
 
 /** The answer is right to within this share of itself, and this share of the art's size. */
 const PRECISION_SHARE = 0.15;
@@ -21,7 +21,7 @@ const stack = new Float64Array(9 * 4096);
  * How far the surface of a hull stands off the art at most; inside the art is 0.
  *
  * Branch and bound over its triangles: no place of one is farther off than its middle and the way from there to
- * its farthest corner, so most need not be divided. With `limit` the search ends at the first place
+ * its farthest corner, or than its corners from the face that is nearest, so most need not be divided. With `limit` the search ends at the first place
  * that stands off more; less than `least` is told as 0.
  */
 export function hullStandOff(
@@ -35,6 +35,15 @@ export function hullStandOff(
   /** the face that was nearest to the place before */
   let near = -1;
   const corners = fanTriangles(faces);
+  // Distance from a face is convex: nowhere in a triangle is it more than at the corners.
+  const isNear = (face: number, at: number, enough: number): boolean => {
+    if (face < 0) return false;
+    const squaredEnough = enough * enough;
+    for (let i = at; i < at + 9; i += 3)
+      if (squaredToTriangle(art.surface, face * 3, stack[i]!, stack[i + 1]!, stack[i + 2]!) > squaredEnough)
+        return false;
+    return true;
+  };
   for (let f = 0; f < corners.length; f += 3) {
     let top = 0;
     for (let i = 0; i < 3; i++) for (let k = 0; k < 3; k++) stack[top++] = q[corners[f + i]! * 3 + k]!;
@@ -51,9 +60,11 @@ export function hullStandOff(
           squared(cx - x, cy - y, cz - z),
         ),
       );
+      const enough = most * (1 + PRECISION_SHARE);
       const within = bound.most(x, y, z);
-      if (within + reach <= most * (1 + PRECISION_SHARE)) continue;
+      if (within + reach <= enough || isNear(near, top, enough)) continue;
       let off = within;
+      const before = near;
       if (within > most) {
         off = Math.min(within, art.distance(x, y, z, within, near));
         near = lastFace();
@@ -66,6 +77,7 @@ export function hullStandOff(
         }
       }
       if (reach <= finest || off + reach <= most * (1 + PRECISION_SHARE) || top + 18 > stack.length) continue;
+      if (near !== before && isNear(near, top, most * (1 + PRECISION_SHARE))) continue;
       // Halved across the longest side.
       const ab = squared(ax - bx, ay - by, az - bz);
       const bc = squared(bx - cx, by - cy, bz - cz);

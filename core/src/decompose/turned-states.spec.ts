@@ -71,6 +71,12 @@ describe('turned bodies', () => {
     expect(Math.abs(left * 2 - last.shapes.length)).toBeLessThanOrEqual(4);
   });
 
+  it('keeps bodies in a row symmetric about their common plane, though the search sees them reduced', async () => {
+    const mesh = joinMeshes([bowl(36), moved(bowl(60), [2, 0, 0])]);
+    const { rungs } = await decompose(mesh, { maxShapes: 12, agentDetail: 0.04 });
+    expect(deviationOf(rungs.at(-1)!)).toBeLessThan(0.12);
+  });
+
   it('takes no square pillar for round', async () => {
     const { rungs } = await decompose(
       turned(

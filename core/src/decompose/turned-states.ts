@@ -1,4 +1,4 @@
-import { boundsOf, cross, diagonalOf, dot, type Vec3 } from '../math/index.js';
+import { boundsOf, cross, diagonalOf, dot, scaled, subtract, type Vec3 } from '../math/index.js';
 import { convexHull, volumeOfHullOf } from '../hull/index.js';
 import {
   ENOUGH_CORNERS,
@@ -105,7 +105,10 @@ function preferred(states: readonly State[]): State | undefined {
 
 const opposite = ({ nx, ny, nz, d }: CutPlane): CutPlane => ({ nx: -nx, ny: -ny, nz: -nz, d: -d });
 
-/** The axis with wedges beginning in the plane that art is mirrored over, when it lies in that and facets meet there. */
+/**
+ * The axis moved into the plane that art is mirrored over, with wedges beginning there, when it all but lies in that and
+ * facets meet there: wedges on either side are images.
+ */
 function fromPlane(axis: TurningAxis, { nx, ny, nz, d }: CutPlane, { points }: Fragment): TurningAxis {
   const { middle, way, sides } = axis;
   const u = cross([nx, ny, nz], way);
@@ -117,7 +120,9 @@ function fromPlane(axis: TurningAxis, { nx, ny, nz, d }: CutPlane, { points }: F
     const aside = placeAlong(points, i, middle, [nx, ny, nz]);
     inPlane = ahead !== 0 && Math.abs(aside) < Math.abs(ahead) * 1e-4;
   }
-  return inPlane ? { ...axis, u, v: cross(way, u) } : axis;
+  return inPlane
+    ? { ...axis, middle: subtract(middle, scaled([nx, ny, nz], off)), u, v: cross(way, u) }
+    : axis;
 }
 
 /** What of a fragment lies between two heights above the middle; null when nothing does. */

@@ -38,7 +38,9 @@ export function hullDistance(points: ArrayLike<number>, faces: readonly (readonl
     let least = Infinity;
     for (let f = 0, k = 0; k < every.length; f++, k += 4) {
       // The nearest place lies on a face that is seen from here; from the surface itself signs are rounding.
-      if (every[k]! * x + every[k + 1]! * y + every[k + 2]! * z - every[k + 3]! < -slack) continue;
+      const off = every[k]! * x + every[k + 1]! * y + every[k + 2]! * z - every[k + 3]!;
+      // No place of a face is nearer than its plane.
+      if (off < -slack || (off > slack && (off - slack) * (off - slack) >= least)) continue;
       for (let i = starts[f]!; i < starts[f + 1]!; i += 3) {
         const squared = squaredToTriangle(mesh, i, x, y, z);
         if (squared < least) least = squared;
