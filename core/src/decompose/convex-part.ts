@@ -34,13 +34,24 @@ export interface DecompositionContext extends ArtDistance {
 
 /** Corners that are enough for a hull while searching; shapes are laid round all of the art after. */
 export const ENOUGH_CORNERS = 64;
+/** Pieces of the same make whose hulls differ by less than this share of their volume are alike. */
+const ALIKE_SHARE = 0.01;
 /** Joined pieces that stand off less than this share of the size are told apart by what they fill alone. */
 const CLOSE_FIT_SHARE = 5e-4;
 
-export function convexPartOf(fragment: Fragment, group: number, context: DecompositionContext): ConvexPart {
+/** @param alike pieces of the same make: what is as large as one of them stands off as far, and is not measured */
+export function convexPartOf(
+  fragment: Fragment,
+  group: number,
+  context: DecompositionContext,
+  alike: readonly ConvexPart[] = [],
+): ConvexPart {
   const found = hulled(fragment.points, context.size, { maxVertices: ENOUGH_CORNERS });
   const volume = Math.min(found.hullVolume, Math.max(0, fragmentVolume(fragment)));
-  const standOff = found.hull ? hullStandOff(found.hull, context) : 0;
+  const same = alike.find(
+    (other) => Math.abs(other.hullVolume - found.hullVolume) <= ALIKE_SHARE * found.hullVolume,
+  );
+  const standOff = same?.standOff ?? (found.hull ? hullStandOff(found.hull, context) : 0);
   return { ...found, fragment, joined: [], group, volume, standOff };
 }
 

@@ -107,7 +107,7 @@ function bestCut(piece: ConvexPart, context: DecompositionContext): ConvexPart[]
     const limit = piece.hullVolume - needed * excess;
     let sum = 0;
     for (let i = 0; i < parts.length && sum < limit; i++)
-      sum += volumeOfHullOf(parts[i]!.points, ENOUGH_CORNERS);
+      sum += volumeOfHullOf(parts[i]!.points, ENOUGH_CORNERS, limit - sum);
     if (sum >= limit) continue;
     const gain = (piece.hullVolume - sum) / excess;
     const score = (gain * worth + FOLD_WORTH * resolves) / (parts.length - 1);

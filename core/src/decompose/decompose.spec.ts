@@ -24,7 +24,7 @@ const openingBox = (min: Vec3, max: Vec3): Shape => ({
   rotation: [0, 0, 0, 1],
 });
 const SUMMARY = {
-  counts: [1, 2, 3, 4, 5, 8, 10, 11, 12, 15],
+  counts: [1, 2, 3, 4, 5, 6, 8, 10, 11, 12, 15],
   kinds: ['box', 'hull'] as Shape['kind'][],
   volume: 8.375,
 };

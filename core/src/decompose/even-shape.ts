@@ -17,10 +17,13 @@ const WHOLE_SHARES = [0.94, 0.87, 0.8, 0.7, 0.6];
 /** … and for one half, whose corners on the plane count once for both. */
 const HALF_SHARES = [0.8, 0.7, 0.6, 0.5];
 
+/** An even hull that stands off no more than so many times as far as the uneven one is as good. */
+const NEARLY = 1;
+
 /**
  * The hull of a piece that is its own image made its own image, too. Its two halves need not have found the same corners
- * and made alike may have more than are allowed: then the nearer of two, one with fewer corners, and one whose corners are
- * chosen on one half.
+ * and made alike may have more than are allowed: then the nearest of some with corners chosen on one half and, when
+ * those are not near enough, one with fewer corners.
  *
  * @param points what it was laid round. Shape: [3n]
  */
@@ -39,9 +42,18 @@ export function evenShape(
   const found = convexHull(joinedPoints([points, mirror.mirrored(points)]), { maxVertices: maxVertices * 5 });
   if (found.span !== 'solid') return shape;
   const { hull } = found;
-  const candidates = [fromWhole(), fromHalf(), ...fromCorners()].filter((even) => even !== undefined);
-  if (!candidates.length) return shape;
-  return hullShape(candidates.reduce((a, b) => (offOf(hull, b) < offOf(hull, a) * (1 - 1e-3) ? b : a)));
+  let best: ConvexHull | undefined;
+  let least = Infinity;
+  const look = (even: ConvexHull | undefined) => {
+    const off = even ? offOf(hull, even) : Infinity;
+    if (off >= least * (1 - 1e-3)) return;
+    best = even;
+    least = off;
+  };
+  [fromHalf(), ...fromCorners()].forEach(look);
+  // What is as near as the hull that it stands for need not be sought longer.
+  if (least > offOf(hull, whole) * NEARLY) look(fromWhole());
+  return best ? hullShape(best) : shape;
 
   function fromWhole(): ConvexHull | undefined {
     for (const share of WHOLE_SHARES) {

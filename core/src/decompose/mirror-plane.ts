@@ -13,6 +13,8 @@ const CORNERS = 256;
 const WORTH = 0.01;
 /** Vertices that are asked for their image; of more, some all over. */
 const MAX_ASKED = 20_000;
+/** Of what is round so many planes are as good as all. */
+const ENOUGH_PLANES = 6;
 /** Vertices as far from the middle as the farthest, that it may be the mirror image of. */
 const MAX_FARTHEST = 24;
 
@@ -42,21 +44,45 @@ export function mirrorPlane({ positions, indices }: Pick<Mesh, 'positions' | 'in
       });
       return met;
     });
-  const onPlane = ({ point, normal }: MirrorPlane): number =>
-    places.filter((place) => Math.abs(dot(subtract(place, point), normal)) < near).length;
-  const found = [...axes, ...UNIT, ...betweenFarthest(points, middle, near)]
-    .map((normal): MirrorPlane => ({ point: middle, normal }))
-    .filter(isMirror);
+  const found: MirrorPlane[] = [];
+  const tried: Vec3[] = [];
+  for (const normal of [...axes, ...UNIT, ...betweenFarthest(points, middle, near)]) {
+    if (found.length === ENOUGH_PLANES) break;
+    if (tried.some((other) => Math.abs(dot(normal, other)) > 1 - 1e-12)) continue;
+    tried.push(normal);
+    const plane: MirrorPlane = { point: middle, normal };
+    if (isMirror(plane)) found.push(plane);
+  }
   if (found.length < 2) return found[0] ?? null;
-  // Where both halves were drawn alike, edges lie in the plane.
+  // Where both halves were drawn alike faces end at the plane; and the fewer end there, the more lies to one side.
   return found
     .map((plane) => ({
       plane,
-      edges: onPlane(plane),
+      ...facesAt(plane, positions, indices, near),
       volume: volumeOfHullOf(nearPoints(positions, indices, plane), CORNERS),
     }))
-    .sort((a, b) => b.edges - a.edges)
+    .sort((a, b) => a.crossing - b.crossing || a.ending - b.ending)
     .reduce((a, b) => (b.volume < a.volume * (1 - WORTH) ? b : a)).plane;
+}
+
+/** How many faces go through a plane, and how many end on it. */
+function facesAt(
+  { point, normal }: MirrorPlane,
+  p: Float64Array,
+  indices: Uint32Array,
+  near: number,
+): { crossing: number; ending: number } {
+  let [crossing, ending] = [0, 0];
+  const sides = Int8Array.from({ length: p.length / 3 }, (_, v) => {
+    const off = dot(subtract([p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!], point), normal);
+    return Math.abs(off) < near ? 0 : Math.sign(off);
+  });
+  for (let i = 0; i < indices.length; i += 3) {
+    const own = [sides[indices[i]!]!, sides[indices[i + 1]!]!, sides[indices[i + 2]!]!];
+    if (own.includes(1) && own.includes(-1)) crossing++;
+    else if (own.includes(0)) ending++;
+  }
+  return { crossing, ending };
 }
 
 /** Vertices that faces use. Shape: [3n] */

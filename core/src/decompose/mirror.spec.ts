@@ -98,6 +98,11 @@ describe('symmetric art', () => {
     expect(exact.figures.overfill).toBeLessThan(1e-3 * exact.figures.artVolume);
   });
 
+  it('halves what lies flat across its ring, not along it, where every piece would go through the plane', () => {
+    const { normal } = mirrorPlane(tube(arc(1, 0, 2 * Math.PI * (1 - 1 / 24), 24), 0.2, 8, true))!;
+    expect(Math.abs(normal[2])).toBeLessThan(1e-6);
+  });
+
   it('tells the plane of points that were mirrored, wherever it lies, and none of crooked ones', () => {
     const coordinate = fc.integer({ min: -3000, max: 3000 }).map((v) => v / 1000);
     const place = fc.tuple(coordinate, coordinate, coordinate);

@@ -68,13 +68,16 @@ export function turnedStates(
     let parts = made.get(key);
     if (parts === undefined) {
       const band = between(fragment, axis, heights[from]!, heights[to]!, eps);
-      parts =
-        band && wedgesOf(band, axis, wedges, eps).map((part) => convexPartOf(part, piece.group, context));
+      const cut = band && wedgesOf(band, axis, wedges, eps);
+      parts = cut && cut.reduce<ConvexPart[]>(withAlike, []);
       if (parts?.some((part) => !part.hull)) parts = null;
       made.set(key, parts);
     }
     return parts;
   };
+  function withAlike(wedges: ConvexPart[], wedge: Fragment): ConvexPart[] {
+    return [...wedges, convexPartOf(wedge, piece.group, context, wedges)];
+  }
   const states: State[] = [[piece]];
   let [off, filled] = [piece.standOff, piece.hullVolume];
   for (const count of new Set([...COUNTS.filter((n) => n < maxShapes), maxShapes])) {
@@ -180,7 +183,7 @@ function bandHeights(
   const half = cutFragment(fragment, opposite(atAngle(axis, 0)), eps)[0];
   const wedge = half && cutFragment(half, atAngle(axis, (2 * Math.PI) / BAND_WEDGE), eps)[0];
   if (!wedge) return ends;
-  const volume = (part: Fragment | null) => (part ? volumeOfHullOf(part.points, ENOUGH_CORNERS) : 0);
+  const volume = (part: Fragment, enough?: number) => volumeOfHullOf(part.points, ENOUGH_CORNERS, enough);
   interface Piece {
     part: Fragment;
     volume: number;
@@ -193,8 +196,10 @@ function bandHeights(
       context.progress(-1);
       const [low, high] = cutFragment(piece.part, planeThrough(axis.middle, axis.way, height), eps);
       if (!low || !high) continue;
-      const gain = piece.volume - volume(low) - volume(high);
-      if (gain > (piece.best?.gain ?? piece.volume * 1e-3)) piece.best = { gain, height, low, high };
+      const needed: number = piece.best?.gain ?? piece.volume * 1e-3;
+      const left = piece.volume - needed - volume(low, piece.volume - needed);
+      const gain: number = needed + left - volume(high, left);
+      if (left > 0 && gain > needed) piece.best = { gain, height, low, high };
     }
     return piece.best;
   };

@@ -1,6 +1,6 @@
 import { orient3d } from 'robust-predicates';
 import fc from 'fast-check';
-import { type ConvexHull, convexHull, farthestOutside, hullVolume } from './convex-hull.js';
+import { type ConvexHull, convexHull, farthestOutside, hullVolume, volumeOfHullOf } from './convex-hull.js';
 import { thickHull } from './thick-hull.js';
 
 const grid = fc.integer({ min: -4, max: 4 });
@@ -116,6 +116,27 @@ describe('convexHull', () => {
         },
       ),
       { numRuns: 60 },
+    );
+  });
+
+  it('tells the volume alone, and ends where it is more than is asked for', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyPoint, { minLength: 4, maxLength: 60 }),
+        fc.double({ min: 0, max: 1.2, noNaN: true }),
+        (list, share) => {
+          const points = list.flat();
+          const found = convexHull(points);
+          const whole = found.span === 'solid' ? hullVolume(found.hull) : 0;
+          const least = Math.max(...points.map(Math.abs)) ** 3 * 1e-12;
+          expect(Math.abs(volumeOfHullOf(points) - whole)).toBeLessThanOrEqual(whole * 1e-9 + least);
+          const enough = whole * share;
+          const told = volumeOfHullOf(points, undefined, enough);
+          expect(told).toBeLessThanOrEqual(whole * (1 + 1e-9) + least);
+          expect(told).toBeGreaterThanOrEqual(Math.min(enough, whole) * (1 - 1e-9) - least);
+        },
+      ),
+      { numRuns: 200 },
     );
   });
 

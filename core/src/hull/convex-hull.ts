@@ -42,18 +42,19 @@ export function convexHull(points: ArrayLike<number>, { maxVertices }: HullOptio
 }
 
 /**
- * Volume of the convex hull of packed points ([3n]); 0 when they are flat. Less work than the hull itself, and with
- * `maxVertices`, farthest first, less still.
+ * Volume of the convex hull of packed points ([3n]); 0 when they are flat. Less work than the hull itself, with
+ * `maxVertices`, farthest first, less still; and least of all when it is more than `enough`: then it ends where that is
+ * known, and what is told is more than that and no more than the volume.
  */
-export function volumeOfHullOf(points: ArrayLike<number>, maxVertices?: number): number {
+export function volumeOfHullOf(points: ArrayLike<number>, maxVertices?: number, enough = Infinity): number {
   const conditioned = withinRange(points);
   const start = firstTetrahedron(conditioned);
   if (start.span !== 'solid') return 0;
-  const builder = new HullBuilder(conditioned, start.corners, { maxVertices });
-  builder.grow();
   // Points too small or too large for exact signs were scaled; their ratio brings the volume back.
-  const largest = points.length ? largestOf(points) / largestOf(conditioned) : 1;
-  return builder.volume() * largest ** 3;
+  const larger = (points.length ? largestOf(points) / largestOf(conditioned) : 1) ** 3;
+  const builder = new HullBuilder(conditioned, start.corners, { maxVertices, rough: true });
+  builder.grow(enough / larger);
+  return builder.volume() * larger;
 }
 
 function largestOf(points: ArrayLike<number>): number {

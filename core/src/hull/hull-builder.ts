@@ -1,4 +1,4 @@
-import { type Bounds, boundsOf, diagonalOf, sixfoldVolume, type Vec3 } from '../math/index.js';
+import { type Bounds, boundsOf, diagonalOf, type Vec3 } from '../math/index.js';
 import { comesBefore, orient } from './orientation.js';
 
 const NONE = -1;
@@ -34,7 +34,10 @@ export class HullBuilder {
   private readonly after: Int32Array;
   private readonly free: number[] = [];
   private readonly waiting: number[] = [];
+  /** six times the volume enclosed so far */
+  private sixfold: number;
   private readonly maxVertices: number;
+  private readonly rough: boolean;
   private readonly reach: number;
   private readonly size: number;
   private readonly visible: number[] = [];
@@ -47,14 +50,20 @@ export class HullBuilder {
   /**
    * @param p [3n], magnitudes between 2^-200 and about 1, or zero
    * @param start four corners, the first three counter-clockwise seen from outside
-   * @param options `maxVertices`: stop there, the farthest points taken first; `first`: points to begin with
+   * @param options `maxVertices`: stop there, the farthest points taken first; `first`: points to begin with; `rough`: what
+   * lies in front of a face by no more than rounding is left inside, exact signs take long
    */
   constructor(
     private readonly p: Float64Array,
     start: readonly number[],
-    { maxVertices = Infinity, first }: { maxVertices?: number; first?: Int32Array } = {},
+    {
+      maxVertices = Infinity,
+      first,
+      rough = false,
+    }: { maxVertices?: number; first?: Int32Array; rough?: boolean } = {},
   ) {
     this.maxVertices = maxVertices;
+    this.rough = rough;
     const bounds = boundsOf(p);
     this.reach = Math.max(...bounds.min.map(Math.abs), ...bounds.max.map(Math.abs));
     this.size = diagonalOf(bounds);
@@ -65,6 +74,7 @@ export class HullBuilder {
     const left = this.addFace(b, a, d);
     const right = this.addFace(c, b, d);
     const back = this.addFace(a, c, d);
+    this.sixfold = -this.heightOver(base, d);
     this.pair(base * 3, left * 3);
     this.pair(base * 3 + 1, right * 3);
     this.pair(base * 3 + 2, back * 3);
@@ -217,9 +227,12 @@ export class HullBuilder {
     for (const face of faces) if (this.heads[face] !== NONE) this.waiting.push(face);
   }
 
-  /** Take in points until all are inside, or until the hull has so many vertices: then the farthest first. */
-  grow(): void {
-    while (this.vertices < this.maxVertices) {
+  /**
+   * Take in points until all are inside, or until the hull has so many vertices: then the farthest first. With `enough` it
+   * ends as soon as that volume is enclosed.
+   */
+  grow(enough = Infinity): void {
+    while (this.vertices < this.maxVertices && this.sixfold < enough * 6) {
       const face = this.maxVertices === Infinity ? this.anyWaiting() : this.farthest();
       if (face === NONE) return;
       this.take(face);
@@ -229,16 +242,19 @@ export class HullBuilder {
 
   /** Enclosed volume so far. */
   volume(): number {
-    const { p, corners, alive } = this;
-    let o = -1;
-    let six = 0;
-    for (let face = 0; face < this.faces; face++) {
-      if (!alive[face]) continue;
-      const [a, b, c] = [corners[face * 3]! * 3, corners[face * 3 + 1]! * 3, corners[face * 3 + 2]! * 3];
-      if (o < 0) o = a;
-      six += sixfoldVolume(p, a, b, c, p[o]!, p[o + 1]!, p[o + 2]!);
-    }
-    return six / 6;
+    return this.sixfold / 6;
+  }
+
+  /** How far a point lies in front of a face, times the length of its normal: six times the volume between them. */
+  private heightOver(face: number, v: number): number {
+    const { planes, p } = this;
+    const f = face * 4;
+    return (
+      planes[f]! * p[v * 3]! +
+      planes[f + 1]! * p[v * 3 + 1]! +
+      planes[f + 2]! * p[v * 3 + 2]! -
+      planes[f + 3]!
+    );
   }
 
   private anyWaiting(): number {
@@ -329,16 +345,10 @@ export class HullBuilder {
 
   /** Whether a point lies strictly in front of a face; exact. */
   private sees(face: number, v: number): boolean {
-    const { planes, p } = this;
-    const f = face * 4;
-    const h =
-      planes[f]! * p[v * 3]! +
-      planes[f + 1]! * p[v * 3 + 1]! +
-      planes[f + 2]! * p[v * 3 + 2]! -
-      planes[f + 3]!;
+    const { corners, p } = this;
+    const h = this.heightOver(face, v);
     if (h > this.doubts[face]!) return true;
     if (h < -this.doubts[face]!) return false;
-    const { corners } = this;
     // Another point in the place of a corner is no more in front than that: exact signs would take long to say so.
     for (let k = face * 3; k < face * 3 + 3; k++) {
       const c = corners[k]! * 3;
@@ -358,7 +368,7 @@ export class HullBuilder {
       const f = face * 4;
       const h = planes[f]! * x + planes[f + 1]! * y + planes[f + 2]! * z - planes[f + 3]!;
       const doubt = doubts[face]!;
-      if (h < -doubt || (h <= doubt && !this.sees(face, v))) continue;
+      if (h < -doubt || (h <= doubt && (this.rough || !this.sees(face, v)))) continue;
       const head = heads[face]!;
       if (head === NONE || h > heights[face]! || (h === heights[face] && comesBefore(p, v, head))) {
         heights[face] = h;
@@ -388,6 +398,7 @@ export class HullBuilder {
     for (let i = 0; i < fan.length; i++) this.pair(fan[i]! * 3 + 1, fan[(i + 1) % fan.length]! * 3 + 2);
     for (let i = 0; i < this.visibleCount; i++) {
       const face = visible[i]!;
+      this.sixfold += this.heightOver(face, eye);
       for (let v = this.heads[face]!; v !== NONE;) {
         const next = this.after[v]!;
         if (v !== eye) this.assign(v, fan);
