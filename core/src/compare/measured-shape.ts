@@ -70,22 +70,36 @@ export function nearest(
   deepest = false,
   within = Infinity,
 ): Readonly<Nearest> {
-  let shape: Measured | undefined;
-  let least = within;
+  answer.off = within;
+  answer.shape = undefined;
+  // Most places lie in a shape: those whose boxes hold the place come first, then the nearest box.
+  let first: Measured | undefined;
+  let firstOff = Infinity;
   for (const one of measured) {
-    // Farther from its box than from another shape: it cannot be the nearest.
     const box = boxOffSquared(one, x, y, z);
-    if (box > 0 && (least <= 0 || box >= least * least)) continue;
-    const here = one.distance(x, y, z, least);
-    if (here < least) {
-      least = here;
-      shape = one;
+    if (box === 0) {
+      ask(one, x, y, z);
+      if (answer.off <= 0 && !deepest) return answer;
+    } else if (box < firstOff) {
+      first = one;
+      firstOff = box;
     }
-    if (least <= 0 && !deepest) break;
   }
-  answer.off = least;
-  answer.shape = shape;
+  // In one it is in none that is told by its box to be away; farther from a box than from a shape that is not nearest.
+  if (!first || answer.off <= 0 || firstOff >= answer.off * answer.off) return answer;
+  ask(first, x, y, z);
+  for (const one of measured) {
+    const box = boxOffSquared(one, x, y, z);
+    if (box > 0 && one !== first && box < answer.off * answer.off) ask(one, x, y, z);
+  }
   return answer;
+}
+
+function ask(one: Measured, x: number, y: number, z: number): void {
+  const here = one.distance(x, y, z, answer.off);
+  if (here >= answer.off) return;
+  answer.off = here;
+  answer.shape = one;
 }
 
 function boxOffSquared(

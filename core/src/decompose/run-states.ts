@@ -99,7 +99,7 @@ function equalPieces(
     const reach = line.length / count / 2 + radius;
     const own = splitFragment(part).filter((f) => offPlace(f, middle) <= reach);
     if (!own.length) return null;
-    state.push(convexPartOf(joinFragments(own), group, context));
+    state.push(convexPartOf(joinFragments(own), group, context, state));
   }
   return state.every((part) => part.hull) ? state : null;
 }

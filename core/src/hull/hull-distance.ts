@@ -31,10 +31,12 @@ export function hullDistance(points: ArrayLike<number>, faces: readonly (readonl
     let most = -Infinity;
     for (let k = 0; k < planes.length; k += 4) {
       const off = planes[k]! * x + planes[k + 1]! * y + planes[k + 2]! * z - planes[k + 3]!;
-      if (off > most) most = off;
+      if (off <= most) continue;
+      most = off;
+      // Beyond a face plane no place of the hull is nearer than that is.
+      if (most >= within && most > 0) return most;
     }
-    // Below a face plane by so much, or beyond one: no place of the hull is nearer than that.
-    if (most <= 0 || most >= within) return most;
+    if (most <= 0) return most;
     let least = Infinity;
     for (let f = 0, k = 0; k < every.length; f++, k += 4) {
       // The nearest place lies on a face that is seen from here; from the surface itself signs are rounding.
