@@ -88,7 +88,11 @@ export const measured = (piece: ConvexPart, context: DecompositionContext, limit
   piece.hull
     ? {
         ...piece,
-        standOff: hullStandOff(piece.hull, context, { limit, least: context.size * CLOSE_FIT_SHARE }),
+        standOff: hullStandOff(piece.hull, context, {
+          limit,
+          least: context.size * CLOSE_FIT_SHARE,
+          held: piece.joined,
+        }),
       }
     : piece;
 

@@ -14,6 +14,22 @@ export interface ArtDistance {
   size: number;
 }
 
+/** A hull, and how far it is known to stand off. */
+export interface KnownHull {
+  /** its corners. Shape: [3n] */
+  points: Float64Array;
+  standOff: number;
+}
+
+interface StandOffOptions {
+  /** the search ends at the first place that stands off more, metres */
+  limit?: number;
+  /** less is told as 0, metres */
+  least?: number;
+  /** hulls that it holds: what it has in common with one stands off no more than that */
+  held?: readonly KnownHull[];
+}
+
 /** Triangles still to be looked at, [9] each. */
 const stack = new Float64Array(9 * 4096);
 
@@ -21,73 +37,102 @@ const stack = new Float64Array(9 * 4096);
  * How far the surface of a hull stands off the art at most; inside the art is 0.
  *
  * Branch and bound over its triangles: no place of one is farther off than its middle and the way from there to
- * its farthest corner, or than its corners from the face that is nearest, so most need not be divided. With `limit` the search ends at the first place
- * that stands off more; less than `least` is told as 0.
+ * its farthest corner, or than its corners from the face that is nearest, so most need not be divided.
  */
 export function hullStandOff(
   { points: q, faces }: ConvexHull,
   { art, bound, size }: ArtDistance,
-  { limit = Infinity, least = size * 1e-9 }: { limit?: number; least?: number } = {},
+  { limit = Infinity, least = size * 1e-9, held = [] }: StandOffOptions = {},
 ): number {
   let most = least;
   let found = 0;
   const finest = size * FINEST;
   /** the face that was nearest to the place before */
   let near = -1;
-  const corners = fanTriangles(faces);
-  // Distance from a face is convex: nowhere in a triangle is it more than at the corners.
-  const isNear = (face: number, at: number, enough: number): boolean => {
-    if (face < 0) return false;
-    const squaredEnough = enough * enough;
-    for (let i = at; i < at + 9; i += 3)
-      if (squaredToTriangle(art.surface, face * 3, stack[i]!, stack[i + 1]!, stack[i + 2]!) > squaredEnough)
-        return false;
-    return true;
-  };
-  for (let f = 0; f < corners.length; f += 3) {
-    let top = 0;
-    for (let i = 0; i < 3; i++) for (let k = 0; k < 3; k++) stack[top++] = q[corners[f + i]! * 3 + k]!;
-    while (top) {
-      top -= 9;
-      const [ax, ay, az] = [stack[top]!, stack[top + 1]!, stack[top + 2]!];
-      const [bx, by, bz] = [stack[top + 3]!, stack[top + 4]!, stack[top + 5]!];
-      const [cx, cy, cz] = [stack[top + 6]!, stack[top + 7]!, stack[top + 8]!];
-      const [x, y, z] = [(ax + bx + cx) / 3, (ay + by + cy) / 3, (az + bz + cz) / 3];
-      const reach = Math.sqrt(
-        Math.max(
-          squared(ax - x, ay - y, az - z),
-          squared(bx - x, by - y, bz - z),
-          squared(cx - x, cy - y, cz - z),
-        ),
-      );
-      const enough = most * (1 + PRECISION_SHARE);
-      const within = bound.most(x, y, z);
-      if (within + reach <= enough || isNear(near, top, enough)) continue;
-      let off = within;
-      const before = near;
-      if (within > most) {
-        off = Math.min(within, art.distance(x, y, z, within, near));
-        near = lastFace();
-        if (off > most) {
-          if (art.inside([x, y, z])) off = -off;
-          else {
-            most = found = off;
-            if (most > limit) return found;
-          }
-        }
-      }
-      if (reach <= finest || off + reach <= most * (1 + PRECISION_SHARE) || top + 18 > stack.length) continue;
-      if (near !== before && isNear(near, top, most * (1 + PRECISION_SHARE))) continue;
-      // Halved across the longest side.
-      const ab = squared(ax - bx, ay - by, az - bz);
-      const bc = squared(bx - cx, by - cy, bz - cz);
-      const ca = squared(cx - ax, cy - ay, cz - az);
-      if (ab >= bc && ab >= ca) top = halves(top, ax, ay, az, bx, by, bz, cx, cy, cz);
-      else if (bc >= ca) top = halves(top, bx, by, bz, cx, cy, cz, ax, ay, az);
-      else top = halves(top, cx, cy, cz, ax, ay, az, bx, by, bz);
-    }
+  const holders = held.map(cornersOf);
+  // A face between corners of a hull that is held is one of its faces: the others come first.
+  const holderOf = (face: readonly number[]): KnownHull | undefined =>
+    held[holders.findIndex((has) => face.every((v) => has(q[v * 3]!, q[v * 3 + 1]!, q[v * 3 + 2]!)))];
+  const known = faces.map(holderOf);
+  for (const ofHeld of [false, true]) {
+    const some = faces.filter(
+      (_, f) =>
+        (known[f] !== undefined) === ofHeld &&
+        !(known[f] && known[f].standOff <= most * (1 + PRECISION_SHARE)),
+    );
+    if (farther(some)) return found;
   }
   return found;
+
+  /** Looks at some of the faces; true when the limit is passed. */
+  function farther(some: readonly (readonly number[])[]): boolean {
+    const corners = fanTriangles(some);
+    // Distance from a face is convex: nowhere in a triangle is it more than at the corners.
+    const isNear = (face: number, at: number, enough: number): boolean => {
+      if (face < 0) return false;
+      const squaredEnough = enough * enough;
+      for (let i = at; i < at + 9; i += 3)
+        if (squaredToTriangle(art.surface, face * 3, stack[i]!, stack[i + 1]!, stack[i + 2]!) > squaredEnough)
+          return false;
+      return true;
+    };
+    for (let f = 0; f < corners.length; f += 3) {
+      let top = 0;
+      for (let i = 0; i < 3; i++) for (let k = 0; k < 3; k++) stack[top++] = q[corners[f + i]! * 3 + k]!;
+      while (top) {
+        top -= 9;
+        const [ax, ay, az] = [stack[top]!, stack[top + 1]!, stack[top + 2]!];
+        const [bx, by, bz] = [stack[top + 3]!, stack[top + 4]!, stack[top + 5]!];
+        const [cx, cy, cz] = [stack[top + 6]!, stack[top + 7]!, stack[top + 8]!];
+        const [x, y, z] = [(ax + bx + cx) / 3, (ay + by + cy) / 3, (az + bz + cz) / 3];
+        const reach = Math.sqrt(
+          Math.max(
+            squared(ax - x, ay - y, az - z),
+            squared(bx - x, by - y, bz - z),
+            squared(cx - x, cy - y, cz - z),
+          ),
+        );
+        const enough = most * (1 + PRECISION_SHARE);
+        const within = bound.most(x, y, z);
+        if (within + reach <= enough || isNear(near, top, enough)) continue;
+        let off = within;
+        const before = near;
+        if (within > most) {
+          off = Math.min(within, art.distance(x, y, z, within, near));
+          near = lastFace();
+          if (off > most) {
+            if (art.inside([x, y, z])) off = -off;
+            else {
+              most = found = off;
+              if (most > limit) return true;
+            }
+          }
+        }
+        if (reach <= finest || off + reach <= most * (1 + PRECISION_SHARE) || top + 18 > stack.length)
+          continue;
+        if (near !== before && isNear(near, top, most * (1 + PRECISION_SHARE))) continue;
+        // Halved across the longest side.
+        const ab = squared(ax - bx, ay - by, az - bz);
+        const bc = squared(bx - cx, by - cy, bz - cz);
+        const ca = squared(cx - ax, cy - ay, cz - az);
+        if (ab >= bc && ab >= ca) top = halves(top, ax, ay, az, bx, by, bz, cx, cy, cz);
+        else if (bc >= ca) top = halves(top, bx, by, bz, cx, cy, cz, ax, ay, az);
+        else top = halves(top, cx, cy, cz, ax, ay, az, bx, by, bz);
+      }
+    }
+    return false;
+  }
+}
+
+/** Whether a place is exactly one of the corners of a hull. */
+function cornersOf({ points }: KnownHull): (x: number, y: number, z: number) => boolean {
+  const at = new Map<number, number[]>();
+  for (let i = 0; i < points.length; i += 3) {
+    const same = at.get(points[i]!);
+    if (same) same.push(i);
+    else at.set(points[i]!, [i]);
+  }
+  return (x, y, z) => !!at.get(x)?.some((i) => points[i + 1] === y && points[i + 2] === z);
 }
 
 /** A hull stands off at least so far: told from the middles of its triangles alone, in no time. */

@@ -67,8 +67,8 @@ class Nearest {
   private last = 0;
   private readonly least: number;
   private readonly box;
-  /** the pieces that come near each cell, in their order */
-  private readonly near: number[][];
+  /** [x + y * cells + z * cells * cells]: the pieces near a cell, once that was asked for */
+  private readonly near = new Array<number[] | undefined>(CELLS ** 3);
 
   constructor(
     private readonly pieces: readonly ConvexPart[],
@@ -77,20 +77,25 @@ class Nearest {
     this.least = size * LEFT_OUT;
     const bodies = pieces.flatMap(({ body }) => body ?? []);
     this.box = boundsOf(bodies.flatMap(({ min, max }) => [...min, ...max]));
-    this.near = Array.from({ length: CELLS ** 3 }, () => []);
-    pieces.forEach(({ body }, piece) => {
-      if (!body) return;
-      const [from, to] = [body.min, body.max].map((corner, side) =>
-        [0, 1, 2].map((k) => this.cell(corner[k]! + (side ? this.least : -this.least), k)),
+  }
+
+  /** The pieces that come near a cell, in their order. */
+  private nearCell(x: number, y: number, z: number): number[] {
+    const slot = (z * CELLS + y) * CELLS + x;
+    return (this.near[slot] ??= [...this.pieces.keys()].filter((i) => {
+      const { body } = this.pieces[i]!;
+      return (
+        body &&
+        [x, y, z].every(
+          (at, k) =>
+            at >= this.cell(body.min[k]! - this.least, k) && at <= this.cell(body.max[k]! + this.least, k),
+        )
       );
-      for (let z = from![2]!; z <= to![2]!; z++)
-        for (let y = from![1]!; y <= to![1]!; y++)
-          for (let x = from![0]!; x <= to![0]!; x++) this.near[(z * CELLS + y) * CELLS + x]!.push(piece);
-    });
+    }));
   }
 
   to(x: number, y: number, z: number): number {
-    const near = this.near[(this.cell(z, 2) * CELLS + this.cell(y, 1)) * CELLS + this.cell(x, 0)]!;
+    const near = this.nearCell(this.cell(x, 0), this.cell(y, 1), this.cell(z, 2));
     let nearest = -1;
     let { least } = this;
     // Neighbours in the list are neighbours in space: where the one before lay is asked first.
