@@ -59,7 +59,9 @@ export class Mirror {
     let even = piece;
     if (piece.hull && farthestOutside(piece.hull, this.mirrored(piece.points)) > this.near) {
       const both = measured(joinedPart([piece, this.imageOf(piece)], context), context);
-      even = { ...both, group: piece.group, volume: Math.min(both.hullVolume, piece.volume) };
+      // What was reduced to be searched is uneven: of what the two hold together as much is art as of the one.
+      const volume = piece.volume * (both.hullVolume / piece.hullVolume);
+      even = { ...both, group: piece.group, volume };
     }
     this.images.set(even, even);
     return even;

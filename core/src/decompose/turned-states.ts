@@ -56,7 +56,8 @@ export function turnedStates(
   if (!found) return null;
   const axis = mirror ? fromPlane(found, mirror.cut, fragment) : found;
   const eps = diagonalOf(fragmentBounds(fragment)) * 1e-8;
-  const heights = bandHeights(fragment, axis, eps, context);
+  const own = bandHeights(fragment, axis, eps, context);
+  const heights = mirror && mirror.sideOf(piece.points) === 0 ? evenHeights(own, axis, mirror.cut) : own;
   const prices = bandPrices(fragment, axis, heights, maxShapes, eps, context);
   const allowed = wedgeCounts(axis, maxShapes);
   const chooses = (context.agentDetail > 0 ? [true, false] : [false]).map((felt) =>
@@ -108,24 +109,43 @@ function preferred(states: readonly State[]): State | undefined {
 
 const opposite = ({ nx, ny, nz, d }: CutPlane): CutPlane => ({ nx: -nx, ny: -ny, nz: -nz, d: -d });
 
-/**
- * The axis moved into the plane that art is mirrored over, with wedges beginning there, when it all but lies in that and
- * facets meet there: wedges on either side are images.
- */
+/** What runs along the plane that art is mirrored over, or straight through it, does so to within this cosine. */
+const ALONG_PLANE = 1e-6;
+
+/** An axis that all but lies in the plane that art is mirrored over moved into it: wedges on either side are images. */
 function fromPlane(axis: TurningAxis, { nx, ny, nz, d }: CutPlane, { points }: Fragment): TurningAxis {
   const { middle, way, sides } = axis;
   const u = cross([nx, ny, nz], way);
   const off = dot(middle, [nx, ny, nz]) - d;
-  if (Math.hypot(...u) < 1 - 1e-6 || Math.abs(off) > diagonalOf(boundsOf(points)) * 1e-4) return axis;
-  let inPlane = !sides;
-  for (let i = 0; i < points.length && !inPlane; i += 3) {
+  if (Math.hypot(...u) < 1 - ALONG_PLANE || Math.abs(off) > diagonalOf(boundsOf(points)) * 1e-4) return axis;
+  let meets = !sides;
+  for (let i = 0; i < points.length && !meets; i += 3) {
     const ahead = placeAlong(points, i, middle, u);
     const aside = placeAlong(points, i, middle, [nx, ny, nz]);
-    inPlane = ahead !== 0 && Math.abs(aside) < Math.abs(ahead) * 1e-4;
+    meets = ahead !== 0 && Math.abs(aside) < Math.abs(ahead) * 1e-4;
   }
-  return inPlane
-    ? { ...axis, middle: subtract(middle, scaled([nx, ny, nz], off)), u, v: cross(way, u) }
-    : axis;
+  return {
+    ...axis,
+    middle: subtract(middle, scaled([nx, ny, nz], off)),
+    u,
+    v: cross(way, u),
+    inFacet: !meets,
+  };
+}
+
+/** Heights along an axis that goes straight through the plane: those on the near side, and their images. */
+function evenHeights(
+  heights: readonly number[],
+  { middle, way }: TurningAxis,
+  { nx, ny, nz, d }: CutPlane,
+): number[] {
+  const along = dot(way, [nx, ny, nz]);
+  if (Math.abs(along) < 1 - ALONG_PLANE) return [...heights];
+  const at = (d - dot(middle, [nx, ny, nz])) / along;
+  const near = (heights.at(-1)! - heights[0]!) * 1e-4;
+  const below = heights.filter((height) => height < at - near);
+  const onPlane = heights.some((height) => Math.abs(height - at) <= near) ? [at] : [];
+  return [...below, ...onPlane, ...below.map((height) => 2 * at - height).reverse()];
 }
 
 /** What of a fragment lies between two heights above the middle; null when nothing does. */
@@ -150,10 +170,12 @@ function atAngle({ middle, u, v }: TurningAxis, angle: number): CutPlane {
 function wedgesOf(band: Fragment, axis: TurningAxis, wedges: number, eps: number): Fragment[] {
   if (wedges === 1) return [band];
   const turn = (2 * Math.PI) / wedges;
+  // Where facets meet: half a wedge from the middle of a facet, when a wedge has an odd number of them.
+  const begin = axis.inFacet && (axis.sides / wedges) % 2 === 1 ? turn / 2 : 0;
   const out: Fragment[] = [];
   for (let i = 0; i < wedges; i++) {
-    const from = cutFragment(band, opposite(atAngle(axis, i * turn)), eps)[0];
-    const part = from && wedges > 2 ? cutFragment(from, atAngle(axis, (i + 1) * turn), eps)[0] : from;
+    const from = cutFragment(band, opposite(atAngle(axis, begin + i * turn)), eps)[0];
+    const part = from && wedges > 2 ? cutFragment(from, atAngle(axis, begin + (i + 1) * turn), eps)[0] : from;
     if (part) out.push(part);
   }
   return out;

@@ -17,6 +17,8 @@ export interface TurningAxis {
   v: Vec3;
   /** facets round the axis; 0 when they are uneven */
   sides: number;
+  /** whether `u` points at the middle of a facet instead: there a plane that art is mirrored over goes through */
+  inFacet?: boolean;
 }
 
 /** The axis about which a fragment is round; null when there is none. */
