@@ -5,7 +5,7 @@ import { mirrorPoint, mirrorShape, type Shape, shapeBounds, shapeVolume } from '
 import { boxMesh, moved } from '../testing/meshes.js';
 import { turn } from '../testing/shapes.js';
 import { SOLIDS, tube } from '../testing/solids.js';
-import { bowl, post } from '../testing/turned.js';
+import { bowl, post, turned } from '../testing/turned.js';
 import { decompose } from './index.js';
 import { mirrorPlane } from './mirror-plane.js';
 
@@ -74,6 +74,24 @@ describe('symmetric art', () => {
             .toBeTrue();
         }
     });
+
+  it('takes of several sets with as many shapes the better: a spool across the plane is three', async () => {
+    const outline: [number, number][] = [
+      [0.001, -0.6],
+      [0.3, -0.6],
+      [0.3, -0.41],
+      [0.1, -0.33],
+      [0.1, 0.33],
+      [0.3, 0.41],
+      [0.3, 0.6],
+      [0.001, 0.6],
+    ];
+    const { rungs } = await decompose(turned(outline, 15), { maxShapes: 8 });
+    const { shapes, figures } = rungs.find((rung) => rung.shapes.length === 3)!;
+    expect(figures.overfill + figures.underfill).toBeLessThan(0.1 * figures.artVolume);
+    const lengths = shapes.map((shape) => shapeBounds(shape).max[1] - shapeBounds(shape).min[1]);
+    expect(Math.abs(lengths.sort((a, b) => a - b)[0]! - lengths[1]!)).toBeLessThan(1e-4);
+  });
 
   it('does so whichever way it is turned, and leaves no hull more corners than are allowed', async () => {
     await fc.assert(

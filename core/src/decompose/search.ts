@@ -55,17 +55,22 @@ export function search(prepared: PreparedArt, settings: Settings): Searched {
   return { states, whole: new WholeArt(art, leavesIn(states), mirror, context), mirror };
 }
 
-/** Of states of a run what lies on the near side, and what goes over the plane made its own image; fewest shapes first. */
+/**
+ * Of states of a run what lies on the near side, and what goes over the plane made its own image; of several with as many
+ * shapes the better, fewest first.
+ */
 function evenStates(states: readonly State[], mirror: Mirror, context: DecompositionContext): State[] {
   if (mirror.sideOf(states[0]![0]!.points) < 0) return [...states];
-  const found = new Map<number, State>();
+  const halves = new Map<State, State>();
   for (const state of states) {
     const near = state.filter(({ points }) => mirror.sideOf(points) < 0);
-    const across = state.filter(({ points }) => mirror.sideOf(points) === 0);
-    const count = near.length * 2 + across.length;
-    if (!found.has(count)) found.set(count, [...near, ...across.map((part) => mirror.evened(part, context))]);
+    const across = state
+      .filter(({ points }) => mirror.sideOf(points) === 0)
+      .map((part) => mirror.evened(part, context));
+    // An image fills as much as its original, and stands off as far.
+    halves.set([...near, ...near, ...across], [...near, ...across]);
   }
-  return [...found].sort(([a], [b]) => a - b).map(([, state]) => state);
+  return betterOf([[...halves.keys()]], context).map((whole) => halves.get(whole)!);
 }
 
 /** Where art is symmetric, its sets are: looked for unless clearances or neighbours say where shapes may be. */
