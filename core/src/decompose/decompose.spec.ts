@@ -5,7 +5,7 @@ import { joinMeshes, type Mesh, plainMesh } from '../mesh/index.js';
 import { type Shape, shapeBounds, shapePolygons, shapeTriangles, shapeVolume } from '../shape/index.js';
 import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
 import { sameEverywhere } from '../testing/same-everywhere.js';
-import { SOLIDS, tube } from '../testing/solids.js';
+import { blocks, SOLIDS, tube } from '../testing/solids.js';
 import { bowl } from '../testing/turned.js';
 import { convexBody, crosses } from '../compare/convex-overlap.js';
 import { decompose, DecomposeError, type DecomposeOptions, rungWithin } from './index.js';
@@ -311,6 +311,15 @@ describe('decompose, bad input', () => {
       { clearances: [openingBox([1.5, 0, -1], [2.5, 2.1, 1])], maxShapes: 2 },
       /at least 3 shapes/,
     );
+  });
+
+  it('takes a closed box with a hollow in it for one box', async () => {
+    const steps = jasmine.createSpy('progress');
+    const hollow = blocks([[0, 0, 0, 2, 1, 1]], [[0.1, 0.1, 0.1, 1.9, 0.9, 0.9]]);
+    const { rungs } = await decompose(hollow, { progress: steps });
+    expect(rungs.map(({ shapes }) => shapes.map(({ kind }) => kind))).toEqual([['box']]);
+    // Cut open in the middle, its hollow was cut on and on.
+    expect(steps.calls.count()).toBeLessThan(500);
   });
 
   it('refuses tens of thousands of loose triangles at once', async () => {

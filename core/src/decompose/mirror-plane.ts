@@ -1,4 +1,13 @@
-import { boundsOf, diagonalOf, distance, dot, normalized, subtract, type Vec3 } from '../math/index.js';
+import {
+  areaVector,
+  boundsOf,
+  diagonalOf,
+  distance,
+  dot,
+  normalized,
+  subtract,
+  type Vec3,
+} from '../math/index.js';
 import { volumeOfHullOf } from '../hull/index.js';
 import type { Mesh } from '../mesh/index.js';
 import { pointGrid } from '../mesh/point-grid.js';
@@ -11,6 +20,10 @@ const SAME_SHARE = 1e-5;
 const CORNERS = 256;
 /** A plane that is less likely meant is taken when its halves fill less by this share. */
 const WORTH = 0.01;
+/** Faces whose cosine with a normal is nearer to 0 or 1 than this stand square to the plane … */
+const ALONG = 0.05;
+/** … and this share of the surface may stand aslant of a plane that is square to a body of boxes. */
+const ASLANT_SHARE = 0.1;
 /** Vertices that are asked for their image; of more, some all over. */
 const MAX_ASKED = 20_000;
 /** Of what is round so many planes are as good as all. */
@@ -54,35 +67,41 @@ export function mirrorPlane({ positions, indices }: Pick<Mesh, 'positions' | 'in
     if (isMirror(plane)) found.push(plane);
   }
   if (found.length < 2) return found[0] ?? null;
-  // Where both halves were drawn alike faces end at the plane; and the fewer end there, the more lies to one side.
+  // Not slanting through a box; where both halves were drawn alike faces end at the plane; and the fewer end there, the
+  // more lies to one side.
   return found
     .map((plane) => ({
       plane,
       ...facesAt(plane, positions, indices, near),
       volume: volumeOfHullOf(nearPoints(positions, indices, plane), CORNERS),
     }))
-    .sort((a, b) => a.crossing - b.crossing || a.ending - b.ending)
+    .sort((a, b) => +b.square - +a.square || a.crossing - b.crossing || a.ending - b.ending)
     .reduce((a, b) => (b.volume < a.volume * (1 - WORTH) ? b : a)).plane;
 }
 
-/** How many faces go through a plane, and how many end on it. */
+/** How many faces go through a plane, how many end on it, and whether it stands square to nearly all of the surface. */
 function facesAt(
   { point, normal }: MirrorPlane,
   p: Float64Array,
   indices: Uint32Array,
   near: number,
-): { crossing: number; ending: number } {
-  let [crossing, ending] = [0, 0];
+): { crossing: number; ending: number; square: boolean } {
+  let [crossing, ending, area, aslant] = [0, 0, 0, 0];
   const sides = Int8Array.from({ length: p.length / 3 }, (_, v) => {
     const off = dot(subtract([p[v * 3]!, p[v * 3 + 1]!, p[v * 3 + 2]!], point), normal);
     return Math.abs(off) < near ? 0 : Math.sign(off);
   });
   for (let i = 0; i < indices.length; i += 3) {
+    const [x, y, z] = areaVector(p, indices[i]! * 3, indices[i + 1]! * 3, indices[i + 2]! * 3);
+    const size = Math.hypot(x, y, z);
+    area += size;
+    const facing = Math.abs(x * normal[0] + y * normal[1] + z * normal[2]);
+    if (facing > ALONG * size && facing < size * (1 - ALONG)) aslant += size;
     const own = [sides[indices[i]!]!, sides[indices[i + 1]!]!, sides[indices[i + 2]!]!];
     if (own.includes(1) && own.includes(-1)) crossing++;
     else if (own.includes(0)) ending++;
   }
-  return { crossing, ending };
+  return { crossing, ending, square: aslant < ASLANT_SHARE * area };
 }
 
 /** Vertices that faces use. Shape: [3n] */

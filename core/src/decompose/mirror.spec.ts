@@ -121,6 +121,16 @@ describe('symmetric art', () => {
     expect(Math.abs(normal[2])).toBeLessThan(1e-6);
   });
 
+  it('halves a square bar along its sides, not from edge to edge', () => {
+    const bar = moved(boxMesh([0.5, 0.5, 1]), [3, 1, 2], quatAbout([0, 0, 1], 0.4));
+    const { normal } = mirrorPlane(bar)!;
+    for (const side of [
+      [Math.cos(0.4), Math.sin(0.4), 0],
+      [-Math.sin(0.4), Math.cos(0.4), 0],
+    ] as Vec3[])
+      expect(Math.min(Math.abs(dot(normal, side)), 1 - Math.abs(dot(normal, side)))).toBeLessThan(1e-6);
+  });
+
   it('tells the plane of points that were mirrored, wherever it lies, and none of crooked ones', () => {
     const coordinate = fc.integer({ min: -3000, max: 3000 }).map((v) => v / 1000);
     const place = fc.tuple(coordinate, coordinate, coordinate);

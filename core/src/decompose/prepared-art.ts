@@ -55,7 +55,7 @@ export async function preparedArt(
   const chosen = chosenFaces(mesh, faces);
   refuseCrumbs(chosen);
   const { art, solid, specks } = withoutSpecks(chosen);
-  const few = await coarser(solid, progress);
+  const few = withoutHollows(await coarser(solid, progress));
   const size = diagonalOf(boundsOfFaces(few));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
   const distance = new SolidDistance(art, few);
@@ -126,6 +126,14 @@ function withoutSpecks(mesh: Mesh): { art: Mesh; solid: ClosedSolid; specks: num
   if (!specks) return { art: mesh, solid, specks };
   const art = plainMesh(mesh.positions, cornersOfFaces(mesh, kept));
   return { art, solid: closedSolid(art), specks };
+}
+
+/** Hollows inside closed surfaces are not seen: nothing is to stand off from them, and no cut is to open them. */
+function withoutHollows(solid: ClosedSolid): ClosedSolid {
+  const { positions, indices, faces, shellOf, volumes } = solid;
+  if (!volumes.some((volume) => volume < 0)) return solid;
+  const seen = indices.subarray(0, faces * 3).filter((_, i) => volumes[shellOf[(i / 3) | 0]!]! >= 0);
+  return closedSolid(plainMesh(positions, seen));
 }
 
 /** Fewer triangles to look for cuts on. Seams are closed already: what is torn would be reduced to crumbs. */

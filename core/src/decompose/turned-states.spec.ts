@@ -22,6 +22,21 @@ describe('turned bodies', () => {
     expect(deviationOf(at32!)).toBeLessThan(0.03);
   });
 
+  it('cuts a bucket off its floor, exactly there', async () => {
+    const outline: [number, number][] = [
+      [0.001, 0],
+      [0.25, 0],
+      [0.35, 0.6],
+      [0.33, 0.6],
+      [0.235, 0.02],
+      [0.001, 0.02],
+    ];
+    const ladder = await decompose(turned(outline, 20), { maxShapes: 16 });
+    const rung = rungWithin(ladder, 16)!;
+    expect(rung.shapes.some((shape) => shapeBounds(shape).max[1] < 0.021)).toBeTrue();
+    expect(deviationOf(rung)).toBeLessThan(0.02);
+  });
+
   it('cuts where facets meet, so that all wedges of a band are alike', async () => {
     const { rungs } = await decompose(bowl(24), { maxShapes: 16 });
     const { shapes } = rungs.at(-1)!;

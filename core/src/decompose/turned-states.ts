@@ -189,13 +189,10 @@ function bandHeights(
   context: DecompositionContext,
 ): number[] {
   const { points: p } = fragment;
-  const all = [
-    ...new Set(
-      Array.from({ length: p.length / 3 }, (_, i) =>
-        rounded(placeAlong(p, i * 3, axis.middle, axis.way), eps * 100),
-      ),
-    ),
-  ].sort((a, b) => a - b);
+  // Each as it is: a plane a little beside a floor would leave a film of it on the other side.
+  const all = Array.from({ length: p.length / 3 }, (_, i) => placeAlong(p, i * 3, axis.middle, axis.way))
+    .sort((a, b) => a - b)
+    .filter((height, i, sorted) => i === 0 || height - sorted[i - 1]! > eps * 100);
   const step = Math.max(1, all.length / MAX_HEIGHTS);
   const tried = Array.from(
     { length: Math.min(all.length, MAX_HEIGHTS) },
@@ -239,8 +236,6 @@ function bandHeights(
   }
   return [ends[0], ...inner.sort((a, b) => a - b), ends[1]];
 }
-
-const rounded = (value: number, step: number): number => (step > 0 ? Math.round(value / step) * step : value);
 
 /** What the wedges of a band cost, [wedges]: the volume of their hulls, and how far these stand off the art. */
 interface WedgePrices {
