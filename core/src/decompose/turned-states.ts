@@ -311,11 +311,11 @@ function cheapestBands(
   };
 }
 
-/** Counts of wedges whose joints lie where facets meet; where those are few or uneven, any. */
+/** Counts of wedges whose joints lie where facets meet; where those are too few to choose from or uneven, any. */
 function wedgeCounts({ sides }: TurningAxis, most: number): number[] {
   const all = Array.from({ length: most }, (_, i) => i + 1);
   const even = all.filter((n) => sides % n === 0);
-  return sides && even.some((n) => n >= 5 && n <= 12) ? even : all;
+  return sides && even.filter((n) => n >= 3 && n <= 12).length >= 2 ? even : all;
 }
 
 /** The prices of a band; some counts of wedges are measured, between them both fall with the square of the count. */
