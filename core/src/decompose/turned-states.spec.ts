@@ -53,6 +53,13 @@ describe('turned bodies', () => {
           .toBeLessThan(1e-4);
   });
 
+  it('cuts bodies whose facets divide by little into any number of wedges', async () => {
+    for (const around of [9, 22, 25]) {
+      const rung = rungWithin(await decompose(bowl(around), { maxShapes: 16 }), 16)!;
+      expect(filledShare(rung)).withContext(`${around} sides`).toBeLessThan(0.95);
+    }
+  });
+
   it('does so whichever way the body is turned and wherever it stands', async () => {
     const straight = rungWithin(await decompose(bowl(), { maxShapes: 12 }), 12)!;
     await fc.assert(

@@ -315,7 +315,7 @@ function cheapestBands(
 function wedgeCounts({ sides }: TurningAxis, most: number): number[] {
   const all = Array.from({ length: most }, (_, i) => i + 1);
   const even = all.filter((n) => sides % n === 0);
-  return sides && even.filter((n) => n >= 3 && n <= 12).length >= 2 ? even : all;
+  return sides && even.filter((n) => n >= 2 && n <= 12).length >= 3 ? even : all;
 }
 
 /** The prices of a band; some counts of wedges are measured, between them both fall with the square of the count. */
