@@ -91,6 +91,16 @@ await run(async () => {
     const { benchServer } = await import('./lib/bench-server.mjs');
     return benchServer((line) => process.stdout.write(`${line}\n`));
   }
+  if (process.argv.includes('--reading')) {
+    const { browser } = await bootstrap(['browser']);
+    await buildCode();
+    const { benchReading } = await import('./lib/bench-reading.mjs');
+    for (const { format, megabytes, ours, theirs, ratio } of await benchReading(browser))
+      process.stdout.write(
+        `${format}, ${megabytes.toFixed(1)} MB: ours ${Math.round(ours)} ms, three's ${Math.round(theirs)} ms, ${ratio.toFixed(2)} times as fast\n`,
+      );
+    return;
+  }
   const convexOnly = process.argv.includes('--convex');
   const { browser } = await bootstrap(['database', 'browser']);
   await buildCode();

@@ -175,35 +175,32 @@ function build(
   const width = inputs.length;
   const total = corners.length / width;
   // Inputs are folded two at a time into one number a corner: equal corners end as equal numbers.
-  let ids = Int32Array.from({ length: total }, (_, c) => corners[c * width]!);
+  let ids = new Int32Array(total);
+  for (let c = 0; c < total; c++) ids[c] = corners[c * width]!;
   for (let k = 1; k < width; k++) {
     const table = new CornerTable(total);
     const key = new Int32Array(3);
-    ids = Int32Array.from(ids, (id, c) => {
-      key[0] = id;
+    const folded = new Int32Array(total);
+    for (let c = 0; c < total; c++) {
+      key[0] = ids[c]!;
       key[1] = corners[c * width + k]!;
-      return table.vertex(key, 0);
-    });
+      folded[c] = table.vertex(key, 0);
+    }
+    ids = folded;
   }
-  const number = new Map<number, number>();
-  const picks: number[] = [];
-  const vertexOf = Uint32Array.from(ids, (id, c) => {
-    let v = number.get(id);
-    if (v === undefined) number.set(id, (v = picks.push(c) - 1));
-    return v;
-  });
+  const { vertexOf, picks } = numbered(ids);
   const column = (k: number, size: number, fill: number): Float64Array => {
     const { values, stride } = inputs[k]!.source;
     const out = new Float64Array(picks.length * size).fill(fill);
-    picks.forEach((c, v) => {
-      for (let i = 0; i < Math.min(size, stride); i++)
-        out[v * size + i] = values[corners[c * width + k]! * stride + i]!;
-    });
+    for (let v = 0; v < picks.length; v++) {
+      const from = corners[picks[v]! * width + k]! * stride;
+      for (let i = 0; i < size && i < stride; i++) out[v * size + i] = values[from + i]!;
+    }
     return out;
   };
   const at = (semantic: string) => inputs.findIndex((input) => input.semantic === semantic);
   const positions = column(0, 3, 0);
-  const indices: number[] = [];
+  const indices = new GrowableInts();
   const symbols: string[] = [];
   const surface: SurfaceGroup[] = [];
   let polygon = 0;
@@ -213,13 +210,13 @@ function build(
     for (let i = 0; i < group.polygons; i++, polygon++) {
       const size = sizes[polygon]!;
       const loop = vertexOf.subarray(corner, corner + size);
-      triangulate(positions, loop, (a, b, c) => indices.push(loop[a]!, loop[b]!, loop[c]!));
+      triangulate(positions, loop, (a, b, c) => indices.push3(loop[a]!, loop[b]!, loop[c]!));
       corner += size;
     }
     if (indices.length / 3 === start) continue;
     surface.push({ material: symbols.push(group.symbol) - 1, start, count: indices.length / 3 - start });
   }
-  const mesh: Mesh = { positions, indices: Uint32Array.from(indices), uvs: [], groups: surface };
+  const mesh: Mesh = { positions, indices: Uint32Array.from(indices.view()), uvs: [], groups: surface };
   if (at('NORMAL') >= 0) mesh.normals = unit(Float32Array.from(column(at('NORMAL'), 3, 0)));
   if (at('COLOR') >= 0) mesh.colors = Float32Array.from(column(at('COLOR'), 4, 1));
   inputs.forEach((input, k) => {
@@ -230,6 +227,25 @@ function build(
     mesh.uvs.push(uv);
   });
   return { mesh, symbols };
+}
+
+/** Equal numbers as one vertex each, in the order they come up, and the corner each comes up at first. */
+function numbered(ids: Int32Array): { vertexOf: Uint32Array; picks: Uint32Array } {
+  let most = -1;
+  for (let c = 0; c < ids.length; c++) most = Math.max(most, ids[c]!);
+  const known = new Int32Array(most + 1).fill(-1);
+  const vertexOf = new Uint32Array(ids.length);
+  const picks = new Uint32Array(ids.length);
+  let count = 0;
+  for (let c = 0; c < ids.length; c++) {
+    const id = ids[c]!;
+    if (known[id]! < 0) {
+      known[id] = count;
+      picks[count++] = c;
+    }
+    vertexOf[c] = known[id]!;
+  }
+  return { vertexOf, picks: picks.slice(0, count) };
 }
 
 function unit(normals: Float32Array): Float32Array {

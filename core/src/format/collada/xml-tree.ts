@@ -81,7 +81,29 @@ export const path = (element: Element | undefined, ...names: string[]): Element 
   names.reduce<Element | undefined>((at, name) => child(at, name), element);
 
 /** A number, with a point or with a decimal comma. */
-const numberOf = (word: string): number => Number(isDecimalComma(word) ? word.replace(',', '.') : word);
+function numberOf(word: string): number {
+  const value = Number(word);
+  return Number.isNaN(value) && isDecimalComma(word) ? Number(word.replace(',', '.')) : value;
+}
+
+/** So many digits are exact while they are added up, and over a power of ten after one division (Clinger 1990). */
+const EXACT_DIGITS = 15;
+
+/** The number that stands in a text between two places, of few digits and without exponent; NaN when it is anything else. */
+function shortNumber(text: string, from: number, to: number): number {
+  const sign = text.charCodeAt(from) === 45 ? -1 : 1;
+  let [mantissa, digits, over, dot] = [0, 0, 1, false];
+  for (let i = sign < 0 ? from + 1 : from; i < to; i++) {
+    const digit = text.charCodeAt(i) - 48;
+    if (digit >= 0 && digit <= 9) {
+      mantissa = mantissa * 10 + digit;
+      digits++;
+      if (dot) over *= 10;
+    } else if (digit === -2 && !dot) dot = true;
+    else return NaN;
+  }
+  return digits > 0 && digits <= EXACT_DIGITS ? sign * (mantissa / over) : NaN;
+}
 
 const isDecimalComma = (word: string): boolean => /^[-+]?\d*,\d+(e[-+]?\d+)?$/i.test(word);
 
@@ -115,7 +137,8 @@ export function numbers(file: string, element: Element): Float64Array {
     if (at >= text.length) break;
     let end = at;
     while (end < text.length && text.charCodeAt(end) > 32) end++;
-    const value = numberOf(text.slice(at, end));
+    const short = shortNumber(text, at, end);
+    const value = Number.isNaN(short) ? numberOf(text.slice(at, end)) : short;
     if (!Number.isFinite(value))
       throw new FormatError(
         file,
