@@ -145,12 +145,8 @@ function wholeNumbers(accessor: Accessor): Uint32Array {
 function triangleIndices(primitive: Primitive, vertices: number, context: PrimitiveContext): Uint32Array {
   const accessor = primitive.getIndices();
   const list = accessor ? wholeNumbers(accessor) : Uint32Array.from({ length: vertices }, (_, i) => i);
-  if (accessor) {
-    for (let i = 0; i < list.length; i++) {
-      if (list[i]! >= vertices)
-        fail(context, accessor, `element ${i} names vertex ${list[i]}, and there are ${vertices}`);
-    }
-  }
+  const at = accessor ? firstBeyond(list, vertices) : -1;
+  if (at >= 0) fail(context, accessor!, `element ${at} names vertex ${list[at]}, and there are ${vertices}`);
   const mode = primitive.getMode();
   if (mode === 4) return list.subarray(0, list.length - (list.length % 3));
   const triangles: number[] = [];
@@ -162,6 +158,12 @@ function triangleIndices(primitive: Primitive, vertices: number, context: Primit
     else triangles.push(a, b, c);
   }
   return Uint32Array.from(triangles);
+}
+
+/** The first of some numbers that is not below a count; -1 for none. By itself it is compiled for nothing else. */
+function firstBeyond(list: Uint32Array, count: number): number {
+  for (let i = 0; i < list.length; i++) if (list[i]! >= count) return i;
+  return -1;
 }
 
 /** A sum is finite only when all its numbers are: one pass without a branch. */
