@@ -61,7 +61,9 @@ export function cutDown(
     const far = next.standOff > context.size * CUT_ON_SHARE && count < MAX_CONVEX_PARTS;
     if (!blocked && (next.standOff <= enough || (count >= pieces && !far))) break;
     waiting = waiting.filter((piece) => piece !== next);
-    const parts = bestCut(next, context) ?? (blocked ? cutAtClearance(next, context) : null);
+    // What lies near the art already and only reaches in a little is cut along the clearance, not for its own unevenness.
+    const along = blocked && next.standOff <= context.size * CUT_ON_SHARE;
+    const parts = (along ? null : bestCut(next, context)) ?? (blocked ? cutAtClearance(next, context) : null);
     if (parts) waiting.push(...parts);
     else if (!blocked) done.push(next);
   }

@@ -6,7 +6,7 @@ import { type Shape, shapeBounds, shapePolygons, shapeTriangles, shapeVolume } f
 import { ballMesh, boxMesh, moved } from '../testing/meshes.js';
 import { sameEverywhere } from '../testing/same-everywhere.js';
 import { blocks, SOLIDS, tube } from '../testing/solids.js';
-import { bowl } from '../testing/turned.js';
+import { bowl, turned } from '../testing/turned.js';
 import { convexBody, crosses } from '../compare/convex-overlap.js';
 import { decompose, DecomposeError, type DecomposeOptions, rungWithin } from './index.js';
 
@@ -113,6 +113,22 @@ describe('decompose, clean cases', () => {
       { numRuns: 12 },
     );
     expect(answers).toBeGreaterThanOrEqual(6);
+  });
+
+  it('cuts ridged jambs along an opening that they reach into a little, not ridge by ridge', async () => {
+    const ridges = Array.from({ length: 24 }, (_, i): [number, number] => [i % 2 ? 0.5 : 0.47, i * 0.1]);
+    const jamb = turned([[0.001, 0], ...ridges, [0.001, 2.3]], 20);
+    const gate = joinMeshes([moved(jamb, [-1.5, 0, 0]), moved(jamb, [1.5, 0, 0])]);
+    const opening: Shape = {
+      kind: 'box',
+      center: [0, 1.2, 0],
+      halfExtents: [1.01, 1.3, 0.6],
+      rotation: [0, 0, 0, 1],
+    };
+    const progress = jasmine.createSpy('progress');
+    const { rungs } = await decompose(gate, { maxShapes: 16, clearances: [opening], progress });
+    expect(rungs[0]!.shapes.length).toBeLessThanOrEqual(4);
+    expect(progress.calls.count()).toBeLessThan(3000);
   });
 
   it('never joins two solids while there is room for both', async () => {
