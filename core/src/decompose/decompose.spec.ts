@@ -131,6 +131,19 @@ describe('decompose, clean cases', () => {
     expect(progress.calls.count()).toBeLessThan(3000);
   });
 
+  it('begins with as many shapes as openings ask for, however many', async () => {
+    const angles = Array.from({ length: 7 }, (_, i) => moved(SOLIDS.ell(), [i * 20, 0, 0]));
+    const between = Array.from({ length: 6 }, (_, i): Shape => ({
+      kind: 'box',
+      center: [i * 20 + 15, 0, 0],
+      halfExtents: [0.5, 50, 50],
+      rotation: [0, 0, 0, 1],
+    }));
+    const { rungs } = await decompose(joinMeshes(angles), { maxShapes: 16, clearances: between });
+    expect(rungs[0]!.shapes.length).toBe(7);
+    expect(rungs.at(-1)!.shapes.length).toBe(14);
+  });
+
   it('never joins two solids while there is room for both', async () => {
     const ladder = await decompose(SOLIDS.apart());
     for (const { shapes } of ladder.rungs.filter((rung) => rung.shapes.length > 1))

@@ -81,7 +81,7 @@ function worthMeasuring(states: readonly State[], most: number, context: Decompo
   const rounded = (state: State) => COUNTS.findIndex((count) => state.length <= count);
   return kept.filter((state, i) => {
     const next = kept[i + 1];
-    if (state.length <= EVERY_COUNT || !next || rounded(next) !== rounded(state)) return true;
+    if (i === 0 || state.length <= EVERY_COUNT || !next || rounded(next) !== rounded(state)) return true;
     return standOffOf(state) < standOffOf(kept[i - 1]!) * 0.5;
   });
 }
