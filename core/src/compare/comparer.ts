@@ -291,7 +291,8 @@ export class Comparer {
     const { positions: p, indices } = this.mesh;
     const { off } = this.depths!;
     const middleStandsOut = (a: number, b: number, c: number) => {
-      const [x, y, z] = [0, 1, 2].map((k) => (p[a * 3 + k]! + p[b * 3 + k]! + p[c * 3 + k]!) / 3) as Vec3;
+      const middle = (k: number) => (p[a * 3 + k]! + p[b * 3 + k]! + p[c * 3 + k]!) / 3;
+      const [x, y, z] = [middle(0), middle(1), middle(2)];
       const reach = Math.hypot(x - p[a * 3]!, y - p[a * 3 + 1]!, z - p[a * 3 + 2]!);
       // Off by no more than a corner and the way from there.
       return off[a]! + reach > tolerance && nearest(measured, x, y, z).off > tolerance;

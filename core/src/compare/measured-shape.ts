@@ -85,7 +85,7 @@ export function nearest(
       firstOff = box;
     }
   }
-  // In one it is in none that is told by its box to be away; farther from a box than from a shape that is not nearest.
+  // A shape whose box is farther off than what was found cannot be nearer.
   if (!first || answer.off <= 0 || firstOff >= answer.off * answer.off) return answer;
   ask(first, x, y, z);
   for (const one of measured) {

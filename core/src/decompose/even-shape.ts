@@ -17,9 +17,6 @@ const WHOLE_SHARES = [0.94, 0.87, 0.8, 0.7, 0.6];
 /** … and for one half, whose corners on the plane count once for both. */
 const HALF_SHARES = [0.8, 0.7, 0.6, 0.5];
 
-/** An even hull that stands off no more than so many times as far as the uneven one is as good. */
-const NEARLY = 1;
-
 /**
  * The hull of a piece that is its own image made its own image, too. Its two halves need not have found the same corners
  * and made alike may have more than are allowed: then the nearest of some with corners chosen on one half and, when
@@ -52,7 +49,7 @@ export function evenShape(
   };
   [fromHalf(), ...fromCorners()].forEach(look);
   // What is as near as the hull that it stands for need not be sought longer.
-  if (least > offOf(hull, whole) * NEARLY) look(fromWhole());
+  if (least > offOf(hull, whole)) look(fromWhole());
   return best ? hullShape(best) : shape;
 
   function fromWhole(): ConvexHull | undefined {

@@ -54,14 +54,8 @@ export function hullStandOff(
   const holderOf = (face: readonly number[]): KnownHull | undefined =>
     held[holders.findIndex((has) => face.every((v) => has(q[v * 3]!, q[v * 3 + 1]!, q[v * 3 + 2]!)))];
   const known = faces.map(holderOf);
-  for (const ofHeld of [false, true]) {
-    const some = faces.filter(
-      (_, f) =>
-        (known[f] !== undefined) === ofHeld &&
-        !(known[f] && known[f].standOff <= most * (1 + PRECISION_SHARE)),
-    );
-    if (farther(some)) return found;
-  }
+  if (farther(faces.filter((_, f) => !known[f]))) return found;
+  farther(faces.filter((_, f) => known[f] && known[f].standOff > most * (1 + PRECISION_SHARE)));
   return found;
 
   /** Looks at some of the faces; true when the limit is passed. */

@@ -70,15 +70,12 @@ export function turnedStates(
     if (parts === undefined) {
       const band = between(fragment, axis, heights[from]!, heights[to]!, eps);
       const cut = band && wedgesOf(band, axis, wedges, eps);
-      parts = cut && cut.reduce<ConvexPart[]>(withAlike, []);
+      parts = cut && partsAlike(cut, piece.group, context);
       if (parts?.some((part) => !part.hull)) parts = null;
       made.set(key, parts);
     }
     return parts;
   };
-  function withAlike(wedges: ConvexPart[], wedge: Fragment): ConvexPart[] {
-    return [...wedges, convexPartOf(wedge, piece.group, context, wedges)];
-  }
   const states: State[] = [[piece]];
   let [off, filled] = [piece.standOff, piece.hullVolume];
   for (const count of new Set([...COUNTS.filter((n) => n < maxShapes), maxShapes])) {
@@ -98,6 +95,13 @@ export function turnedStates(
     if (itsOff <= enough) break;
   }
   return states.length > 1 ? states : null;
+}
+
+/** Wedges of one band: those as large as one before stand off as far. */
+function partsAlike(wedges: readonly Fragment[], group: number, context: DecompositionContext): ConvexPart[] {
+  const parts: ConvexPart[] = [];
+  for (const wedge of wedges) parts.push(convexPartOf(wedge, group, context, parts));
+  return parts;
 }
 
 /** Of the state that stands off least and the one that fills least the latter, when it stands off hardly more. */
@@ -215,10 +219,12 @@ function bandHeights(
       context.progress(-1);
       const [low, high] = cutFragment(piece.part, planeThrough(axis.middle, axis.way, height), eps);
       if (!low || !high) continue;
-      const needed: number = piece.best?.gain ?? piece.volume * 1e-3;
-      const left = piece.volume - needed - volume(low, piece.volume - needed);
-      const gain: number = needed + left - volume(high, left);
-      if (left > 0 && gain > needed) piece.best = { gain, height, low, high };
+      // Both together have to fill less than this, else the best so far stays.
+      const enough: number = piece.volume - (piece.best?.gain ?? piece.volume * 1e-3);
+      const below = volume(low, enough);
+      if (below >= enough) continue;
+      const both = below + volume(high, enough - below);
+      if (both < enough) piece.best = { gain: piece.volume - both, height, low, high };
     }
     return piece.best;
   };

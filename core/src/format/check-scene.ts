@@ -30,7 +30,7 @@ export function checkScene(file: string, scene: Scene): Scene {
 }
 
 function checkReach(file: string, part: string, values: Float64Array): void {
-  // One kind of array, one pass without a way out: millions are looked at in milliseconds.
+  // Always the same kind of array, and no way out of the loop: so it stays fast for millions.
   let beyond = 0;
   for (let i = 0; i < values.length; i++) beyond += Math.abs(values[i]!) <= FARTHEST_READ ? 0 : 1;
   if (!beyond) return;

@@ -43,8 +43,8 @@ export function convexHull(points: ArrayLike<number>, { maxVertices }: HullOptio
 
 /**
  * Volume of the convex hull of packed points ([3n]); 0 when they are flat. Less work than the hull itself, with
- * `maxVertices`, farthest first, less still; and least of all when it is more than `enough`: then it ends where that is
- * known, and what is told is more than that and no more than the volume.
+ * `maxVertices`, farthest first, less still; and least of all when it reaches `enough`: then it ends where that is
+ * known, and what is told is no less than that and no more than the volume.
  */
 export function volumeOfHullOf(points: ArrayLike<number>, maxVertices?: number, enough = Infinity): number {
   const conditioned = withinRange(points);

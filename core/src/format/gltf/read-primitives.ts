@@ -160,7 +160,7 @@ function triangleIndices(primitive: Primitive, vertices: number, context: Primit
   return Uint32Array.from(triangles);
 }
 
-/** The first of some numbers that is not below a count; -1 for none. By itself it is compiled for nothing else. */
+/** Where the first number stands that is not below a count; -1 for none. */
 function firstBeyond(list: Uint32Array, count: number): number {
   for (let i = 0; i < list.length; i++) if (list[i]! >= count) return i;
   return -1;
