@@ -59,6 +59,29 @@ describe('how far a hull stands off', () => {
     }
   });
 
+  it('is the same, and asked less, when it is known how far the hulls stand off that one was joined of', () => {
+    const context = artOf(bowl(24));
+    const { positions } = bowl(24);
+    const hullOf = (points: Float64Array) => {
+      const found = convexHull(points);
+      if (found.span !== 'solid') throw new Error('a bowl has no flat parts');
+      return found.hull;
+    };
+    const side = (sign: number) => hullOf(positions.filter((_, i) => sign * positions[i - (i % 3)]! >= 0.1));
+    const held = [side(1), side(-1)].map((hull) => ({
+      points: hull.points,
+      standOff: hullStandOff(hull, context),
+    }));
+    const whole = hullOf(Float64Array.from(held.flatMap(({ points }) => [...points])));
+    const asked = spyOn(context.art, 'distance').and.callThrough();
+    const alone = hullStandOff(whole, context);
+    const before = asked.calls.count();
+    const told = hullStandOff(whole, context, { held });
+    expect(told / alone).toBeGreaterThan(1 / 1.16);
+    expect(told / alone).toBeLessThan(1.16);
+    expect(asked.calls.count() - before).toBeLessThan(before);
+  });
+
   it('asks little where a hull lies against large faces', () => {
     const context = artOf(SOLIDS.table());
     const box = convexHull(Float64Array.from(SOLIDS.table().positions.subarray(0, 24)));
