@@ -27,7 +27,7 @@ class Host {
 }
 
 describe('NumberField', () => {
-  async function typed(text: string, accept: boolean, value = 12, unit = '') {
+  async function typed(text: string, accept: boolean, value = 12, unit = '', meanwhile = value) {
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), providePrimeNG({})] });
     const fixture = TestBed.createComponent(Host);
     fixture.componentInstance.accept = accept;
@@ -43,6 +43,8 @@ describe('NumberField', () => {
         new ClipboardEvent('paste', { clipboardData: withText(text), cancelable: true, bubbles: true }),
       );
     }
+    fixture.componentInstance.value.set(meanwhile);
+    await fixture.whenStable();
     field.dispatchEvent(new FocusEvent('blur'));
     await new Promise((resolve) => setTimeout(resolve, 30));
     await fixture.whenStable();
@@ -60,6 +62,11 @@ describe('NumberField', () => {
     expect(await typed('20', false)).toEqual({ heard: [20], shows: '12' }));
   it('hands on nothing when it is left as it was shown, rounded', async () =>
     expect(await typed('12.3457', true, 12.345678)).toEqual({ heard: [], shows: '12.3457' }));
+  it('keeps what is being typed when its number changes meanwhile, and shows the number when that was nothing new', async () => {
+    expect(await typed('20', true, 12, '', 15)).toEqual({ heard: [20], shows: '20' });
+    TestBed.resetTestingModule();
+    expect(await typed('15', true, 12, '', 15)).toEqual({ heard: [], shows: '15' });
+  });
   it('keeps its number when it is emptied', async () =>
     expect(await typed('', true)).toEqual({ heard: [], shows: '12' }));
 

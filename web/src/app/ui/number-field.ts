@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule, type NgModel } from '@angular/forms';
 import { shownField } from '@yard-brace/core';
 import { InputNumber } from 'primeng/inputnumber';
@@ -12,7 +20,8 @@ import { shownUnit } from '../state/shown-unit';
   template: `
     <p-inputnumber
       size="small"
-      [ngModel]="shown()"
+      [ngModel]="stands()"
+      (onInput)="typing.set(true)"
       (onBlur)="take(field.value ?? null, model)"
       (keydown.enter)="take(field.value ?? null, model)"
       #field
@@ -40,6 +49,12 @@ export class NumberField {
   readonly changed = output<number>();
   protected readonly shownAs = computed(() => shownField(this.unit(), this.digits(), shownUnit()));
   protected readonly shown = computed(() => this.inShown(this.value()));
+  protected readonly typing = signal(false);
+  /** What the field is given: a number that changes elsewhere waits until what is being typed is taken. */
+  protected readonly stands = linkedSignal<{ shown: number | null; typing: boolean }, number | null>({
+    source: () => ({ shown: this.shown(), typing: this.typing() }),
+    computation: ({ shown, typing }, before) => (typing && before ? before.value : shown),
+  });
   protected readonly suffix = computed(() => {
     const { unit } = this.shownAs();
     return unit && unit !== '°' ? ` ${unit}` : unit;
@@ -50,6 +65,7 @@ export class NumberField {
   }
 
   protected take(value: number | string | null, model: NgModel): void {
+    this.typing.set(false);
     const number = Number(value);
     const { factor, digits } = this.shownAs();
     // As far as it is shown: a field that is only left has the rounded number in it, which nobody typed.
