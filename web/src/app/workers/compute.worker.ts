@@ -6,6 +6,7 @@ import { draw } from './jobs/draw';
 import { edgeRun } from './jobs/edge-run';
 import { extractPieces } from './jobs/extract-pieces';
 import { faults } from './jobs/fault-places';
+import { keepingDocuments } from './held-documents';
 import { importFile } from './jobs/import-file';
 import { firstLook, ladder } from './jobs/ladder';
 import { bareFaces, fixShapes, judgeShapes, setPlaces } from './jobs/judge-set';
@@ -90,4 +91,4 @@ const jobs = {
 
 export type Jobs = typeof jobs;
 
-expose(jobs);
+expose(keepingDocuments(jobs));

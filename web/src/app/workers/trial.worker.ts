@@ -1,6 +1,7 @@
 import { provideDracoWasm } from '@yard-brace/core';
 import { expose } from 'comlink';
 import * as z from 'zod';
+import { keepingDocuments } from './held-documents';
 import { bodyTrial, trialCost } from './jobs/body-trial';
 import { handDrive } from './jobs/hand-drive';
 import { handWalk } from './jobs/hand-walk';
@@ -23,4 +24,4 @@ const trialJobs = {
 
 export type TrialJobs = typeof trialJobs;
 
-expose(trialJobs);
+expose(keepingDocuments(trialJobs));

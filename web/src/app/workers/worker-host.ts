@@ -1,5 +1,6 @@
 import { type Remote, wrap } from 'comlink';
 import { Told } from '../api/told';
+import { sendingOnce } from './held-documents';
 
 /** Work was stopped by the person; nothing of it stays. */
 export class Stopped extends Told {
@@ -101,7 +102,7 @@ export class WorkerHost<T> {
           new Told('The work broke off in the browser; nothing was changed. Try it with a smaller file.'),
         );
       this.worker = worker;
-      this.remote = wrap<T>(worker as unknown as Worker);
+      this.remote = sendingOnce(wrap<T>(worker as unknown as Worker));
     }
     return this.remote;
   }
