@@ -101,6 +101,20 @@ await run(async () => {
       );
     return;
   }
+  if (process.argv.includes('--panels')) {
+    const { browser } = await bootstrap(['database', 'browser']);
+    await buildCode();
+    await buildWeb();
+    const { benchPanels } = await import('./lib/bench-panels.mjs');
+    for (const nodes of [3, 5000]) {
+      process.stdout.write(
+        `\n| ${nodes} nodes | opened first, longest task in ms | again |\n|---|--:|--:|\n`,
+      );
+      for (const { panel, first, again } of await benchPanels(browser, nodes))
+        process.stdout.write(`| ${panel} | ${first} | ${again} |\n`);
+    }
+    return;
+  }
   const convexOnly = process.argv.includes('--convex');
   const { browser } = await bootstrap(['database', 'browser']);
   await buildCode();

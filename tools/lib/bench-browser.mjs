@@ -55,7 +55,7 @@ export async function inApplication(browser, options, work) {
 }
 
 /** Time, and the longest task of the page, of something that is done. */
-const longestOf = (page) => async (act) => {
+export const longestOf = (page) => async (act) => {
   await page.evaluate(() => (globalThis.longTasks.length = 0));
   const start = Date.now();
   await act();

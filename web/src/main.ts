@@ -2,7 +2,9 @@ import { bootstrapApplication } from '@angular/platform-browser';
 import * as z from 'zod';
 import { App } from './app/app';
 import { appConfig } from './app/app.config';
+import { keepStyles } from './app/theme/kept-styles';
 
 // Our content policy forbids making code from text, which Zod would otherwise try for speed.
 z.config({ jitless: true });
+keepStyles();
 bootstrapApplication(App, appConfig);
