@@ -30,9 +30,9 @@ export async function decompose(mesh: Mesh, options: DecomposeOptions = {}): Pro
   const settings = checkedOptions(options);
   const memory = options.memory ?? new LadderMemory();
   const prepared = await memory.prepared(mesh, options.faces, monotonous(options.progress));
-  return memory.ladder(settings, () => {
+  return memory.ladder(prepared, settings, () => {
     const context = contextOf(prepared, settings);
-    const { states, whole, mirror } = memory.searched(settings, () => search(prepared, settings));
+    const { states, whole, mirror } = memory.searched(prepared, settings, () => search(prepared, settings));
     const rungs = rungsOf(states, whole, prepared.comparer, settings, mirror, context);
     if (!rungs.length)
       throw new DecomposeError(

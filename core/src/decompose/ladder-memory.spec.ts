@@ -32,6 +32,25 @@ describe('a ladder that remembers', () => {
     expect(await steps({ maxShapes: 8 })).toBe(0);
   });
 
+  it('knows an area again that was left for another one, but for what it has no room for', async () => {
+    const memory = new LadderMemory();
+    const ball = ballMesh(0.5, [6, 0.5, 0], 8).indices.length / 3;
+    const all = art.indices.length / 3;
+    const area = (from: number, to: number) => Array.from({ length: to - from }, (_, i) => from + i);
+    const steps = async (faces: number[] | undefined) => {
+      let count = 0;
+      await decompose(art, { maxShapes: 4, faces, memory, progress: () => count++ });
+      return count;
+    };
+    const [tray, round] = [area(0, all - ball), area(all - ball, all)];
+    for (const faces of [undefined, tray, round]) expect(await steps(faces)).toBeGreaterThan(0);
+    for (const faces of [tray, undefined, round]) expect(await steps(faces)).toBe(0);
+    // Six are kept: the tray was asked about for longest once four more have come.
+    for (let i = 1; i <= 4; i++) await steps(area(all - ball, all - i));
+    expect(await steps(undefined)).toBe(0);
+    expect(await steps(tray)).toBeGreaterThan(0);
+  });
+
   it('takes other art for other art, and other faces of the same', async () => {
     const memory = new LadderMemory();
     const stair = SOLIDS.stair(4);

@@ -4,10 +4,21 @@ import type { Settings } from './options.js';
 import { type PreparedArt, preparedArt } from './prepared-art.js';
 import type { Searched } from './search.js';
 
-/** Art of more triangles is not kept: it would hold on to hundreds of megabytes. */
+/** Arts of more triangles together are not kept: they would hold on to hundreds of megabytes. */
 const MAX_TRIANGLES = 200_000;
+/** So many arts are kept, the last ones: a piece, and areas of it. */
+const MAX_ARTS = 6;
 /** So many runs over the same art are kept, the last ones. */
-const MAX_KEPT = 8;
+const MAX_RUNS = 8;
+
+/** One art, and what was found out about it. */
+interface Known {
+  mesh: Mesh;
+  faces: number[] | undefined;
+  prepared: PreparedArt;
+  searches: Map<string, Searched>;
+  ladders: Map<string, Ladder>;
+}
 
 /**
  * What earlier runs found out, for the next one over the same faces: of another agent or count the art as it was read, of
@@ -18,9 +29,8 @@ const MAX_KEPT = 8;
  * await decompose(mesh, { maxShapes: 16, primitives: false, memory }); // shapes are laid and measured anew, no more
  */
 export class LadderMemory {
-  private last: { mesh: Mesh; faces: number[] | undefined; prepared: PreparedArt } | undefined;
-  private readonly searches = new Map<string, Searched>();
-  private readonly ladders = new Map<string, Ladder>();
+  /** the one that was asked about last is the last */
+  private readonly arts: Known[] = [];
 
   /** The art made ready, anew only when it is other art. @throws as `preparedArt` */
   async prepared(
@@ -29,41 +39,53 @@ export class LadderMemory {
     progress: (share: number) => void,
   ): Promise<PreparedArt> {
     const faces = chosen && [...chosen];
-    const { last } = this;
-    if (
-      last &&
-      sameNumbers(last.faces ?? [], faces ?? []) &&
-      !last.faces === !faces &&
-      sameMesh(last.mesh, mesh)
-    ) {
-      last.prepared.told.progress = progress;
-      return last.prepared;
+    const at = this.arts.findIndex((known) => sameFaces(known.faces, faces) && sameMesh(known.mesh, mesh));
+    if (at >= 0) {
+      const [known] = this.arts.splice(at, 1);
+      this.arts.push(known!);
+      known!.prepared.told.progress = progress;
+      return known!.prepared;
     }
-    this.last = undefined;
-    this.searches.clear();
-    this.ladders.clear();
     const prepared = await preparedArt(mesh, faces, progress);
-    if (mesh.indices.length / 3 <= MAX_TRIANGLES) this.last = { mesh, faces, prepared };
+    this.arts.push({ mesh, faces, prepared, searches: new Map(), ladders: new Map() });
+    while (this.arts.length > MAX_ARTS || this.triangles() > MAX_TRIANGLES) this.arts.shift();
     return prepared;
   }
 
-  searched({ maxShapes, agentDetail, clearances, mayCross }: Settings, find: () => Searched): Searched {
-    return this.kept(this.searches, { maxShapes, agentDetail, clearances, mayCross }, find);
+  searched(
+    art: PreparedArt,
+    { maxShapes, agentDetail, clearances, mayCross }: Settings,
+    find: () => Searched,
+  ): Searched {
+    return kept(this.known(art)?.searches, { maxShapes, agentDetail, clearances, mayCross }, find);
   }
 
-  ladder(settings: Settings, find: () => Ladder): Ladder {
-    return this.kept(this.ladders, settings, find);
+  ladder(art: PreparedArt, settings: Settings, find: () => Ladder): Ladder {
+    return kept(this.known(art)?.ladders, settings, find);
   }
 
-  private kept<T>(known: Map<string, T>, asked: object, find: () => T): T {
-    const key = JSON.stringify(asked);
-    const found = known.get(key) ?? find();
-    known.delete(key);
-    if (this.last) known.set(key, found);
-    if (known.size > MAX_KEPT) known.delete(known.keys().next().value!);
-    return found;
+  private known(art: PreparedArt): Known | undefined {
+    return this.arts.find(({ prepared }) => prepared === art);
+  }
+
+  private triangles(): number {
+    // Areas of one piece are faces of the same mesh.
+    const meshes = new Set(this.arts.map(({ mesh }) => mesh));
+    return [...meshes].reduce((sum, { indices }) => sum + indices.length / 3, 0);
   }
 }
+
+function kept<T>(runs: Map<string, T> | undefined, asked: object, find: () => T): T {
+  const key = JSON.stringify(asked);
+  const found = runs?.get(key) ?? find();
+  runs?.delete(key);
+  runs?.set(key, found);
+  if (runs && runs.size > MAX_RUNS) runs.delete(runs.keys().next().value!);
+  return found;
+}
+
+const sameFaces = (a: number[] | undefined, b: number[] | undefined): boolean =>
+  a && b ? sameNumbers(a, b) : a === b;
 
 const sameMesh = (a: Mesh, b: Mesh): boolean =>
   a === b || (sameNumbers(a.indices, b.indices) && sameNumbers(a.positions, b.positions));
