@@ -97,6 +97,7 @@ export class Comparer {
     this.progress = progress;
     this.distance = new SolidDistance(mesh, known);
     const { solid } = this.distance;
+    progress();
     this.vertices = new ArtCover(solid.positions, someCorners(solid, maxVertices));
     this.exact = exact && maxVertices === Infinity;
     const bounds = boundsOfFaces(solid);
@@ -109,7 +110,11 @@ export class Comparer {
       max: bounds.max.map((v) => v + grow) as Vec3,
     };
     this.grids = AXES.map((axis) => columnGrid(wider, axis, cells));
-    const crossings = this.grids.map((grid) => crossingsOf(grid, solid.positions, solid.indices));
+    const crossings = this.grids.map((grid) => {
+      progress();
+      return crossingsOf(grid, solid.positions, solid.indices);
+    });
+    progress();
     const encloses = (f: number) => solid.volumes[solid.shellOf[f]!] !== 0;
     this.runs = crossings.map((found) => insideRuns(only(found, encloses)));
     const skin = crossings.map((found) => only(found, (f) => f < solid.faces));

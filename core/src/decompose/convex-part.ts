@@ -46,6 +46,7 @@ export function convexPartOf(
   context: DecompositionContext,
   alike: readonly ConvexPart[] = [],
 ): ConvexPart {
+  context.progress(-1);
   const found = hulled(fragment.points, context.size, { maxVertices: ENOUGH_CORNERS });
   const volume = Math.min(found.hullVolume, Math.max(0, fragmentVolume(fragment)));
   const same = alike.find(

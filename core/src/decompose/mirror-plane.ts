@@ -35,7 +35,10 @@ const MAX_FARTHEST = 24;
  * A plane over which the vertices of art are mirrored onto each other, through the middle of its surface; of several
  * the one that parts it into halves that are most nearly convex. Null when there is none.
  */
-export function mirrorPlane({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>): MirrorPlane | null {
+export function mirrorPlane(
+  { positions, indices }: Pick<Mesh, 'positions' | 'indices'>,
+  progress: () => void = () => undefined,
+): MirrorPlane | null {
   const points = usedPoints(positions, indices);
   const size = diagonalOf(boundsOf(points));
   if (!(size > 0)) return null;
@@ -63,6 +66,7 @@ export function mirrorPlane({ positions, indices }: Pick<Mesh, 'positions' | 'in
     if (found.length === ENOUGH_PLANES) break;
     if (tried.some((other) => Math.abs(dot(normal, other)) > 1 - 1e-12)) continue;
     tried.push(normal);
+    progress();
     const plane: MirrorPlane = { point: middle, normal };
     if (isMirror(plane)) found.push(plane);
   }
@@ -70,11 +74,11 @@ export function mirrorPlane({ positions, indices }: Pick<Mesh, 'positions' | 'in
   // Not slanting through a box; where both halves were drawn alike faces end at the plane; and the fewer end there, the
   // more lies to one side.
   return found
-    .map((plane) => ({
-      plane,
-      ...facesAt(plane, positions, indices, near),
-      volume: volumeOfHullOf(nearPoints(positions, indices, plane), CORNERS),
-    }))
+    .map((plane) => {
+      progress();
+      const volume = volumeOfHullOf(nearPoints(positions, indices, plane), CORNERS);
+      return { plane, ...facesAt(plane, positions, indices, near), volume };
+    })
     .sort((a, b) => +b.square - +a.square || a.crossing - b.crossing || a.ending - b.ending)
     .reduce((a, b) => (b.volume < a.volume * (1 - WORTH) ? b : a)).plane;
 }

@@ -53,9 +53,12 @@ export async function preparedArt(
   progress: (share: number) => void,
 ): Promise<PreparedArt> {
   const chosen = chosenFaces(mesh, faces);
+  progress(0);
   refuseCrumbs(chosen);
+  progress(0);
   const { art, solid, specks } = withoutSpecks(chosen);
   const few = withoutHollows(await coarser(solid, progress));
+  progress(0);
   const size = diagonalOf(boundsOfFaces(few));
   if (!(size > 0)) throw new DecomposeError('There is nothing to break up: no triangle has any extent.');
   const distance = new SolidDistance(art, few);
@@ -79,7 +82,7 @@ export async function preparedArt(
     size,
     parts: separateParts(few, context),
     comparer: new Comparer(art, { ...RUNG_COMPARER, solid, progress: () => told.progress(-1) }),
-    mirrorPlane: () => (plane === undefined ? (plane = mirrorPlane(art)) : plane),
+    mirrorPlane: () => (plane === undefined ? (plane = mirrorPlane(art, () => told.progress(-1))) : plane),
     told,
   };
 }
@@ -147,6 +150,7 @@ async function coarser(solid: ClosedSolid, progress: (share: number) => void): P
     share: MAX_SEARCH_TRIANGLES / solid.faces,
     error: size * REDUCTION_SHARE,
   });
+  progress(0);
   const left = few.indices.length / 3;
   if (left <= MAX_SEARCH_TRIANGLES * 1.3) return closedSolid(few);
   return closedSolid(

@@ -130,6 +130,7 @@ class Fitting {
   private fitted(piece: ConvexPart): Shape {
     const { primitives, kinds, agentDetail, maxVertices } = this.settings;
     const points = this.art.pointsOf(piece);
+    this.context.progress(-1);
     const own = diagonalOf(boundsOf(points));
     // A piece that stands off more than the agent minds is no better for a tight shape.
     const rough = agentDetail > 0 && piece.standOff <= agentDetail;
@@ -137,6 +138,7 @@ class Fitting {
     const tolerance = Math.max(agentDetail * 0.9, Math.min(piece.standOff * 0.1, own * LOOSE_FIT_SHARE));
     const options = { primitives, kinds, tolerance, looseness, maxVertices };
     const shape = partShape(points, options);
+    this.context.progress(-1);
     if (shape.kind !== 'hull' || !this.mirror?.isOwnImage(leavesOf(piece))) return shape;
     return evenShape(shape, points, this.mirror, { maxVertices, size: this.context.size });
   }

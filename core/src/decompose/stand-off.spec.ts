@@ -82,6 +82,20 @@ describe('how far a hull stands off', () => {
     expect(asked.calls.count() - before).toBeLessThan(before);
   });
 
+  it('says that it goes on, and ends when it is told to', () => {
+    const context = artOf(meshes.bowl);
+    const hull = convexHull(meshes.bowl.positions);
+    if (hull.span !== 'solid') throw new Error('flat');
+    let words = 0;
+    const off = hullStandOff(hull.hull, { ...context, progress: () => words++ });
+    expect(off).toBe(hullStandOff(hull.hull, context));
+    expect(words).toBeGreaterThan(0);
+    const stop = () => {
+      throw new Error('stopped');
+    };
+    expect(() => hullStandOff(hull.hull, { ...context, progress: stop })).toThrowError('stopped');
+  });
+
   it('asks little where a hull lies against large faces', () => {
     const context = artOf(SOLIDS.table());
     const box = convexHull(Float64Array.from(SOLIDS.table().positions.subarray(0, 24)));

@@ -12,7 +12,12 @@ export interface ArtDistance {
   bound: DistanceBound;
   /** diagonal of the art */
   size: number;
+  /** told that the work goes on */
+  progress?: (share: number) => void;
 }
+
+/** Triangles that are looked at between two words that the work goes on. */
+const TOLD_EVERY = 256;
 
 /** A hull, and how far it is known to stand off. */
 export interface KnownHull {
@@ -41,7 +46,7 @@ const stack = new Float64Array(9 * 4096);
  */
 export function hullStandOff(
   { points: q, faces }: ConvexHull,
-  { art, bound, size }: ArtDistance,
+  { art, bound, size, progress }: ArtDistance,
   { limit = Infinity, least = size * 1e-9, held = [] }: StandOffOptions = {},
 ): number {
   let most = least;
@@ -49,6 +54,7 @@ export function hullStandOff(
   const finest = size * FINEST;
   /** the face that was nearest to the place before */
   let near = -1;
+  let looked = 0;
   const holders = held.map(cornersOf);
   // A face between corners of a hull that is held is one of its faces: the others come first.
   const holderOf = (face: readonly number[]): KnownHull | undefined =>
@@ -74,6 +80,7 @@ export function hullStandOff(
       let top = 0;
       for (let i = 0; i < 3; i++) for (let k = 0; k < 3; k++) stack[top++] = q[corners[f + i]! * 3 + k]!;
       while (top) {
+        if (++looked % TOLD_EVERY === 0) progress?.(-1);
         top -= 9;
         const [ax, ay, az] = [stack[top]!, stack[top + 1]!, stack[top + 2]!];
         const [bx, by, bz] = [stack[top + 3]!, stack[top + 4]!, stack[top + 5]!];

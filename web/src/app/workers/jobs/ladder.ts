@@ -9,6 +9,7 @@ import {
 } from '@yard-brace/core';
 import { type LadderRequest, ladderRequestSchema, type LadderRun, type Progress } from '../messages';
 import { figuresOf, measuredArt, placedOf } from './art';
+import { inSteps } from './in-steps';
 
 /** An option that is changed leaves much as it was found out. */
 const memory = new LadderMemory();
@@ -23,19 +24,13 @@ export async function ladder(
   const options = ladderRequestSchema.parse(request);
   const placed = await placedOf(document, (share) => progress(share * 0.1, 'Fetching the art'));
   const { mesh } = placed;
-  let told = 0;
   const art = options.faces ? mesh : collidingArt(document, placed).mesh;
   const ladder = await decompose(art, {
     ...options,
     memory,
     // What the target would replace is not proposed.
     kinds: profile.kinds.known,
-    progress: (share) => {
-      // Told in steps that a person can see: every call crosses to the page.
-      if (share * 100 < told + 1) return;
-      told = share * 100;
-      progress(0.1 + share * 0.85, 'Breaking into shapes');
-    },
+    progress: inSteps((share) => progress(0.1 + share * 0.85, 'Breaking into shapes')),
   });
   const measured = await measuredArt(document, profile, () => undefined);
   const now = document.proxies.length ? figuresOf(document, measured) : null;
