@@ -4,7 +4,10 @@ const STEP = 0.01;
 const QUIET_MS = 80;
 
 /** Tells how far work is in steps that a person can see, and that it goes on: every word crosses to the page. */
-export function inSteps(tell: (share: number) => void, now = () => performance.now()): (share: number) => void {
+export function inSteps(
+  tell: (share: number) => void,
+  now = () => performance.now(),
+): (share: number) => void {
   let [told, at] = [0, -Infinity];
   return (share) => {
     const time = now();
