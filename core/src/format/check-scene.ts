@@ -30,11 +30,16 @@ export function checkScene(file: string, scene: Scene): Scene {
 }
 
 function checkReach(file: string, part: string, values: Float64Array): void {
-  // Always the same kind of array, and no way out of the loop: so it stays fast for millions.
-  let beyond = 0;
-  for (let i = 0; i < values.length; i++) beyond += Math.abs(values[i]!) <= FARTHEST_READ ? 0 : 1;
-  if (!beyond) return;
-  const value = values.find((each) => !(Math.abs(each) <= FARTHEST_READ))!;
+  // None is farther than all their squares together say; a sum has no branch, so that millions take a millisecond.
+  let [even, odd] = [0, 0];
+  for (let i = 1; i < values.length; i += 2) {
+    even += values[i - 1]! * values[i - 1]!;
+    odd += values[i]! * values[i]!;
+  }
+  if (values.length % 2) even += values.at(-1)! ** 2;
+  if (even + odd <= FARTHEST_READ ** 2) return;
+  const value = values.find((each) => !(Math.abs(each) <= FARTHEST_READ));
+  if (value === undefined) return;
   throw new FormatError(
     file,
     Number.isFinite(value)

@@ -303,6 +303,62 @@ describe('GLB', () => {
     new DataView(nan.buffer).setFloat32(view.byteOffset ?? 0, NaN, true);
     expect(await read(glbOf(json, nan))).toMatch(/accessor \d+: element 0 is not a finite number;/);
   });
+
+  it('tells of any four bytes whether they are a number, and a vertex that is there', async () => {
+    const { json, bin: short } = await taken(await writeGlb(sceneOf(boxMesh([1, 1, 1]))));
+    const { attributes, indices } = json.meshes[0].primitives[0];
+    // Where the last number of an accessor stands.
+    const lastOf = (accessor: number): number => {
+      const { bufferView, byteOffset = 0, count, type } = json.accessors[accessor];
+      const width = type === 'VEC3' ? 3 : 1;
+      return (json.bufferViews[bufferView].byteOffset ?? 0) + byteOffset + (count * width - 1) * 4;
+    };
+    const vertices: number = json.accessors[attributes.POSITION].count;
+    // Few corners are written as two bytes each; four can name any number.
+    const { bufferView, byteOffset = 0, count } = json.accessors[indices];
+    const from = (json.bufferViews[bufferView].byteOffset ?? 0) + byteOffset;
+    const corners = Uint32Array.from(new Uint16Array(short.slice(from, from + count * 2).buffer));
+    const bin = new Uint8Array([...short, ...new Uint8Array(corners.buffer)]);
+    json.bufferViews.push({ buffer: 0, byteOffset: short.length, byteLength: corners.byteLength });
+    json.buffers[0].byteLength = bin.length;
+    Object.assign(json.accessors[indices], {
+      bufferView: json.bufferViews.length - 1,
+      byteOffset: 0,
+      componentType: 5125,
+    });
+    const sentence = (bytes: Uint8Array) =>
+      readFile(memoryFile('art.glb', bytes)).then(
+        () => '',
+        (error: Error) => error.message,
+      );
+    const odd = fc.constantFrom(0x7f800000, 0xff800000, 0x7fc00000, 0x7f7fffff, 0xff7fffff, 0x7149f2ca, 0);
+    const bits = fc.oneof(odd, fc.integer({ min: 0, max: 0xffffffff }));
+    await fc.assert(
+      fc.asyncProperty(bits, async (value) => {
+        const changed = bin.slice();
+        const view = new DataView(changed.buffer, changed.byteOffset);
+        view.setUint32(lastOf(attributes.POSITION), value, true);
+        const number = view.getFloat32(lastOf(attributes.POSITION), true);
+        const read = await sentence(glbOf(json, changed));
+        if (!Number.isFinite(number))
+          expect(read).toContain(`element ${vertices - 1} is not a finite number`);
+        else if (Math.abs(number) > 1e30) expect(read).toContain('farther than anything');
+        else expect(read).toBe('');
+      }),
+      { numRuns: 60 },
+    );
+    const index = fc.oneof(fc.constantFrom(vertices, 2 ** 31, 2 ** 32 - 1), fc.nat({ max: 2 * vertices }));
+    await fc.assert(
+      fc.asyncProperty(index, async (value) => {
+        const changed = bin.slice();
+        new DataView(changed.buffer, changed.byteOffset).setUint32(lastOf(indices), value, true);
+        const read = await sentence(glbOf(json, changed));
+        if (value < vertices) expect(read).toBe('');
+        else expect(read).toContain(`names vertex ${value}, and there are ${vertices}`);
+      }),
+      { numRuns: 30 },
+    );
+  });
 });
 
 describe('fuzzed readers', () => {

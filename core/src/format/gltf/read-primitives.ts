@@ -162,15 +162,21 @@ function triangleIndices(primitive: Primitive, vertices: number, context: Primit
 
 /** Where the first number stands that is not below a count; -1 for none. */
 function firstBeyond(list: Uint32Array, count: number): number {
-  for (let i = 0; i < list.length; i++) if (list[i]! >= count) return i;
-  return -1;
+  // As signed whole numbers: what is beyond either number has a sign, and signs can be gathered without a branch.
+  const signed = new Int32Array(list.buffer, list.byteOffset, list.length);
+  const [last, length] = [count - 1, list.length];
+  let signs = 0;
+  for (let i = 0; i < length; i++) signs |= signed[i]! | (last - signed[i]!);
+  return signs < 0 ? list.findIndex((v) => v >= count) : -1;
 }
 
-/** A sum is finite only when all its numbers are: one pass without a branch. */
+/** Whether no number is infinite or none at all: those have all bits of the exponent, which one more carries into the sign. */
 function allFinite(values: Float32Array): boolean {
-  let sum = 0;
-  for (let i = 0; i < values.length; i++) sum += values[i]! * 0;
-  return sum === 0;
+  const bits = new Int32Array(values.buffer, values.byteOffset, values.length);
+  const { length } = values;
+  let signs = 0;
+  for (let i = 0; i < length; i++) signs |= (bits[i]! & 0x7fffffff) + 0x00800000;
+  return signs >= 0;
 }
 
 function checkFinite(
