@@ -1,26 +1,29 @@
 import {
+  balanceCorners,
   type ConvexHull,
   clipConvex,
   convexHull,
+  hullMisfit,
   hullShape,
   hullVolume,
   verticesCentre,
+  withEvenBudget,
   withVertexBudget,
 } from '../hull/index.js';
 import type { HullShape } from '../shape/index.js';
 import { joinedPoints } from './convex-part.js';
 import type { Mirror } from './mirror.js';
-import { fewCorners, offOf } from './part-shape.js';
 
-/** Shares of the corners allowed that are tried for the whole, … */
-const WHOLE_SHARES = [0.94, 0.87, 0.8, 0.7, 0.6];
-/** … and for one half, whose corners on the plane count once for both. */
-const HALF_SHARES = [0.8, 0.7, 0.6, 0.5];
+/** Shares of the corners allowed that are tried: those on the plane count once for both halves. */
+const SHARES = [1, 0.94, 0.87, 0.8, 0.7, 0.6];
+
+/** So many times the corners allowed are begun with when they are dropped two by two: which is best cannot be told. */
+const SPARE_FACTORS = [1.5, 2.25, 3, 5];
 
 /**
  * The hull of a piece that is its own image made its own image, too. Its two halves need not have found the same corners
  * and made alike may have more than are allowed: then the nearest of some with corners chosen on one half and, when
- * those are not near enough, one with fewer corners.
+ * those are not near enough, some whose corners were dropped two by two.
  *
  * @param points what it was laid round. Shape: [3n]
  */
@@ -42,44 +45,45 @@ export function evenShape(
   let best: ConvexHull | undefined;
   let least = Infinity;
   const look = (even: ConvexHull | undefined) => {
-    const off = even ? offOf(hull, even) : Infinity;
+    const off = even ? hullMisfit(even, hull) : Infinity;
     if (off >= least * (1 - 1e-3)) return;
     best = even;
     least = off;
   };
-  [fromHalf(), ...fromCorners()].forEach(look);
+  fromCorners().forEach(look);
   // What is as near as the hull that it stands for need not be sought longer.
-  if (least > offOf(hull, whole)) look(fromWhole());
-  return best ? hullShape(best) : shape;
+  if (least > hullMisfit(whole, hull)) fromPairs().forEach(look);
+  return best ? hullShape(balanceCorners(best, hull, evened)) : shape;
 
-  function fromWhole(): ConvexHull | undefined {
-    for (const share of WHOLE_SHARES) {
-      const fewer = fewCorners(hull, Math.floor(maxVertices * share));
-      const even = allowed([1, -1].map((side) => evenedFrom(fewer, side, mirror, eps)));
-      if (even) return even;
-    }
-    return undefined;
+  /** Places of the near side and their images. */
+  function evened(points: Float64Array): Float64Array {
+    const near = mirror.snapped(points.filter((_, i) => isNear(points, i - (i % 3))));
+    return joinedPoints([near, mirror.mirrored(near)]);
   }
 
-  function fromHalf(): ConvexHull | undefined {
-    const half = halfOf(hull, 1, mirror, eps);
-    for (const share of half ? HALF_SHARES : []) {
-      const inner = withVertexBudget(half!, Math.floor(maxVertices * share), 'inside');
-      const even = allowed([evenedFrom(inner, 1, mirror, eps)]);
-      if (even) return grown(even);
-    }
-    return undefined;
+  function isNear(points: ArrayLike<number>, at: number, side = 1): boolean {
+    return mirror.off([points[at]!, points[at + 1]!, points[at + 2]!]) * side <= eps;
+  }
+
+  /** The farthest corners of one side and their images, the cheapest dropped two by two. */
+  function fromPairs(): (ConvexHull | undefined)[] {
+    return SPARE_FACTORS.flatMap((factor) => {
+      const far = convexHull(hull.points, { maxVertices: Math.round(maxVertices * factor) });
+      if (far.span !== 'solid') return [];
+      return [1, -1].map((side) => {
+        const start = evenedFrom(far.hull, side, mirror, eps);
+        const few = start && withEvenBudget(start, maxVertices, (points) => mirror.mirrored(points));
+        return few ? grown(few) : undefined;
+      });
+    });
   }
 
   /** The corners that the whole has on one side, and their images. */
   function fromCorners(): (ConvexHull | undefined)[] {
     return [1, -1].map((side) => {
-      for (const share of [1, ...WHOLE_SHARES]) {
+      for (const share of SHARES) {
         const { points: few } = withVertexBudget(hull, Math.floor(maxVertices * share), 'inside');
-        const own = few.filter((_, i) => {
-          const v = i - (i % 3);
-          return mirror.off([few[v]!, few[v + 1]!, few[v + 2]!]) * side <= eps;
-        });
+        const own = few.filter((_, i) => isNear(few, i - (i % 3), side));
         const found = convexHull(joinedPoints([own, mirror.mirrored(own)]));
         if (found.span === 'solid' && allowed([found.hull])) return grown(found.hull);
       }

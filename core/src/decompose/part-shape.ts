@@ -10,6 +10,7 @@ import {
   standOff,
 } from '../fit/index.js';
 import {
+  balanceCorners,
   type ConvexHull,
   convexHull,
   farthestOutside,
@@ -67,7 +68,7 @@ export function fewCorners(hull: ConvexHull, most: number): ConvexHull {
   if (spike > MIN_SPIKE_SHARE * diagonalOf(boundsOf(hull.points))) {
     const between = withVertexBudget(hull, most, 'between');
     const across = offOf(hull, between);
-    if (across * SPIKE_FACTOR < spike) few = between;
+    if (across * SPIKE_FACTOR < spike) few = balanceCorners(between, hull);
   }
   return few;
 }

@@ -126,21 +126,51 @@ function containing(hull: ConvexHull, points: Float64Array): ConvexHull {
  * pyramid from the vertex to the ring of its neighbours.
  */
 function inside(hull: ConvexHull, maxVertices: number): ConvexHull {
-  let current = solid(
-    convexHull(hull.points, { maxVertices: Math.min(maxVertices * 3, maxVertices + SPARE_VERTICES) }),
-  );
+  const start = convexHull(hull.points, {
+    maxVertices: Math.min(maxVertices * 3, maxVertices + SPARE_VERTICES),
+  });
+  return withoutCheapest(solid(start), maxVertices, (v) => v);
+}
+
+/**
+ * The hull within one that is its own image, with at most `maxVertices` vertices, that is its own image, too.
+ *
+ * @param image packed places on the other side
+ */
+export const withEvenBudget = (
+  hull: ConvexHull,
+  maxVertices: number,
+  image: (points: Float64Array) => Float64Array,
+): ConvexHull =>
+  withoutCheapest(hull, maxVertices, (v, { points }) => {
+    const [x, y, z] = image(points.subarray(v * 3, v * 3 + 3));
+    return nearestVertex(points, x!, y!, z!);
+  });
+
+/** @param partnerOf the vertex that goes along with another, or itself */
+function withoutCheapest(
+  hull: ConvexHull,
+  maxVertices: number,
+  partnerOf: (vertex: number, of: ConvexHull) => number,
+): ConvexHull {
+  let current = hull;
   for (let count = current.points.length / 3; count > maxVertices; count = current.points.length / 3) {
     const chords = chordsOf(current);
     const cost = chords.map((own, v) => pyramid(current.points, v, own));
-    const order = cost.map((_, v) => v).sort((v, w) => cost[v]! - cost[w]! || v - w);
+    // A vertex is as dear as its partner, but for rounding.
+    const partners = chords.map((_, v) => partnerOf(v, current));
+    const price = cost.map((own, v) => Math.min(own, cost[partners[v]!]!));
+    const order = cost.map((_, v) => v).sort((v, w) => price[v]! - price[w]! || v - w);
     const gone = new Set<number>();
     const held = new Set<number>();
     const most = Math.max(1, Math.ceil((count - maxVertices) / 3));
     for (const v of order) {
-      if (gone.size === most) break;
-      if (held.has(v)) continue;
-      gone.add(v);
-      for (const [a, b] of chords[v]!) held.add(a).add(b);
+      if (gone.size >= most) break;
+      if (held.has(v) || held.has(partners[v]!)) continue;
+      for (const each of [v, partners[v]!]) {
+        gone.add(each);
+        for (const [a, b] of chords[each]!) held.add(a).add(b);
+      }
     }
     const left = convexHull(current.points.filter((_, i) => !gone.has((i / 3) | 0)));
     // What is thin in some direction can be left flat; the farthest corners alone never are.
@@ -172,6 +202,15 @@ function solid(result: ReturnType<typeof convexHull> | Float64Array): ConvexHull
   const found = result instanceof Float64Array ? convexHull(result) : result;
   if (found.span !== 'solid') throw new Error('a part of a solid hull is flat');
   return found.hull;
+}
+
+function nearestVertex(points: Float64Array, x: number, y: number, z: number): number {
+  let [nearest, least] = [0, Infinity];
+  for (let v = 0; v < points.length / 3; v++) {
+    const off = (points[v * 3]! - x) ** 2 + (points[v * 3 + 1]! - y) ** 2 + (points[v * 3 + 2]! - z) ** 2;
+    if (off < least) [nearest, least] = [v, off];
+  }
+  return nearest;
 }
 
 function support(points: ArrayLike<number>, x: number, y: number, z: number): number {
