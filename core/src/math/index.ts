@@ -1,6 +1,7 @@
 export * from './arithmetic.js';
 export * from './bounds.js';
 export * from './figures.js';
+export * from './floats-about.js';
 export * from './heap.js';
 export * from './rotation.js';
 export * from './schemas.js';

@@ -5,18 +5,25 @@ import type { Mesh } from './mesh.js';
 export function unitFaceNormals({ positions, indices }: Pick<Mesh, 'positions' | 'indices'>): Float64Array {
   const normals = faceNormals(positions, indices);
   for (let i = 0; i < normals.length; i += 3) {
-    const l = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!) || 1;
-    for (let k = 0; k < 3; k++) normals[i + k]! /= l;
+    const [x, y, z] = [normals[i]!, normals[i + 1]!, normals[i + 2]!];
+    const l = Math.sqrt(x * x + y * y + z * z) || 1;
+    normals[i] = x / l;
+    normals[i + 1] = y / l;
+    normals[i + 2] = z / l;
   }
   return normals;
 }
 
 /** The angle of every corner, radians; 0 where a side has no length. Shape: [3t]. */
 export function cornerAngles({ positions: p, indices }: Pick<Mesh, 'positions' | 'indices'>): Float64Array {
-  return Float64Array.from(indices, (a, corner) => {
-    const first = corner - (corner % 3);
-    return angleAt(p, a, indices[first + ((corner + 1) % 3)]!, indices[first + ((corner + 2) % 3)]!);
-  });
+  const angles = new Float64Array(indices.length);
+  for (let i = 0; i + 2 < angles.length; i += 3) {
+    const [a, b, c] = [indices[i]!, indices[i + 1]!, indices[i + 2]!];
+    angles[i] = angleAt(p, a, b, c);
+    angles[i + 1] = angleAt(p, b, c, a);
+    angles[i + 2] = angleAt(p, c, a, b);
+  }
+  return angles;
 }
 
 function angleAt(p: Float64Array, a: number, b: number, c: number): number {

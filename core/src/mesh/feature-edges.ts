@@ -1,41 +1,36 @@
 import { unitFaceNormals } from './corner-weights.js';
-import { EdgeTable } from './edge-table.js';
+import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
-import { weld } from './weld.js';
+import { weld, type Weld } from './weld.js';
 
 /**
- * The edges worth inking: borders, and edges where two faces meet at more than `angleRadians`.
- * Shape: [2e] vertex numbers of the mesh.
+ * The edges worth inking: borders, edges of more than two faces, and edges where two faces meet at more than
+ * `angleRadians`. Shape: [2e] vertex numbers of the mesh.
+ *
+ * @param neighbours of the faces, as `faceNeighbours` tells them
  */
-export function featureEdges(mesh: Mesh, angleRadians = Math.PI / 6): Uint32Array {
-  const { positions, indices } = mesh;
-  const { remap, first } = weld(positions);
+export function featureEdges(
+  mesh: Mesh,
+  joined: Weld = weld(mesh.positions),
+  neighbours: Int32Array = faceNeighbours(mesh, joined),
+  angleRadians = Math.PI / 6,
+): Uint32Array {
+  const { indices } = mesh;
+  const { remap, first } = joined;
   const limit = Math.cos(angleRadians);
-  const faces = indices.length / 3;
   const normals = unitFaceNormals(mesh);
-  const table = new EdgeTable(faces * 3);
-  /** first face of the edge; -1 once it is known to be smooth, -2 once it is known to be sharp */
-  const face = new Int32Array(faces * 3).fill(-3);
-  for (let f = 0; f < faces; f++) {
-    for (let k = 0; k < 3; k++) {
-      const from = remap[indices[f * 3 + k]!]!;
-      const to = remap[indices[f * 3 + ((k + 1) % 3)]!]!;
-      if (from === to) continue;
-      const edge = table.edge(from, to);
-      if (face[edge] === -3) face[edge] = f;
-      else if (face[edge]! >= 0) {
-        const g = face[edge]! * 3;
-        const cosine =
-          normals[g]! * normals[f * 3]! +
-          normals[g + 1]! * normals[f * 3 + 1]! +
-          normals[g + 2]! * normals[f * 3 + 2]!;
-        face[edge] = cosine < limit ? -2 : -1;
-      }
-    }
-  }
   const edges: number[] = [];
-  for (let edge = 0; edge < table.count; edge++) {
-    if (face[edge] !== -1) edges.push(first[table.low[edge]!]!, first[table.high[edge]!]!);
+  for (let side = 0; side < indices.length; side++) {
+    const [f, g] = [(side / 3) | 0, neighbours[side]!];
+    // Where two faces meet the first of them tells.
+    if (g >= 0 && (g < f || cosine(normals, f, g) >= limit)) continue;
+    const [from, to] = [remap[indices[side]!]!, remap[indices[f * 3 + ((side + 1) % 3)]!]!];
+    if (from !== to) edges.push(first[from]!, first[to]!);
   }
   return Uint32Array.from(edges);
 }
+
+const cosine = (normals: Float64Array, f: number, g: number): number =>
+  normals[f * 3]! * normals[g * 3]! +
+  normals[f * 3 + 1]! * normals[g * 3 + 1]! +
+  normals[f * 3 + 2]! * normals[g * 3 + 2]!;

@@ -1,5 +1,5 @@
 import { MeshoptSimplifier } from 'meshoptimizer';
-import { centreOf } from '../math/index.js';
+import { centreOf, floatsAbout } from '../math/index.js';
 import { type Mesh, meshBounds, type SurfaceGroup } from './mesh.js';
 import { shareVertices } from './take-faces.js';
 
@@ -21,7 +21,7 @@ export async function reduceMesh(
   await MeshoptSimplifier.ready;
   const bounds = meshBounds(mesh);
   const centre = centreOf(bounds);
-  const positions = Float32Array.from(mesh.positions, (value, i) => value - centre[i % 3]!);
+  const positions = floatsAbout(mesh.positions, centre);
   const scale = MeshoptSimplifier.getScale(positions, 3) || 1;
   const kept: Uint32Array[] = [];
   const groups: SurfaceGroup[] = [];

@@ -1,3 +1,4 @@
+import { ascending } from '../math/index.js';
 import { mergeGroups } from './join-meshes.js';
 import type { Mesh, SurfaceGroup } from './mesh.js';
 
@@ -94,7 +95,7 @@ export function shareVertices(mesh: Mesh): Mesh {
 /** Every triangle with three vertices of its own. */
 export const separateVertices = (mesh: Mesh): Mesh => ({
   ...pickVertices(mesh, mesh.indices),
-  indices: Uint32Array.from(mesh.indices, (_, i) => i),
+  indices: ascending(mesh.indices.length),
 });
 
 /** The same faces, the marked ones under another material. */

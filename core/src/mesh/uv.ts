@@ -1,6 +1,6 @@
 import { faceNormals } from './compute-normals.js';
 import { type Mesh, meshBounds } from './mesh.js';
-import { pickVertices, shareVertices } from './take-faces.js';
+import { separateVertices, shareVertices } from './take-faces.js';
 
 /** How a picture lies on a surface. Densities are picture widths a unit of length. */
 export interface UvMeasure {
@@ -80,10 +80,7 @@ export function projectedUvs(
   unitsPerPicture: number,
   { by = 'box', axis = 1, set = 0 }: { by?: UvProjection; axis?: 0 | 1 | 2; set?: number } = {},
 ): Mesh {
-  const out: Mesh = {
-    ...pickVertices(mesh, mesh.indices),
-    indices: Uint32Array.from(mesh.indices, (_, i) => i),
-  };
+  const out = separateVertices(mesh);
   const uv =
     by === 'cylinder'
       ? roundUvs(out, unitsPerPicture, axis)

@@ -1,4 +1,4 @@
-import { type Bounds, boundsOf, centreOf, fanTriangles, polygonEdges } from '@yard-brace/core';
+import { type Bounds, boundsOf, centreOf, fanTriangles, floatsAbout, polygonEdges } from '@yard-brace/core';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -36,10 +36,7 @@ function lensObject(points: readonly number[], faces: readonly (readonly number[
   const group = new Group();
   // Near its own origin, so that single precision does where it is drawn.
   const origin = centreOf(boundsOf(points) satisfies Bounds);
-  const positions = new BufferAttribute(
-    Float32Array.from(points, (v, i) => v - origin[i % 3]!),
-    3,
-  );
+  const positions = new BufferAttribute(floatsAbout(points, origin), 3);
   const geometryOf = (index: Uint32Array) => {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', positions);

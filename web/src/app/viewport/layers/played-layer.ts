@@ -1,4 +1,4 @@
-import { type Bounds, type Proxy, shapeTriangles, type Vec3 } from '@yard-brace/core';
+import { type Bounds, floatsAbout, type Proxy, shapeTriangles, type Vec3 } from '@yard-brace/core';
 import type { Played } from '@yard-brace/trial';
 import {
   BufferGeometry,
@@ -105,7 +105,7 @@ function geometryOf({ moves, proxies }: RunToDraw): BufferGeometry | null {
     case 'set': {
       const parts = proxies.map(({ shape }) => {
         const { points, indices } = shapeTriangles(shape);
-        const local = Float32Array.from(points, (v, i) => v - moves.middle[i % 3]!);
+        const local = floatsAbout(points, moves.middle);
         const part = new BufferGeometry();
         part.setAttribute('position', new Float32BufferAttribute(local, 3));
         part.setIndex([...indices]);

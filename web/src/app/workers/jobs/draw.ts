@@ -2,9 +2,11 @@ import {
   artKey,
   faceNeighbours,
   featureEdges,
+  floatsAbout,
   type PieceDocument,
   type PlacedArt,
   roughSurface,
+  weld,
 } from '@yard-brace/core';
 import { transfer } from 'comlink';
 import { BufferAttribute, BufferGeometry } from 'three';
@@ -48,12 +50,14 @@ export function toDraw(
   { pickable = true } = {},
 ): ArtToDraw {
   const origin = originOf(art);
-  const positions = Float32Array.from(art.positions, (value, i) => value - origin[i % 3]!);
+  const positions = floatsAbout(art.positions, origin);
   // Vertices that no face uses are drawn nowhere: at the middle they widen no bounds either.
   const used = new Uint8Array(positions.length / 3);
   for (const v of art.indices) used[v] = 1;
   for (let i = 0; i < positions.length; i++) if (!used[(i / 3) | 0]) positions[i] = 0;
-  const edges = featureEdges(art);
+  const joined = weld(art.positions);
+  const neighbours = faceNeighbours(art, joined);
+  const edges = featureEdges(art, joined, neighbours);
   const ink = new Float32Array(edges.length * 3);
   edges.forEach((v, i) => ink.set(positions.subarray(v * 3, v * 3 + 3), i * 3));
   return {
@@ -68,7 +72,7 @@ export function toDraw(
     ink,
     part: Uint32Array.from(node),
     face: Uint32Array.from(face),
-    neighbours: pickable ? Int32Array.from(faceNeighbours(art)) : new Int32Array(),
+    neighbours: pickable ? Int32Array.from(neighbours) : new Int32Array(),
     tree: pickable && art.indices.length ? treeOf(positions, art.indices) : undefined,
   };
 }

@@ -1,4 +1,5 @@
 import {
+  floatsAbout,
   type PaintedShapes,
   type PieceDocument,
   type TargetProfile,
@@ -48,7 +49,7 @@ export async function shapeExcess(
 }
 
 const paintedFaces = ({ points, indices, values }: PaintedShapes, origin: Vec3): PaintedFaces => ({
-  positions: Float32Array.from(points, (value, i) => value - origin[i % 3]!),
+  positions: floatsAbout(points, origin),
   indices: new Uint32Array(indices),
   values: new Float32Array(values),
   origin,
