@@ -49,7 +49,7 @@ export class PiecePictures {
     const document = currentDocument((await this.api.piece(id)).history);
     const bytes = await this.compute.run((jobs, progress) => jobs.picture(document, progress), {
       first: `Drawing ${document.name}`,
-      quick: true,
+      aside: true,
     });
     const picture = blobId(bytes);
     await this.api.setPicture(id, picture, bytes);

@@ -38,11 +38,12 @@ describe('Compute', () => {
     compute = TestBed.inject(Compute);
   });
 
-  const run = (name: string, { quick = false, gated = true } = {}): Promise<unknown> => {
+  const run = (name: string, { quick = false, aside = false, gated = true } = {}): Promise<unknown> => {
     if (gated) gates.set(name, gate());
     return compute.run((worker, progress) => (worker as unknown as Anything)['work']!(name, progress), {
       first: name,
       quick,
+      aside,
     });
   };
   const until = async (condition: () => boolean) => {
@@ -58,6 +59,17 @@ describe('Compute', () => {
     gates.get('ladder')!.open();
     expect(await ladder).toBe('ladder');
     expect(compute.task).toBeNull();
+  });
+
+  it('answers the view while a picture is taken, which waits for no long work either', async () => {
+    const picture = run('picture', { aside: true });
+    const imports = [run('first'), run('second')];
+    expect(await run('draw', { quick: true, gated: false })).toBe('draw');
+    gates.get('picture')!.open();
+    expect(await picture).toBe('picture');
+    gates.get('first')!.open();
+    gates.get('second')!.open();
+    expect(await Promise.all(imports)).toEqual(['first', 'second']);
   });
 
   it('runs two long tasks at once; a third waits its turn', async () => {

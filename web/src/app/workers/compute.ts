@@ -22,6 +22,8 @@ export interface RunOptions {
   first?: string;
   /** a question of the view: drawing, measuring, what is under the pointer. It waits for no long work */
   quick?: boolean;
+  /** on a worker of its own: nobody waits for it, and nothing waits behind it */
+  aside?: boolean;
   /** asked many times a second: the header says nothing of it */
   silent?: boolean;
 }
@@ -50,6 +52,7 @@ export class Compute {
   private readonly start = inject(START_WORKER);
   private readonly quick = new WorkerHost<Jobs>(this.start);
   private readonly long = Array.from({ length: LONG_HOSTS }, () => new WorkerHost<Jobs>(this.start));
+  private readonly aside = new WorkerHost<Jobs>(this.start);
   private readonly trials = new WorkerHost<TrialJobs>(inject(START_TRIAL_WORKER));
   private readonly walks = new WorkerHost<TrialJobs>(inject(START_TRIAL_WORKER));
   /** the last word of each task under way, in the order they began */
@@ -63,16 +66,17 @@ export class Compute {
   /** Run something on a worker. @throws Stopped when it was stopped */
   run<R>(
     work: (jobs: Remote<Jobs>, progress: Progress) => Promise<R>,
-    { quick = false, ...options }: RunOptions = {},
+    { quick = false, aside = false, ...options }: RunOptions = {},
   ): Promise<R> {
-    const host = quick ? this.quick : this.long.reduce((a, b) => (b.length < a.length ? b : a));
+    const least = () => this.long.reduce((a, b) => (b.length < a.length ? b : a));
+    const host = quick ? this.quick : aside ? this.aside : least();
     return this.runOn(host, work, { quick, ...options });
   }
 
   /** A trial that runs by itself, on a worker of its own. @throws Stopped when it was stopped */
   runTrial<R>(
     work: (jobs: Remote<TrialJobs>, progress: Progress) => Promise<R>,
-    options: Omit<RunOptions, 'quick'> = {},
+    options: Omit<RunOptions, 'quick' | 'aside'> = {},
   ): Promise<R> {
     return freshAfter(this.trials, this.runOn(this.trials, work, options));
   }
@@ -85,7 +89,7 @@ export class Compute {
   private async runOn<J, R>(
     host: WorkerHost<J>,
     work: (jobs: Remote<J>, progress: Progress) => Promise<R>,
-    { first = 'Working', quick = false, silent = false }: RunOptions,
+    { first = 'Working', quick = false, silent = false }: Omit<RunOptions, 'aside'>,
   ): Promise<R> {
     const token = {};
     const progress = proxy((share: number, what: string) => {
