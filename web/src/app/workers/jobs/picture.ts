@@ -11,8 +11,11 @@ const MANY_TRIANGLES = 100_000;
 /** A small picture of the piece, as PNG bytes. */
 export async function picture(document: PieceDocument, progress: Progress): Promise<Uint8Array<ArrayBuffer>> {
   const placed = await placedOf(document, (share) => progress(share * 0.6, `Drawing ${document.name}`));
-  const art = toDraw(artKey(document), await forPicture(placed), { pickable: false });
-  const bytes = await takePicture(art, document);
+  const seen = await forPicture(placed);
+  const art = toDraw(artKey(document), seen, { pickable: false });
+  // A rough surface has folds that the art has not.
+  const ink = seen === placed ? art.ink : new Float32Array();
+  const bytes = await takePicture({ ...art, ink }, document);
   return transfer(bytes, [bytes.buffer]);
 }
 
