@@ -74,7 +74,7 @@ function search(bvh: Bvh, x: number, y: number, z: number, best: number): number
     }
     for (let i = start[node]!, end = i + count[node]!; i < end; i++) {
       const d = squaredToTriangle(bvh, order[i]! * 3, x, y, z);
-      if (d > best || (d === best && face >= 0)) continue;
+      if (!(d < best || (d === best && face < 0))) continue;
       best = d;
       face = order[i]!;
     }
@@ -153,15 +153,18 @@ export function squaredToTriangle(
     const vc = d1 * d4 - d3 * d2;
     const vb = d5 * d2 - d1 * d6;
     const va = d3 * d6 - d5 * d4;
-    if (d3 >= 0 && d4 <= d3) v = 1;
-    else if (vc <= 0 && d1 >= 0 && d3 <= 0) v = d1 / (d1 - d3);
-    else if (d6 >= 0 && d5 <= d6) w = 1;
-    else if (vb <= 0 && d2 >= 0 && d6 <= 0) w = d2 / (d2 - d6);
-    else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+    // Sides without a length say nothing: the others tell.
+    if (d3 >= 0 && d4 <= d3 && d1 > d3) v = 1;
+    else if (vc <= 0 && d1 >= 0 && d3 <= 0 && d1 > d3) v = d1 / (d1 - d3);
+    else if (d6 >= 0 && d5 <= d6 && d2 > d6) w = 1;
+    else if (vb <= 0 && d2 >= 0 && d6 <= 0 && d2 > d6) w = d2 / (d2 - d6);
+    else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0 && d4 - d3 + (d5 - d6) > 0) {
       w = (d4 - d3) / (d4 - d3 + (d5 - d6));
       v = 1 - w;
     } else {
       const sum = va + vb + vc;
+      // Without area there is no inside, and where it lies beside its plane is rounding.
+      if (!(sum > NO_AREA * (d1 - d3) * (d2 - d6))) return squaredToSides(q, a, b, c, x, y, z);
       v = vb / sum;
       w = vc / sum;
     }
@@ -173,6 +176,38 @@ export function squaredToTriangle(
     dy = near[1] - y,
     dz = near[2] - z;
   return dx * dx + dy * dy + dz * dz;
+}
+
+/** A triangle whose angle at its first corner has a sine below the root of this is a line. */
+const NO_AREA = 1e-14;
+
+/** The same to the nearest of three sides, the corners given by where they stand in the positions. */
+function squaredToSides(
+  q: Float64Array,
+  a: number,
+  b: number,
+  c: number,
+  x: number,
+  y: number,
+  z: number,
+): number {
+  let [least, nearX, nearY, nearZ] = [Infinity, 0, 0, 0];
+  const side = (from: number, to: number) => {
+    const [fx, fy, fz] = [q[from]!, q[from + 1]!, q[from + 2]!];
+    const [ux, uy, uz] = [q[to]! - fx, q[to + 1]! - fy, q[to + 2]! - fz];
+    const length = ux * ux + uy * uy + uz * uz || 1;
+    const t = Math.min(1, Math.max(0, (ux * (x - fx) + uy * (y - fy) + uz * (z - fz)) / length));
+    const [px, py, pz] = [fx + ux * t, fy + uy * t, fz + uz * t];
+    const squared = (px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2;
+    if (squared < least) [least, nearX, nearY, nearZ] = [squared, px, py, pz];
+  };
+  side(a, b);
+  side(b, c);
+  side(c, a);
+  near[0] = nearX;
+  near[1] = nearY;
+  near[2] = nearZ;
+  return least;
 }
 
 /** Metres from a point to one triangle of the surface. */

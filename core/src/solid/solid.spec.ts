@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Vec3 } from '../math/index.js';
+import { distanceToSegment, type Vec3 } from '../math/index.js';
 import { joinMeshes, plainMesh, reversedFaces } from '../mesh/index.js';
 import { ballMesh, boxMesh, moved, threeParts } from '../testing/meshes.js';
 import { buildBvh } from './bvh.js';
@@ -71,6 +71,39 @@ describe('the closest point', () => {
         expect(distance(Infinity, lastFace())).toBe(found.distance);
       }),
       { numRuns: 50 },
+    );
+  });
+
+  it('is that of their edges for triangles without area, and of all others beside them', () => {
+    const at = fc.integer({ min: -2, max: 2 }).map((v) => v / 2);
+    const place = fc.tuple(at, at, at) as fc.Arbitrary<Vec3>;
+    fc.assert(
+      fc.property(
+        place,
+        place,
+        place,
+        place,
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (a, b, p, far, t) => {
+          const between = a.map((v, k) => v + (b[k]! - v) * t) as Vec3;
+          const off = distanceToSegment(p, a, b);
+          const corners: Vec3[][] = [
+            [a, a, b],
+            [a, b, b],
+            [b, a, b],
+            [a, between, b],
+            [between, a, b],
+            [a, b, between],
+          ];
+          for (const thin of corners) {
+            const mesh = plainMesh([...thin.flat(), ...far, ...far, ...far], [0, 1, 2, 3, 4, 5]);
+            const nearest = Math.min(off, Math.hypot(p[0] - far[0], p[1] - far[1], p[2] - far[2]));
+            const found = closestPoint(buildBvh(mesh), p)!;
+            expect(Math.abs(found.distance - nearest)).toBeLessThan(1e-7);
+          }
+        },
+      ),
+      { numRuns: 300 },
     );
   });
 });
