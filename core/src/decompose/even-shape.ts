@@ -45,10 +45,10 @@ export function evenShape(
   let best: ConvexHull | undefined;
   let least = Infinity;
   const look = (even: ConvexHull | undefined) => {
-    const off = even ? hullMisfit(even, hull) : Infinity;
-    if (off >= least * (1 - 1e-3)) return;
+    const misfit = even ? hullMisfit(even, hull) : Infinity;
+    if (misfit >= least * (1 - 1e-3)) return;
     best = even;
-    least = off;
+    least = misfit;
   };
   fromCorners().forEach(look);
   // What is as near as the hull that it stands for need not be sought longer.

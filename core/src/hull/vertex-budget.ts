@@ -121,10 +121,7 @@ function containing(hull: ConvexHull, points: Float64Array): ConvexHull {
   return solid(grownAbout(hull.points, middle, grow * (1 + 1e-14)));
 }
 
-/**
- * Vertices dropped a few at a time, no two of them neighbours, those first whose loss costs least volume: the
- * pyramid from the vertex to the ring of its neighbours.
- */
+/** The hull of some of the vertices, at most so many. */
 function inside(hull: ConvexHull, maxVertices: number): ConvexHull {
   const start = convexHull(hull.points, {
     maxVertices: Math.min(maxVertices * 3, maxVertices + SPARE_VERTICES),
@@ -147,7 +144,12 @@ export const withEvenBudget = (
     return nearestVertex(points, x!, y!, z!);
   });
 
-/** @param partnerOf the vertex that goes along with another, or itself */
+/**
+ * Vertices dropped a few at a time, no two of them neighbours, those first whose loss costs least volume: the
+ * pyramid from the vertex to the ring of its neighbours.
+ *
+ * @param partnerOf the vertex that goes along with another, or itself
+ */
 function withoutCheapest(
   hull: ConvexHull,
   maxVertices: number,
