@@ -1,11 +1,11 @@
 import { unitFaceNormals } from './corner-weights.js';
-import { faceNeighbours } from './face-neighbours.js';
+import { faceNeighbours, MANY_NEIGHBOURS } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
 import { weld, type Weld } from './weld.js';
 
 /**
- * The edges worth inking: borders, edges of more than two faces, and edges where two faces meet at more than
- * `angleRadians`. Shape: [2e] vertex numbers of the mesh.
+ * The edges worth inking: borders, and edges where two faces meet at more than `angleRadians`; of more faces than two the
+ * first two tell. Shape: [2e] vertex numbers of the mesh.
  *
  * @param neighbours of the faces, as `faceNeighbours` tells them
  */
@@ -20,12 +20,21 @@ export function featureEdges(
   const limit = Math.cos(angleRadians);
   const normals = unitFaceNormals(mesh);
   const edges: number[] = [];
+  /** the first face of each edge of many, -1 once its second was met */
+  const met = new Map<number, number>();
   for (let side = 0; side < indices.length; side++) {
-    const [f, g] = [(side / 3) | 0, neighbours[side]!];
-    // Where two faces meet the first of them tells.
-    if (g >= 0 && (g < f || cosine(normals, f, g) >= limit)) continue;
+    const f = (side / 3) | 0;
     const [from, to] = [remap[indices[side]!]!, remap[indices[f * 3 + ((side + 1) % 3)]!]!];
-    if (from !== to) edges.push(first[from]!, first[to]!);
+    if (from === to) continue;
+    let g = neighbours[side]!;
+    if (g === MANY_NEIGHBOURS) {
+      const edge = Math.min(from, to) * first.length + Math.max(from, to);
+      const before = met.get(edge);
+      met.set(edge, before === undefined ? f : -1);
+      if (before === undefined || before < 0) continue;
+      g = before;
+    } else if (g >= 0 && g < f) continue;
+    if (g < 0 || cosine(normals, f, g) < limit) edges.push(first[from]!, first[to]!);
   }
   return Uint32Array.from(edges);
 }

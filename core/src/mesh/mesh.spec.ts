@@ -257,6 +257,8 @@ describe('feature edges', () => {
   it('are the twelve of a box, none of a fine ball, and every border', () => {
     const box = boxMesh([1, 1, 1]);
     expect(featureEdges(box).length / 2).toBe(12);
+    // Faces that lie there twice have the same edges once.
+    expect(featureEdges(joinMeshes([box, box])).length / 2).toBe(12);
     expect(featureEdges(ballMesh(1, [0, 0, 0], 48)).length).toBe(0);
     expect(featureEdges(plainMesh([0, 0, 0, 1, 0, 0, 0, 1, 0], [0, 1, 2])).length / 2).toBe(3);
   });
