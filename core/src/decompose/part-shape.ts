@@ -13,13 +13,14 @@ import {
   balanceCorners,
   type ConvexHull,
   convexHull,
+  faceArea,
   farthestOutside,
   hullDistance,
   hullVolume,
   withVertexBudget,
   hullShape,
 } from '../hull/index.js';
-import { boundsOf, diagonalOf, type Quat, rotate, triangleArea, type Vec3 } from '../math/index.js';
+import { boundsOf, diagonalOf, type Quat, rotate, type Vec3 } from '../math/index.js';
 import { MIN_THICKNESS_METRES, type Shape, type ShapeKind, shapeVolume } from '../shape/index.js';
 
 export interface PartShapeOptions {
@@ -74,7 +75,7 @@ export function fewCorners(hull: ConvexHull, most: number): ConvexHull {
 }
 
 /** How far a hull and another that stands for it lie outside each other at most, metres. */
-export const offOf = (hull: ConvexHull, other: ConvexHull): number =>
+const offOf = (hull: ConvexHull, other: ConvexHull): number =>
   Math.max(farthestFrom(hull, other.points), farthestOutside(other, hull.points));
 
 function farthestFrom(hull: ConvexHull, points: ArrayLike<number>): number {
@@ -108,13 +109,8 @@ function primitiveFor(hull: ConvexHull, options: PartShapeOptions): Shape | null
   return boxServes ? box : null;
 }
 
-function areaOf({ points: p, faces }: ConvexHull): number {
-  let area = 0;
-  for (const face of faces)
-    for (let i = 1; i + 1 < face.length; i++)
-      area += triangleArea(p, face[0]! * 3, face[i]! * 3, face[i + 1]! * 3);
-  return area;
-}
+const areaOf = ({ points, faces }: ConvexHull): number =>
+  faces.reduce((area, face) => area + faceArea(points, face), 0);
 
 /** The smallest box along the axes or along one of the hull's largest faces. */
 function boxRound(hull: ConvexHull): Extract<Shape, { kind: 'box' }> {

@@ -1,7 +1,6 @@
-import { triangleArea } from '../math/index.js';
 import { convexHull, type ConvexHull } from './convex-hull.js';
 import { hullDistance } from './hull-distance.js';
-import { facePlanes } from './plane.js';
+import { faceArea, facePlanes } from './plane.js';
 
 /** Rounds of moving corners; more bring next to nothing, … */
 const ROUNDS = 12;
@@ -87,10 +86,3 @@ function throughFaces(planes: ArrayLike<number>, points: ArrayLike<number>): Flo
 }
 
 const most = (values: Float64Array): number => values.reduce((a, b) => Math.max(a, b), 0);
-
-function faceArea(points: Float64Array, face: readonly number[]): number {
-  let area = 0;
-  for (let i = 1; i + 1 < face.length; i++)
-    area += triangleArea(points, face[0]! * 3, face[i]! * 3, face[i + 1]! * 3);
-  return area;
-}

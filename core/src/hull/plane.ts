@@ -1,4 +1,4 @@
-import { areaVector, boundsOf } from '../math/index.js';
+import { areaVector, boundsOf, triangleArea } from '../math/index.js';
 
 /** Unit normal and offset of a polygon (Newell's method). Shape: nx, ny, nz, d with n . x = d. */
 export function planeOf(
@@ -70,4 +70,12 @@ function widthOf(p: ArrayLike<number>, face: readonly number[], plane: readonly 
     area += (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz;
   }
   return longest > 0 ? area / Math.sqrt(longest) : 0;
+}
+
+/** Area of a convex face. */
+export function faceArea(points: ArrayLike<number>, face: readonly number[]): number {
+  let area = 0;
+  for (let i = 1; i + 1 < face.length; i++)
+    area += triangleArea(points, face[0]! * 3, face[i]! * 3, face[i + 1]! * 3);
+  return area;
 }

@@ -13,10 +13,3 @@ export function floatsAbout(points: ArrayLike<number>, [x, y, z]: Readonly<Vec3>
   }
   return out;
 }
-
-/** 0, 1, 2 … Shape: [n] */
-export function ascending(n: number): Uint32Array<ArrayBuffer> {
-  const out = new Uint32Array(n);
-  for (let i = 0; i < n; i++) out[i] = i;
-  return out;
-}

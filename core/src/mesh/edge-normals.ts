@@ -1,8 +1,8 @@
-import { ascending, UnionFind } from '../math/index.js';
+import { UnionFind } from '../math/index.js';
 import { cornerAngles, unitFaceNormals } from './corner-weights.js';
 import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
-import { pickVertices, shareVertices } from './take-faces.js';
+import { separateVertices, shareVertices } from './take-faces.js';
 import { weld } from './weld.js';
 
 export interface EdgeNormalOptions {
@@ -59,7 +59,7 @@ export function edgeNormals(
     const r = fans.root(corner) * 3;
     for (let k = 0; k < 3; k++) sums[r + k]! += normals[face * 3 + k]! * angles[corner]!;
   }
-  const out: Mesh = { ...pickVertices(mesh, indices), indices: ascending(indices.length) };
+  const out = separateVertices(mesh, indices);
   delete out.tangents;
   out.normals = new Float32Array(indices.length * 3);
   for (let corner = 0; corner < indices.length; corner++) {

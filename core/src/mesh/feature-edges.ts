@@ -3,8 +3,10 @@ import { faceNeighbours, MANY_NEIGHBOURS } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
 import { weld, type Weld } from './weld.js';
 
+const SHARP_COSINE = Math.cos(Math.PI / 6);
+
 /**
- * The edges worth inking: borders, and edges where two faces meet at more than `angleRadians`; of more faces than two the
+ * The edges worth inking: borders, and edges where two faces meet at more than 30 degrees; of more faces than two the
  * first two tell. Shape: [2e] vertex numbers of the mesh.
  *
  * @param neighbours of the faces, as `faceNeighbours` tells them
@@ -13,11 +15,9 @@ export function featureEdges(
   mesh: Mesh,
   joined: Weld = weld(mesh.positions),
   neighbours: Int32Array = faceNeighbours(mesh, joined),
-  angleRadians = Math.PI / 6,
 ): Uint32Array {
   const { indices } = mesh;
   const { remap, first } = joined;
-  const limit = Math.cos(angleRadians);
   const normals = unitFaceNormals(mesh);
   const edges: number[] = [];
   /** the first face of each edge of many, -1 once its second was met */
@@ -34,7 +34,7 @@ export function featureEdges(
       if (before === undefined || before < 0) continue;
       g = before;
     } else if (g >= 0 && g < f) continue;
-    if (g < 0 || cosine(normals, f, g) < limit) edges.push(first[from]!, first[to]!);
+    if (g < 0 || cosine(normals, f, g) < SHARP_COSINE) edges.push(first[from]!, first[to]!);
   }
   return Uint32Array.from(edges);
 }

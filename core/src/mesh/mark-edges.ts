@@ -1,9 +1,9 @@
-import { ascending, UnionFind } from '../math/index.js';
+import { UnionFind } from '../math/index.js';
 import { edgeNormals } from './edge-normals.js';
 import { cornerAngles, unitFaceNormals } from './corner-weights.js';
 import { faceNeighbours } from './face-neighbours.js';
 import type { Mesh } from './mesh.js';
-import { pickVertices, shareVertices } from './take-faces.js';
+import { separateVertices, shareVertices } from './take-faces.js';
 import { weld } from './weld.js';
 
 export type EdgeMark = 'hard' | 'smooth';
@@ -102,7 +102,7 @@ export function markEdges(mesh: Mesh, sides: Iterable<number>, as: EdgeMark): Me
     const face = (corner / 3) | 0;
     for (let k = 0; k < 3; k++) sums[root * 3 + k]! += facing[face * 3 + k]! * angles[corner]!;
   }
-  const out: Mesh = { ...pickVertices(from, indices), indices: ascending(indices.length) };
+  const out = separateVertices(from, indices);
   for (let corner = 0; corner < indices.length; corner++) {
     const root = after.root(corner);
     const length = Math.hypot(sums[root * 3]!, sums[root * 3 + 1]!, sums[root * 3 + 2]!);

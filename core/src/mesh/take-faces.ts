@@ -1,4 +1,3 @@
-import { ascending } from '../math/index.js';
 import { mergeGroups } from './join-meshes.js';
 import type { Mesh, SurfaceGroup } from './mesh.js';
 
@@ -92,11 +91,13 @@ export function shareVertices(mesh: Mesh): Mesh {
   return { ...pickVertices(mesh, picks), indices };
 }
 
-/** Every triangle with three vertices of its own. */
-export const separateVertices = (mesh: Mesh): Mesh => ({
-  ...pickVertices(mesh, mesh.indices),
-  indices: ascending(mesh.indices.length),
-});
+/** Every triangle with three vertices of its own; `corners`, when they are given, name the vertices that those are like. */
+export function separateVertices(mesh: Mesh, corners: ArrayLike<number> = mesh.indices): Mesh {
+  const indices = new Uint32Array(corners.length);
+  // A mapping callback takes a hundred times as long for millions.
+  for (let i = 0; i < indices.length; i++) indices[i] = i;
+  return { ...pickVertices(mesh, corners), indices };
+}
 
 /** The same faces, the marked ones under another material. */
 export function splitByMarks(mesh: Mesh, marks: Uint8Array, material: number): Mesh {

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../math/index.js';
+import { nearestOnSegment, type Vec3 } from '../math/index.js';
 import type { Bvh } from './bvh.js';
 
 export interface Closest {
@@ -164,7 +164,7 @@ export function squaredToTriangle(
     } else {
       const sum = va + vb + vc;
       // Without area there is no inside, and where it lies beside its plane is rounding.
-      if (!(sum > NO_AREA * (d1 - d3) * (d2 - d6))) return squaredToSides(q, a, b, c, x, y, z);
+      if (!(sum > NO_AREA * (d1 - d3) * (d2 - d6))) return squaredToSides(q, [a, b, c], [x, y, z]);
       v = vb / sum;
       w = vc / sum;
     }
@@ -182,32 +182,14 @@ export function squaredToTriangle(
 const NO_AREA = 1e-14;
 
 /** The same to the nearest of three sides, the corners given by where they stand in the positions. */
-function squaredToSides(
-  q: Float64Array,
-  a: number,
-  b: number,
-  c: number,
-  x: number,
-  y: number,
-  z: number,
-): number {
-  let [least, nearX, nearY, nearZ] = [Infinity, 0, 0, 0];
-  const side = (from: number, to: number) => {
-    const [fx, fy, fz] = [q[from]!, q[from + 1]!, q[from + 2]!];
-    const [ux, uy, uz] = [q[to]! - fx, q[to + 1]! - fy, q[to + 2]! - fz];
-    const length = ux * ux + uy * uy + uz * uz || 1;
-    const t = Math.min(1, Math.max(0, (ux * (x - fx) + uy * (y - fy) + uz * (z - fz)) / length));
-    const [px, py, pz] = [fx + ux * t, fy + uy * t, fz + uz * t];
-    const squared = (px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2;
-    if (squared < least) [least, nearX, nearY, nearZ] = [squared, px, py, pz];
-  };
-  side(a, b);
-  side(b, c);
-  side(c, a);
-  near[0] = nearX;
-  near[1] = nearY;
-  near[2] = nearZ;
-  return least;
+function squaredToSides(q: Float64Array, corners: readonly number[], p: Vec3): number {
+  const [a, b, c] = corners.map((at): Vec3 => [q[at]!, q[at + 1]!, q[at + 2]!]) as [Vec3, Vec3, Vec3];
+  const squared = (at: Vec3) => (at[0] - p[0]) ** 2 + (at[1] - p[1]) ** 2 + (at[2] - p[2]) ** 2;
+  const nearest = [nearestOnSegment(p, a, b), nearestOnSegment(p, b, c), nearestOnSegment(p, c, a)].reduce(
+    (one, other) => (squared(other) < squared(one) ? other : one),
+  );
+  near.set(nearest);
+  return squared(nearest);
 }
 
 /** Metres from a point to one triangle of the surface. */
