@@ -18,6 +18,7 @@ const ROOMS = [
   'set-out',
   'format',
   'target',
+  'recipe',
   'rules',
 ];
 

@@ -13,4 +13,5 @@ export * from './check/index.js';
 export * from './set-out/index.js';
 export * from './format/index.js';
 export * from './target/index.js';
+export * from './recipe/index.js';
 export * from './rules/index.js';

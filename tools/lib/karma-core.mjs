@@ -14,9 +14,10 @@ const specs = readdirSync(inHouse('core/dist'), { recursive: true })
   .sort();
 const entry = join(folder, 'specs.js');
 // What Node works out, for the browser to be compared with: set before any spec is loaded.
-const { sameEverywhere } = await import(inHouse('core/dist/testing/same-everywhere.js'));
+const { sameEverywhere, sameRecipe } = await import(inHouse('core/dist/testing/same-everywhere.js'));
+const texts = { ladder: JSON.stringify(await sameEverywhere()), recipe: await sameRecipe() };
 const fromNode = join(folder, 'from-node.js');
-writeFileSync(fromNode, `globalThis.fromNode = ${JSON.stringify(JSON.stringify(await sameEverywhere()))};`);
+writeFileSync(fromNode, `globalThis.fromNode = ${JSON.stringify(texts)};`);
 const seeded = inHouse('core/dist/testing/seeded.js');
 const imported = [seeded, fromNode, ...specs.map((name) => inHouse('core/dist', name))];
 writeFileSync(entry, imported.map((path) => `import ${JSON.stringify(path)};`).join('\n'));

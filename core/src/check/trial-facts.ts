@@ -230,6 +230,21 @@ export const trialFactsSchema = z.object({
 });
 export type TrialFacts = z.infer<typeof trialFactsSchema>;
 
+/** Trials with walks of agents in the place of those that they made before; of agents that are gone none are left. */
+export const withWalks = (
+  { walks: before, ...trials }: TrialFacts,
+  walks: readonly WalkTrial[],
+  agents: readonly Pick<Agent, 'id'>[],
+): TrialFacts => ({
+  ...trials,
+  walks: [
+    ...before.filter(
+      ({ agent }) => !walks.some((walk) => walk.agent === agent) && agents.some(({ id }) => id === agent),
+    ),
+    ...walks,
+  ],
+});
+
 /** What a trial is of: two of the same take each other's place. */
 export function bodyTrialSubject(trial: BodyTrial | BodyTrialAsk): string {
   switch (trial.kind) {

@@ -1,2 +1,3 @@
 export * from './mesh-name.js';
 export * from './pattern.js';
+export * from './renames.js';

@@ -25,6 +25,7 @@ import type { Shape } from '../shape/index.js';
 import { clearanceAxes, clearanceShape } from './clearances.js';
 import type { PieceDocument, Proxy } from './document.js';
 import { addProxies } from './edits/change-proxies.js';
+import type { Intent } from './edits/intent.js';
 import type { PutProxies } from './edits/put-proxies.js';
 import { type PlacedArt, collidingArt } from './geometry.js';
 import { withDistinctIds } from './proxy-ids.js';
@@ -125,6 +126,51 @@ export async function makeShapes(
   make: Make,
   options: MakeOptions,
 ): Promise<PutProxies> {
+  const edit = await made(document, whole, make, options);
+  const intent = intentOf(document, whole, make, edit);
+  return intent ? { ...edit, intent } : edit;
+}
+
+/** What was asked for, where it means something on another piece: of all the art, or of whole parts. */
+function intentOf(
+  { nodes }: PieceDocument,
+  { node }: PlacedArt,
+  { make, ...asked }: Make,
+  { removed }: PutProxies,
+): Intent | null {
+  if (make === 'drawn-chain' || make === 'break-up') return null;
+  const {
+    faces,
+    clearance: _clearance,
+    ...parameters
+  } = asked as { faces?: Uint32Array | null; clearance?: string };
+  const parts = faces ? partsOfFaces(node, faces) : null;
+  if (faces && !parts) return null;
+  return {
+    op: make,
+    parts: parts ? { by: 'name', names: parts.map((i) => nodes[i]!.name) } : { by: 'all' },
+    parameters: {
+      ...parameters,
+      ...(removed === 'others' ? {} : { replaces: 'none' }),
+    },
+  };
+}
+
+/** Numbers of the nodes that chosen faces are all the faces of; null where only some of a part were chosen. */
+function partsOfFaces(node: Uint32Array, faces: Uint32Array): number[] | null {
+  const chosen = new Map<number, number>();
+  for (const face of faces) chosen.set(node[face]!, (chosen.get(node[face]!) ?? 0) + 1);
+  const whole = new Map<number, number>();
+  for (const of of node) if (chosen.has(of)) whole.set(of, (whole.get(of) ?? 0) + 1);
+  return [...chosen].every(([of, count]) => whole.get(of) === count) ? [...chosen.keys()] : null;
+}
+
+async function made(
+  document: PieceDocument,
+  whole: PlacedArt,
+  make: Make,
+  options: MakeOptions,
+): Promise<PutProxies> {
   // Faces are numbered as they are drawn, specks and all.
   const placed = 'faces' in make && make.faces ? whole : collidingArt(document, whole);
   if (make.make === 'wrap') return wrapped(document, placed, make, options);
@@ -166,8 +212,7 @@ function wrapped(
     shape,
     ...(several ? { part: document.nodes[node[firstFaces[i]!]!]!.id } : {}),
   }));
-  const intent = { op: 'wrap', parts: { by: 'all' as const }, parameters: { kind, per } };
-  if (!faces) return { kind: 'put-proxies', changed: withDistinctIds(made), removed: 'others', intent };
+  if (!faces) return { kind: 'put-proxies', changed: withDistinctIds(made), removed: 'others' };
   // Beside what is there already.
   return added(document, made);
 }

@@ -2,4 +2,3 @@ export * from './of-rules.js';
 export * from './yard-rules.js';
 export * from './delivery-states.js';
 export { checkRulesOfYard, namesForTargets, type NamesForTargets } from './names-for-targets.js';
-export * from './renames.js';

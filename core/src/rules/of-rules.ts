@@ -12,6 +12,7 @@ import {
 } from '../check/index.js';
 import { meshNameFrom, namePattern, PatternError } from '../naming/index.js';
 import { givenNameSchema, type PieceDocument } from '../piece/index.js';
+import type { RecipeYard } from '../recipe/index.js';
 import {
   checkRulesOf,
   type DeliveryChoices,
@@ -27,6 +28,16 @@ export function profileIn({ profiles }: Pick<YardRules, 'profiles'>, id: string)
   if (!found) throw new Error(`there is no target profile “${id}”`);
   return found;
 }
+
+/** What recipes ask of a yard. */
+export const recipeYard = (rules: YardRules): RecipeYard => ({
+  agents: rules.agents,
+  agent: rules.agent,
+  targets: targetsOf(rules),
+  nameFields: rules.nameFields,
+  joltMetres: rules.trials.joltMetres,
+  checks: (document, profile) => checkRulesFor(document, rules, profile),
+});
 
 /** The targets of a yard in their order, the default first. */
 export const targetsOf = (rules: Pick<YardRules, 'profiles' | 'targets'>): TargetProfile[] =>

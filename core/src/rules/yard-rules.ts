@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { agentSchema, FIRST_AGENTS } from '../check/index.js';
 import { DISPLAY_UNITS } from '../math/index.js';
 import { NAME_FIELDS, patternFault } from '../naming/index.js';
+import { MAX_RECIPES, recipeSchema } from '../recipe/index.js';
 import { deliveryChoicesSchema, profileById, targetProfileSchema } from '../target/index.js';
 
 /** The version of rules that are written today. */
@@ -121,6 +122,7 @@ const rulesFields = z.object({
   /** profiles of the yard's own */
   profiles: z.array(targetProfileSchema).max(24),
   presets: z.array(presetSchema).max(64),
+  recipes: z.array(recipeSchema).max(MAX_RECIPES).default([]),
   names: z.partialRecord(z.enum(NAMED_THINGS), pattern),
   /** what fields of patterns hold for every piece of the yard */
   nameFields: z.partialRecord(z.enum(NAME_FIELDS), z.string().max(60)),
@@ -163,6 +165,15 @@ export const yardRulesSchema = rulesFields.superRefine((rules, context) => {
     'surfaces',
   );
   twice('responses', rules.responses, 'responses');
+  twice(
+    'recipes',
+    rules.recipes.map(({ name }) => name),
+    'recipes',
+  );
+  rules.recipes.forEach(({ key }, i) => {
+    if (key !== undefined && rules.recipes.findIndex((other) => other.key === key) < i)
+      refuse(['recipes', i, 'key'], `Two recipes have the key ${key.toUpperCase()}; give one another.`);
+  });
   twice(
     'profiles',
     rules.profiles.map(({ name }) => name),
@@ -225,6 +236,7 @@ export const FIRST_RULES: YardRules = {
   targets: ['prefix-tags'],
   profiles: [],
   presets: [],
+  recipes: [],
   names: {},
   nameFields: {},
   folders: { models: '', pictures: '', papers: '' },

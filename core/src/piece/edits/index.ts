@@ -25,7 +25,13 @@ import { takeNewArt } from './take-new-art.js';
 import { turn } from './turn.js';
 import { upgradeEdit } from './upgrade-edit.js';
 
-export { type Intent, intentSchema, type PartSelector, partSelectorSchema } from './intent.js';
+export {
+  type Intent,
+  intentSchema,
+  PART_ROLES,
+  type PartSelector,
+  partSelectorSchema,
+} from './intent.js';
 export { OPERATION_LABELS, type OperationName } from './operation-labels.js';
 export {
   addProxies,

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { counted } from '../../math/figures.js';
 import { innerNameSchema } from '../document.js';
 import { editKind } from './edit-kind.js';
+import { intentSchema } from './intent.js';
 import { renamed } from './renamed.js';
 
 const WORDS = { materials: 'material', pictures: 'picture' } as const;
@@ -14,6 +15,7 @@ export const renameListed = editKind({
     names: z
       .array(z.object({ number: z.number().int().nonnegative(), name: innerNameSchema.min(1).max(255) }))
       .min(1),
+    intent: intentSchema.optional(),
   }),
   apply(document, { list, names }) {
     const known = new Map(names.map(({ number, name }) => [number, name]));

@@ -221,7 +221,11 @@ export class LadderStore implements OnDestroy {
       intent: {
         op: 'ladder',
         parts: { by: 'all' },
-        parameters: { ...parameters, agent: agent?.id ?? null, shapes: shapes.length },
+        parameters: {
+          ...parameters,
+          agent: agent?.id ?? null,
+          shapes: at === this.shown$.value?.goodEnough ? 'good-enough' : shapes.length,
+        },
       },
     };
   }

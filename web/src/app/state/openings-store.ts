@@ -68,7 +68,8 @@ export class OpeningsStore implements OnDestroy {
         `A piece has at most ${MAX_CLEARANCES} clearances, and this would make ${edit.clearances.length}; remove some first.`,
         true,
       );
-    this.bench.apply(edit);
+    const all = openings.length === this.all$.value?.openings.length;
+    this.bench.apply(all ? { ...edit, intent: { op: 'openings', parameters: { agent: null } } } : edit);
   }
 }
 

@@ -13,6 +13,7 @@ import {
   type WalkTrial,
   walkTrialKey,
   withFelt,
+  withWalks,
 } from '@yard-brace/core';
 import { BehaviorSubject, combineLatest, map } from 'rxjs';
 import { Told } from '../api/told';
@@ -123,17 +124,7 @@ export class TrialStore implements PlayedRuns {
         (jobs, progress) => jobs.walkTrials(document, profile, { walkers: agents, joltMetres }, progress),
         { first: 'Fetching the art' },
       );
-      return ({ walks: before, ...trials }) => ({
-        ...trials,
-        walks: [
-          ...before.filter(
-            ({ agent }) =>
-              !walks.some((walk) => walk.agent === agent) &&
-              this.bench.rules.agents.some(({ id }) => id === agent),
-          ),
-          ...walks,
-        ],
-      });
+      return (trials) => withWalks(trials, walks, this.bench.rules.agents);
     });
   }
 

@@ -114,7 +114,9 @@ export class RenamePanel {
   );
   protected readonly edit = computed(() => {
     const { renames } = this.made();
-    return renames.some(({ says }) => says !== null) ? null : renameEdit(this.list(), renames);
+    if (renames.some(({ says }) => says !== null)) return null;
+    const some = this.list() === 'parts' && this.chosen().size > 0;
+    return renameEdit(this.list(), renames, some ? null : this.pattern());
   });
   protected readonly who = computed(() => {
     const chosen = this.list() === 'parts' && this.chosen().size > 0;

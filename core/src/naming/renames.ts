@@ -1,6 +1,5 @@
-import { namePattern, type NameValues, PatternError, patternFault } from '../naming/index.js';
 import { type Edit, givenNameSchema, type PieceDocument } from '../piece/index.js';
-import type { YardRules } from './yard-rules.js';
+import { namePattern, type NameValues, PatternError, patternFault } from './pattern.js';
 
 export const RENAMED_LISTS = ['parts', 'materials', 'pictures'] as const;
 export type RenamedList = (typeof RENAMED_LISTS)[number];
@@ -20,7 +19,7 @@ export interface RenameOptions {
   pattern: string;
   /** ids of the parts that are renamed. Default: all parts of the art */
   parts?: ReadonlySet<string>;
-  fields?: YardRules['nameFields'];
+  fields?: NameValues;
 }
 
 /**
@@ -70,7 +69,7 @@ export interface PieceRenameOptions {
   which: PieceName;
   pattern: string;
   others: readonly string[];
-  fields?: YardRules['nameFields'];
+  fields?: NameValues;
 }
 
 export interface Renames {
@@ -92,7 +91,7 @@ function namesBy(
   pattern: string,
   things: readonly Thing[],
   others: readonly string[],
-  fields: YardRules['nameFields'],
+  fields: NameValues,
 ): Renames {
   const fault = patternFault(pattern);
   if (fault) return { fault, renames: [] };
@@ -138,15 +137,25 @@ function withoutEnding(name: string, list: RenamedList): { stem: string; ending:
   return dot > 0 ? { stem: name.slice(0, dot), ending: name.slice(dot) } : { stem: name, ending: '' };
 }
 
-/** One undo step for all that are called otherwise; null where nothing is. */
-export function renameEdit(list: RenamedList, renames: readonly Rename[]): Edit | null {
+/**
+ * One undo step for all that are called otherwise; null where nothing is.
+ *
+ * @param pattern that all of the list were renamed by; null where only some were chosen
+ */
+export function renameEdit(
+  list: RenamedList,
+  renames: readonly Rename[],
+  pattern: string | null,
+): Edit | null {
   const changed = renames.filter(({ from, to, says }) => says === null && from !== to);
   if (!changed.length) return null;
+  const intent = pattern === null ? {} : { intent: { op: 'rename', parameters: { list, pattern } } };
   if (list === 'parts')
-    return { kind: 'rename-parts', names: changed.map(({ of, to }) => ({ part: of, name: to })) };
+    return { kind: 'rename-parts', names: changed.map(({ of, to }) => ({ part: of, name: to })), ...intent };
   return {
     kind: 'rename-listed',
     list,
     names: changed.map(({ of, to }) => ({ number: Number(of), name: to })),
+    ...intent,
   };
 }

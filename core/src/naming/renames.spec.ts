@@ -24,7 +24,7 @@ describe('renaming by a pattern', () => {
   it('counts parts up and is one undo step', () => {
     const { renames } = renamesBy(document, { list: 'parts', pattern: '{subject:pascal}_Plank_{number:2}' });
     expect([renames[0]!.to, renames[11]!.to]).toEqual(['Gangway_Plank_01', 'Gangway_Plank_12']);
-    const history = pushEdit(startHistory(document), renameEdit('parts', renames)!);
+    const history = pushEdit(startHistory(document), renameEdit('parts', renames, null)!);
     expect(new Set(currentDocument(history).nodes.map(({ name }) => name)).size).toBe(12);
     expect(currentDocument(undo(history)).nodes.map(({ name }) => name)).toEqual(
       document.nodes.map(({ name }) => name),
@@ -56,10 +56,10 @@ describe('renaming by a pattern', () => {
       fields: { code: 'GW' },
     });
     expect(
-      applyEdit(painted, renameEdit('materials', materials.renames)!).materials.map(({ name }) => name),
+      applyEdit(painted, renameEdit('materials', materials.renames, null)!).materials.map(({ name }) => name),
     ).toEqual(['M_GW_01', 'M_GW_02']);
     const pictures = renamesBy(painted, { list: 'pictures', pattern: 'T_{subject:snake}_{number}' });
-    expect(applyEdit(painted, renameEdit('pictures', pictures.renames)!).pictures[0]!.name).toBe(
+    expect(applyEdit(painted, renameEdit('pictures', pictures.renames, null)!).pictures[0]!.name).toBe(
       'T_gangway_1.png',
     );
   });
@@ -67,7 +67,7 @@ describe('renaming by a pattern', () => {
   it('says what is wrong with a pattern, or with one name, and leaves that as it is', () => {
     expect(renamesBy(document, { list: 'parts', pattern: '{subject' }).fault).toContain('not closed');
     const { renames } = renamesBy(document, { list: 'materials', pattern: '{code}_{number}' });
-    expect([renames[0]!.says, renameEdit('materials', renames)]).toEqual([
+    expect([renames[0]!.says, renameEdit('materials', renames, null)]).toEqual([
       'The name needs the field “code”, and there is none.',
       null,
     ]);
