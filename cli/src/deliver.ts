@@ -109,7 +109,7 @@ const deliverOne = ({ document, ...sources }: TakenIn, order: Order): Promise<Re
   forEachTarget([document], sources, order);
 
 /** Mesh files, each with what is named beside them all; the collision file of another comes with that one. */
-function pieceFiles(paths: readonly string[]): string[][] {
+export function pieceFiles(paths: readonly string[]): string[][] {
   const models = paths.filter((path) => isMeshFile(basename(path)));
   const named = models.map((path) => ({ path, name: basename(path) }));
   const twins = new Set(named.map(({ name }) => twinOf(name, named)?.path));
@@ -168,7 +168,21 @@ async function deliverFor(
   documents: readonly PieceDocument[],
   { profile, choices, sources, order }: DeliverFor,
 ): Promise<Result> {
-  const { rules } = order;
+  const { rules, out, targets } = order;
+  const { files, ...result } = await assembled(documents, { profile, choices, sources, rules });
+  if (files.length)
+    await writeFiles(
+      placeOf(documents[0]!, profile, choices, { rules, out, apart: targets.length > 1 }),
+      files,
+    );
+  return result;
+}
+
+/** What leaves for a target, read back; no files where findings stop it. */
+export async function assembled(
+  documents: readonly PieceDocument[],
+  { profile, choices, sources, rules }: Omit<DeliverFor, 'order'> & { rules: YardRules },
+): Promise<Result & { files: readonly { name: string; bytes: Uint8Array }[] }> {
   const findings = documents.flatMap((document) =>
     findingsOf(document, checkRulesFor(document, rules, profile)),
   );
@@ -178,14 +192,14 @@ async function deliverFor(
     mesh: documents.length > 1 ? documents.map(({ meshName }) => meshName) : document.meshName,
     findings: findings.map(said),
   };
-  if (stops(findings)) return { json: { ...json, files: [] }, stopped: true };
+  if (stops(findings)) return { json: { ...json, files: [] }, stopped: true, files: [] };
   const named = choicesByRules(choices, rules, document, profile.id);
   const plans = await planTogether(documents, profile, named, rules.surfaces);
   const files = await writePlans(plans, sources, rules.folders);
   const expected = expectationOfPlans(plans, sources.meshOf);
   const comparison = compareReadBack(expected, await readBack(files, profile));
-  await writeFiles(placeOf(document, profile, choices, order), files);
   return {
+    files,
     json: {
       ...json,
       sizeMetres: expected.meshes[0]!.size,
@@ -208,15 +222,15 @@ async function deliverFor(
 }
 
 /** A folder for each target where there are several, and below it the piece's own by the pattern of the rules. */
-function placeOf(
+export function placeOf(
   document: PieceDocument,
   profile: TargetProfile,
   { together }: DeliveryChoices,
-  { out, targets, rules }: Order,
+  { rules, out, apart }: { rules: YardRules; out: string; apart: boolean },
 ): string {
   try {
     const own = pieceFolder(rules, together === undefined ? document : { name: together });
-    return join(out, ...(targets.length > 1 ? [profile.id] : []), own);
+    return join(out, ...(apart ? [profile.id] : []), own);
   } catch (error) {
     if (error instanceof PatternError)
       throw new UsageError(`The folder pattern of the rules: ${error.message}`);

@@ -6,10 +6,11 @@ import { UsageError } from './usage-error.js';
 /** Runs one command; the exit code: 0 done, 1 findings that stop, 2 bad input or usage. */
 export async function main(args: readonly string[]): Promise<number> {
   let stopped = false;
+  const tell = (line: object) => void process.stdout.write(`${JSON.stringify(line)}\n`);
   const root = program((result) => {
-    process.stdout.write(`${JSON.stringify(result.json)}\n`);
+    tell(result.json);
     ({ stopped } = result);
-  });
+  }, tell);
   const named = root.commands.find((each) => each.name() === args[0]);
   if (!named && args[0] !== undefined && !['--help', '-h'].includes(args[0])) {
     process.stderr.write(`There is no command “${args[0]}”.\n\n${root.helpInformation()}`);

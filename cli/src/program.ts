@@ -9,9 +9,11 @@ import type { Options, Result } from './result.js';
 import { compare, decompose, hull, judge } from './convex-commands.js';
 import { wrap } from './set-commands.js';
 import { trial } from './trial-command.js';
+import { run } from './run-command.js';
 import { bake, change, mend, pivot, split } from './reshape-commands.js';
 
-type Run = (paths: string[], options: Options) => Promise<Result>;
+/** What a command does; it may tell lines of its own before its result. */
+type Run = (paths: string[], options: Options, tell: (line: object) => void) => Promise<Result>;
 
 const unit = (what = 'unit of the file; default: what the format states, or the likely one') =>
   new Option('--unit <m|cm|mm|in|ft>', what);
@@ -33,8 +35,9 @@ const outFile = () =>
  * The whole command line: each option is declared once, and both parsing and `--help` come from it.
  *
  * @param done what becomes of a command's result
+ * @param tell what becomes of lines before it
  */
-export function program(done: (result: Result) => void): Command {
+export function program(done: (result: Result) => void, tell: (line: object) => void): Command {
   const root = new Command('yard-brace')
     .description('Check, mend, wrap and deliver environment art with its collision.')
     .addHelpText(
@@ -52,7 +55,7 @@ export function program(done: (result: Result) => void): Command {
       .description(says)
       .argument(`[${files}...]`)
       .exitOverride()
-      .action(async (paths: string[]) => done(await run(paths, asTyped(made))));
+      .action(async (paths: string[]) => done(await run(paths, asTyped(made), tell)));
     options.forEach((option) => made.addOption(option));
   };
 
@@ -115,6 +118,25 @@ export function program(done: (result: Result) => void): Command {
       ),
     ],
     deliver,
+  );
+  command(
+    'run',
+    'recipe files',
+    'Do a recipe to many files: a JSON line a file, in their order, and a summary. One that is stopped or refused stops no other.',
+    [
+      targets(),
+      rulesFile(),
+      unit('unit of the files; default: what each states, or the likely one'),
+      new Option(
+        '--out <folder>',
+        'folder for what leaves; made when missing, files of the same name are replaced',
+      ),
+      new Option(
+        '--workers <count>',
+        'files that are worked on at a time; default: as many as there are cores',
+      ),
+    ],
+    run,
   );
   command(
     'readback',

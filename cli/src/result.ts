@@ -27,7 +27,7 @@ export type OptionName =
       | 'note'
     )
   | ('kind' | 'per' | 'material' | 'targets' | 'area-material')
-  | ('do' | 'bores' | 'join-borders' | 'agent')
+  | ('workers' | 'do' | 'bores' | 'join-borders' | 'agent')
   | ('error' | 'part' | 'keep' | 'at' | 'by' | 'smallest' | 'longest' | 'fill-holes' | 'outward' | 'share');
 
 export const said = ({ id, step, severity, says }: Finding) => ({ id, step, severity, says });

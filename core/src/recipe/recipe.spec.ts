@@ -98,7 +98,7 @@ describe('a recipe', () => {
         .safeParse({ format: 1, name: 'x', steps })
         .error?.issues.map(({ path, message }) => [path.join('.'), message]);
     expect(says({ op: 'weld', parameters: { metres: 0.001 } })).toBeUndefined();
-    expect(says({ op: 'nonsense' })).toEqual([['steps.0.op', 'there is no step “nonsense”']]);
+    expect(says({ op: 'nonsense' })).toEqual([['steps.0.op', 'names no step of a recipe: “nonsense”']]);
     expect(says({ op: 'weld', parameters: { metres: -1 } })?.[0]?.[0]).toBe('steps.0.parameters.metres');
     expect(says({ op: 'weld', parameters: { metres: 1, meters: 2 } })?.[0]?.[1]).toContain('meters');
     expect(

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { partSelectorSchema } from '../piece/index.js';
+import { issueDemand, partSelectorSchema } from '../piece/index.js';
 import { OTHERWISE } from './step-kind.js';
 import { stepKindOf } from './step-kinds.js';
 
@@ -30,17 +30,17 @@ export const recipeStepSchema = z
   .superRefine((step, context) => {
     const kind = stepKindOf(step.op);
     if (!kind) {
-      context.addIssue({ code: 'custom', path: ['op'], message: `there is no step “${step.op}”` });
+      context.addIssue({ code: 'custom', path: ['op'], message: `names no step of a recipe: “${step.op}”` });
       return;
     }
     const { error } = kind.parameters.safeParse(step.parameters);
     for (const issue of error?.issues ?? [])
-      context.addIssue({ code: 'custom', path: ['parameters', ...issue.path], message: issue.message });
+      context.addIssue({ code: 'custom', path: ['parameters', ...issue.path], message: issueDemand(issue) });
     if (step.parts && step.parts.by !== 'all' && !kind.parts)
       context.addIssue({
         code: 'custom',
         path: ['parts'],
-        message: `“${step.op}” is done to the whole piece`,
+        message: `cannot be chosen for “${step.op}”, which is done to the whole piece`,
       });
   });
 export type RecipeStep = z.infer<typeof recipeStepSchema>;

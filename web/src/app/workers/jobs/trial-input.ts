@@ -1,10 +1,7 @@
 import {
   collidingArt,
   collisionShapes,
-  type Clearance,
-  meantOpenings,
   type Mesh,
-  type Agent,
   type PieceDocument,
   type TargetProfile,
 } from '@yard-brace/core';
@@ -29,7 +26,3 @@ export async function trialInput(
   );
   return { shapes: document.proxies.map(({ id }, i) => ({ id, colliders: colliders[i]! })), art };
 }
-
-/** The openings that an agent goes through: those that are marked, or the ways through the art that are meant for it. */
-export const openingsFor = ({ clearances }: PieceDocument, art: Mesh, agent: Agent): Clearance[] =>
-  clearances.length ? clearances : meantOpenings(art, agent);

@@ -1,15 +1,13 @@
 import {
   type AskedTrials,
+  collidingArt,
   type PieceDocument,
-  takesOf,
   type TargetProfile,
-  walkTrialKey,
   type WalkTrial,
-  walkTrialSchema,
 } from '@yard-brace/core';
-import { walkTrial } from '@yard-brace/trial';
+import { walkPiece } from '@yard-brace/trial';
 import type { Progress } from '../messages';
-import { openingsFor, trialInput } from './trial-input';
+import { placedOf } from './art';
 
 /** Each agent sent at the piece from all sides, as it is kept with the piece. */
 export async function walkTrials(
@@ -19,20 +17,13 @@ export async function walkTrials(
   progress: Progress,
 ): Promise<WalkTrial[]> {
   const { walkers, joltMetres } = asked;
-  const input = await trialInput(document, profile, (share) => progress(share * 0.1, 'Fetching the art'));
+  const placed = await placedOf(document, (share) => progress(share * 0.1, 'Fetching the art'));
+  const art = collidingArt(document, placed).mesh;
   const walks: WalkTrial[] = [];
   for (const [i, agent] of walkers.entries()) {
     const tell = (share: number) =>
       progress(0.1 + (0.9 * (i + share)) / walkers.length, `The ${agent.name} walks`);
-    const found = await walkTrial({
-      ...input,
-      clearances: openingsFor(document, input.art, agent),
-      agent,
-      limits: { joltMetres },
-      progress: tell,
-    });
-    const key = walkTrialKey(document, agent, { joltMetres }, takesOf(profile));
-    walks.push(walkTrialSchema.parse({ ...found, key }));
+    walks.push(await walkPiece({ document, art, profile, agent, joltMetres, progress: tell }));
   }
   return walks;
 }
