@@ -1,2 +1,3 @@
 export * from './routes.js';
+export * from './jobs.js';
 export * from './schemas.js';

@@ -10,6 +10,8 @@ import { HttpProblem } from './http/problems.js';
 import { security } from './http/security.js';
 import { staticFiles } from './http/static-files.js';
 import { Judges } from './judge/judges.js';
+import { JobRunner } from './jobs/job-runner.js';
+import { JobStore } from './jobs/job-store.js';
 import { BlobStore } from './store/blob-store.js';
 import { DiskSpace, type DiskSpaceOptions } from './store/disk-space.js';
 import { PieceStore } from './store/piece-store.js';
@@ -29,6 +31,8 @@ export interface AppOptions {
   space?: DiskSpaceOptions;
   /** folder that deliveries are put into as well */
   deliveries?: string;
+  /** pieces of jobs that this process works on at a time. Default: none */
+  jobThreads?: number;
 }
 
 export interface App {
@@ -45,6 +49,7 @@ export function createApp({
   web,
   space: spaceOptions,
   deliveries: deliveriesFolder,
+  jobThreads = 0,
 }: AppOptions): App {
   const space = new DiskSpace(spaceOptions);
   const blobs = new BlobStore(source, space);
@@ -55,6 +60,10 @@ export function createApp({
   const setOuts = new SetOutStore(source, space);
   const folder = deliveriesFolder === undefined ? null : new DeliveriesFolder(deliveriesFolder);
   const deliveries = new DeliveryService(source, pieces, blobs, setOuts, folder);
+  const jobs = new JobStore(source, pieces, space);
+  const runner = jobThreads
+    ? new JobRunner({ source, pieces, blobs, deliveries, log, threads: jobThreads })
+    : null;
   const koa = new Koa();
   koa.silent = true;
   koa.on('error', (error: Error & { code?: string }) => {
@@ -66,7 +75,7 @@ export function createApp({
   koa.use(problems(log));
   koa.use(compress({ threshold: 2048, br: false, filter: (type) => /text|json|javascript|svg/.test(type) }));
   if (web) koa.use(staticFiles(web));
-  const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts });
+  const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts, jobs });
   koa.use(router.routes());
   koa.use((ctx) => {
     throw new HttpProblem('not-found', `There is nothing at ${ctx.path.slice(0, 100)}.`);
@@ -76,6 +85,7 @@ export function createApp({
     blobs,
     pieces,
     close: async () => {
+      await runner?.close();
       await deliveries.close();
       await judges.close();
     },

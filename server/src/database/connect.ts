@@ -6,6 +6,8 @@ import {
   Deliveries,
   DeliveryFiles,
   Edits,
+  JobItems,
+  Jobs,
   Pieces,
   Revisions,
   Rules,
@@ -21,6 +23,7 @@ import { JudgedSets1764400000000 } from './migrations/5-judged-sets.js';
 import { DeliveredSets1764500000000 } from './migrations/6-delivered-sets.js';
 import { YardRules1764600000000 } from './migrations/7-yard-rules.js';
 import { SetOuts1764700000000 } from './migrations/8-set-outs.js';
+import { Jobs1764800000000 } from './migrations/9-jobs.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -50,6 +53,8 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       DeliveryFiles,
       SetOuts,
       SetOutEdits,
+      Jobs,
+      JobItems,
     ],
     migrations: [
       FirstHouse1764000000000,
@@ -60,6 +65,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       DeliveredSets1764500000000,
       YardRules1764600000000,
       SetOuts1764700000000,
+      Jobs1764800000000,
     ],
     migrationsRun: true,
     synchronize: false,

@@ -117,6 +117,41 @@ export interface SetOutEditRow {
   content: string;
 }
 
+/** A recipe done to pieces of a yard. */
+export interface JobRow {
+  id: number;
+  yardId: number;
+  /** JSON */
+  recipe: string;
+  /** those of more come first */
+  priority: number;
+  stopped: boolean;
+  startedAt: Date;
+  /** null while some of its pieces wait or are worked on */
+  endedAt: Date | null;
+}
+
+/** One piece of a job. */
+export interface JobItemRow {
+  jobId: number;
+  position: number;
+  /** stays when the piece is removed */
+  pieceId: number;
+  pieceName: string;
+  state: 'waiting' | 'running' | 'done' | 'failed';
+  /** the process that works on it, until its lease runs out by the clock of the database */
+  owner: string | null;
+  leasedUntil: Date | null;
+  /** how often it was begun */
+  tries: number;
+  share: number;
+  /** JSON: what became of it */
+  report: string | null;
+  versionBefore: number | null;
+  versionAfter: number | null;
+  takenBack: boolean;
+}
+
 const id = { type: 'int', unsigned: true, primary: true, generated: 'increment' } as const;
 const number = { type: 'int', unsigned: true } as const;
 /** columns of a stored text that is known by its hash */
@@ -250,5 +285,37 @@ export const SetOutEdits = new EntitySchema<SetOutEditRow>({
     setOutId: { ...number, name: 'set_out_id', primary: true },
     position: { ...number, primary: true },
     content: { type: 'longtext' },
+  },
+});
+
+export const Jobs = new EntitySchema<JobRow>({
+  name: 'job',
+  columns: {
+    id,
+    yardId: { ...number, name: 'yard_id' },
+    recipe: { type: 'longtext' },
+    priority: { type: 'int' },
+    stopped: { type: 'boolean' },
+    startedAt: { ...moment, name: 'started_at' },
+    endedAt: { ...moment, name: 'ended_at', nullable: true },
+  },
+});
+
+export const JobItems = new EntitySchema<JobItemRow>({
+  name: 'job_item',
+  columns: {
+    jobId: { ...number, name: 'job_id', primary: true },
+    position: { ...number, primary: true },
+    pieceId: { ...number, name: 'piece_id' },
+    pieceName: { name: 'piece_name', type: 'varchar', length: 120 },
+    state: { type: 'enum', enum: ['waiting', 'running', 'done', 'failed'] },
+    owner: { type: 'char', length: 36, nullable: true },
+    leasedUntil: { ...moment, name: 'leased_until', nullable: true },
+    tries: number,
+    share: { type: 'double' },
+    report: { type: 'longtext', nullable: true },
+    versionBefore: { ...number, name: 'version_before', nullable: true },
+    versionAfter: { ...number, name: 'version_after', nullable: true },
+    takenBack: { type: 'boolean', name: 'taken_back' },
   },
 });

@@ -34,7 +34,7 @@ import {
 } from '@yard-brace/core';
 import type * as z from 'zod';
 import { Piscina } from 'piscina';
-import { type DataSource, LessThan } from 'typeorm';
+import { type DataSource, type EntityManager, LessThan } from 'typeorm';
 import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
@@ -85,6 +85,9 @@ interface LeavingPiece {
   kept?: boolean;
 }
 
+/** Done in the transaction that keeps deliveries. */
+type AlsoKept = (manager: EntityManager, rows: readonly DeliveryRow[]) => Promise<void>;
+
 /** Assembles deliveries on worker threads and keeps what left. */
 export class DeliveryService {
   private readonly pool = new Piscina<DeliverTask, DeliverResult>({
@@ -108,8 +111,9 @@ export class DeliveryService {
     id: number,
     { version, ...wanted }: z.infer<typeof newDeliverySchema>,
     signal: AbortSignal,
+    also?: AlsoKept,
   ): Promise<Delivery> {
-    const [delivery] = await this.leave([{ id, version }], wanted, signal);
+    const [delivery] = await this.leave([{ id, version }], wanted, signal, { also });
     return delivery!;
   }
 
@@ -152,7 +156,7 @@ export class DeliveryService {
       throw new HttpProblem('refused', 'Nothing of the set-out is in the yard any more; place pieces first.');
     const set = { setOut, sources: [...leaving.keys()], form, name };
     const choices = form === 'file-a-piece' ? wanted.choices : { ...wanted.choices, together: name };
-    const deliveries = await this.leave([...leaving.values()], { ...wanted, choices }, signal, set);
+    const deliveries = await this.leave([...leaving.values()], { ...wanted, choices }, signal, { set });
     return deliveries.map(withoutTriangles);
   }
 
@@ -160,7 +164,7 @@ export class DeliveryService {
     pieces: readonly LeavingPiece[],
     { target, choices, answered }: Omit<z.infer<typeof newDeliverySchema>, 'version'>,
     signal: AbortSignal,
-    set?: LeavingSet,
+    { set, also }: { set?: LeavingSet; also?: AlsoKept | undefined } = {},
   ): Promise<Delivery[]> {
     const documents: PieceDocument[] = [];
     const measured: DeliverTask['measured'] = [];
@@ -247,6 +251,7 @@ export class DeliveryService {
             blobId: fileIds[position]!,
           })),
         );
+      await also?.(manager, rows);
       // Last: what cannot be put there is not kept as delivered either.
       if (place !== null) await this.folder!.put(place, result.files);
       return rows.map(({ id }) => id);

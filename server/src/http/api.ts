@@ -45,12 +45,14 @@ import { blobIdSchema, MAX_FILE_BYTES } from '@yard-brace/core';
 import type { DataSource } from 'typeorm';
 import * as z from 'zod';
 import type { DeliveryService } from '../delivery/delivery-service.js';
+import type { JobStore } from '../jobs/job-store.js';
 import { type BlobStore, tooLarge } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
 import type { RulesStore } from '../store/rules-store.js';
 import type { SetOutStore } from '../store/set-out-store.js';
 import type { YardStore } from '../store/yard-store.js';
 import { answer, bodyOf, checked, json, received, receiveText, receiveWhole } from './exchange.js';
+import { addJobRoutes } from './jobs-api.js';
 import { HttpProblem } from './problems.js';
 
 export interface ApiParts {
@@ -61,6 +63,7 @@ export interface ApiParts {
   blobs: BlobStore;
   deliveries: DeliveryService;
   setOuts: SetOutStore;
+  jobs: JobStore;
 }
 
 /** The pieces themselves are judged one by one, not on the server's own thread. */
@@ -71,7 +74,6 @@ const beforeSchema = z.coerce.number().int().positive().optional();
 
 const id = (ctx: RouterContext) => checked(idSchema, ctx.params['id']);
 
-/** Every address of the API; each parses what comes in and checks what goes out. */
 /** Fires when nobody waits for the answer any more. */
 function untilClosed(response: ServerResponse): AbortSignal {
   const stop = new AbortController();
@@ -79,8 +81,19 @@ function untilClosed(response: ServerResponse): AbortSignal {
   return stop.signal;
 }
 
-export function apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts }: ApiParts): Router {
+/** Every address of the API; each parses what comes in and checks what goes out. */
+export function apiRouter({
+  source,
+  yards,
+  rules,
+  pieces,
+  blobs,
+  deliveries,
+  setOuts,
+  jobs,
+}: ApiParts): Router {
   const router = new Router();
+  addJobRoutes(router, jobs);
 
   router.get(routes.health, async (ctx) => {
     const up = await source.query('SELECT 1').then(

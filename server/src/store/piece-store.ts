@@ -167,6 +167,52 @@ export class PieceStore {
     return this.commit(id, row.version, judged, stored, OVER_OR_COPY);
   }
 
+  /**
+   * What a recipe made of a piece, over the version it was made from: a new state where it was edited, and how its shapes
+   * were measured.
+   *
+   * @param run `body` as for `savePiece`; null where nothing was edited
+   * @param also done in the same transaction, with the version that the piece has then
+   * @throws HttpProblem `conflict` when somebody saved it meanwhile; nothing is changed then
+   */
+  async saveRun(
+    id: number,
+    { version, body, measured, pictureStays }: SavedRun,
+    also: (manager: EntityManager, version: number) => Promise<void>,
+  ): Promise<{ version: number }> {
+    await this.space.check();
+    const row = await pieceRow(this.source.manager, id);
+    if (row.version !== version) throw savedElsewhere(row, 'run the recipe again');
+    const yard = await yardRow(this.source.manager, row.yardId);
+    const stored = await this.states.at(id, version);
+    const kept = { measured: measured === null ? row.measured : JSON.stringify(measured) };
+    const around = {
+      ...aroundOf(
+        { ...row, ...kept },
+        await rulesTextOf(this.source.manager, yard),
+        await this.lastDeliveries(id),
+      ),
+      version: body === null ? version : version + 1,
+    };
+    const texts = () => this.states.textsOf(stored);
+    if (body === null) {
+      const { facts } = accepted(await this.judges.stored(stored, around, texts));
+      return transact(this.source, async (manager) => {
+        const now = await pieceRow(manager, id, true);
+        if (now.version !== version) throw savedElsewhere(now, 'run the recipe again');
+        await manager.getRepository(Pieces).update(id, { ...kept, facts });
+        await also(manager, version);
+        return { version };
+      });
+    }
+    const judged = accepted(await this.judges.sent(body, stored, around, texts));
+    if (judged.meshBlobs.length) await this.checkMeshes(judged, await this.states.knownBlobs(id));
+    return this.commit(id, version, judged, stored, 'run the recipe again', {
+      also,
+      change: { ...kept, ...(pictureStays ? {} : { pictureId: null }) },
+    });
+  }
+
   /** How the shapes lie to the art: kept beside the piece, no state of its own. */
   async setMeasured(id: number, measured: ProxyFacts): Promise<ShelfFacts> {
     const row = await pieceRow(this.source.manager, id);
@@ -216,7 +262,7 @@ export class PieceStore {
   }
 
   /** An older state becomes the newest: what came after it stays among the versions. */
-  async restore(id: number, version: number, from: number): Promise<Saved> {
+  async restore(id: number, version: number, from: number, also?: WithSave['also']): Promise<Saved> {
     const row = await pieceRow(this.source.manager, id);
     const yard = await yardRow(this.source.manager, row.yardId);
     const state = await this.states.at(id, from);
@@ -226,7 +272,7 @@ export class PieceStore {
     };
     const judged = await this.judges.stored(state, around, () => this.states.textsOf(state));
     if ('refused' in judged) throw cannotBeOpened(row, judged.refused);
-    return this.commit(id, version, judged, state, 'look at its versions again');
+    return this.commit(id, version, judged, state, 'look at its versions again', also ? { also } : {});
   }
 
   /** The document to deliver. @throws HttpProblem `conflict` when the piece is not at that version */
@@ -246,14 +292,16 @@ export class PieceStore {
     judged: Judged,
     stored: StoredState,
     what: string,
+    { change = {}, also }: WithSave = {},
   ): Promise<Saved> {
     return transact(this.source, async (manager) => {
       const now = await pieceRow(manager, id, true);
       if (now.version !== version) throw savedElsewhere(now, what);
       const { name, facts } = judged;
-      const next: PieceRow = { ...now, version: version + 1, name, savedAt: new Date(), facts };
+      const next: PieceRow = { ...now, version: version + 1, name, savedAt: new Date(), facts, ...change };
       await manager.getRepository(Pieces).save(next);
       await this.states.add(manager, next, judged, stored);
+      await also?.(manager, next.version);
       return {
         version: next.version,
         savedAt: next.savedAt.toISOString(),
@@ -380,6 +428,21 @@ export class PieceStore {
     const { facts } = shelfFactsFrom(eldest.facts);
     return facts && { from: eldest.name, share: familyShare(facts) };
   }
+}
+
+/** What a recipe made of a piece. */
+interface SavedRun {
+  version: number;
+  body: string | null;
+  measured: ProxyFacts | null;
+  /** false where the art looks otherwise: its picture is taken anew */
+  pictureStays: boolean;
+}
+
+/** What is stored together with a new state. */
+interface WithSave {
+  change?: Partial<Pick<PieceRow, 'measured' | 'pictureId'>>;
+  also?: (manager: EntityManager, version: number) => Promise<void>;
 }
 
 /** A piece without its history, which goes out as the text it is stored as. */

@@ -18,14 +18,24 @@ export interface TestServer {
   close(): Promise<void>;
 }
 
-export async function startTestServer(space?: DiskSpaceOptions, deliveries?: string): Promise<TestServer> {
+export async function startTestServer(
+  space?: DiskSpaceOptions,
+  deliveries?: string,
+  jobThreads = 0,
+): Promise<TestServer> {
   const port = Number(process.env['TEST_DATABASE_PORT']);
   if (!port) throw new Error('Server specs need a database: run them with npm run test:server.');
   const password = readFileSync(process.env['TEST_DATABASE_PASSWORD_FILE']!, 'utf8').trim();
   const source = await connect({ host: '127.0.0.1', port, user: 'yard', password, database: 'yard_brace' });
   const errors: string[] = [];
   const log = pino({ level: 'error' }, { write: (line: string) => void errors.push(line) });
-  const app = createApp({ source, log, ...(space ? { space } : {}), ...(deliveries ? { deliveries } : {}) });
+  const app = createApp({
+    source,
+    log,
+    ...(space ? { space } : {}),
+    ...(deliveries ? { deliveries } : {}),
+    jobThreads,
+  });
   const server: Server = createServer(app.koa.callback());
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = server.address() as AddressInfo;

@@ -1,0 +1,308 @@
+import { randomUUID } from 'node:crypto';
+import { MessageChannel } from 'node:worker_threads';
+import { blobsOfMeshes, currentDocument, historySchema, proxyFactsSchema } from '@yard-brace/core';
+import type { Logger } from 'pino';
+import { Piscina } from 'piscina';
+import type { DataSource, EntityManager } from 'typeorm';
+import { isDatabaseAway } from '../database/connect.js';
+import { JobItems, type JobItemRow, Jobs } from '../database/entities.js';
+import { transact } from '../database/transact.js';
+import type { DeliveryService } from '../delivery/delivery-service.js';
+import { HttpProblem } from '../http/problems.js';
+import type { BlobStore } from '../store/blob-store.js';
+import type { PieceStore } from '../store/piece-store.js';
+import { pieceRow, yardRow } from '../store/rows.js';
+import { rulesOf } from '../store/rules-store.js';
+import { type ItemReport, NO_REPORT, reportFrom } from './job-rows.js';
+import { recipeFrom } from './job-store.js';
+import type { RecipeTask, RecipeTaskResult } from './recipe-task.js';
+
+/** A piece that nobody has renewed for so long is free for others: its process is gone. */
+const LEASE_SECONDS = 20;
+const RENEWED_EVERY_MS = 4000;
+/** A piece that ended its process so often is not begun again. */
+const MAX_TRIES = 5;
+const LOOKED_EVERY_MS = 700;
+
+export interface JobRunnerParts {
+  source: DataSource;
+  pieces: PieceStore;
+  blobs: BlobStore;
+  deliveries: DeliveryService;
+  log: Logger;
+  /** pieces that are worked on at a time */
+  threads: number;
+}
+
+type Claimed = Pick<JobItemRow, 'jobId' | 'position' | 'pieceId' | 'versionAfter' | 'report' | 'tries'>;
+
+/** This process has lost a piece to another one, which does it again: what was worked out here is let go. */
+class LostError extends Error {
+  override readonly name = 'LostError';
+}
+
+/**
+ * Works on the pieces of jobs. Each is claimed in its row under a lease by the database's clock, and counts as done in the
+ * very transaction that saves it: any number of processes share a job, a killed one loses nothing, and no piece is done
+ * twice.
+ */
+export class JobRunner {
+  private readonly owner = randomUUID();
+  private readonly pool: Piscina<RecipeTask, RecipeTaskResult>;
+  private readonly loops: Promise<void>[];
+  private readonly ending = new AbortController();
+
+  constructor(private readonly parts: JobRunnerParts) {
+    const { threads } = parts;
+    this.pool = new Piscina({
+      filename: new URL('./recipe-task.js', import.meta.url).href,
+      minThreads: 0,
+      maxThreads: threads,
+      idleTimeout: 60_000,
+    });
+    this.loops = Array.from({ length: threads }, () => this.work());
+  }
+
+  async close(): Promise<void> {
+    this.ending.abort();
+    await this.pool.destroy();
+    await Promise.all(this.loops);
+    // What this process leaves undone is not waited for by the others.
+    await this.parts.source
+      .query(
+        "UPDATE job_item SET state = 'waiting', tries = tries - 1, owner = NULL WHERE owner = ? AND state = 'running'",
+        [this.owner],
+      )
+      .catch(() => undefined);
+  }
+
+  private async work(): Promise<void> {
+    const { signal } = this.ending;
+    while (!signal.aborted) {
+      try {
+        const item = await this.claim();
+        if (item) await this.doItem(item);
+        else await pause(LOOKED_EVERY_MS, signal);
+      } catch (error) {
+        if (signal.aborted) return;
+        if (!isDatabaseAway(error)) this.parts.log.error({ err: error }, 'job failed');
+        await pause(LOOKED_EVERY_MS, signal);
+      }
+    }
+  }
+
+  /** The next piece of the job that comes first; null where nothing waits. */
+  private async claim(): Promise<Claimed | null> {
+    const { source } = this.parts;
+    const open: { id: number }[] = await source.query(
+      'SELECT id FROM job WHERE ended_at IS NULL AND stopped = 0 ORDER BY priority DESC, id LIMIT 20',
+    );
+    for (const { id } of open) {
+      const item = await transact(source, (manager) => this.claimOf(manager, id));
+      if (item) return item;
+      await this.endIfDone(id);
+    }
+    return null;
+  }
+
+  private async claimOf(manager: EntityManager, jobId: number): Promise<Claimed | null> {
+    for (const which of ["state = 'waiting'", "state = 'running' AND leased_until < UTC_TIMESTAMP(3)"]) {
+      const [row]: Claimed[] = await manager.query(
+        `SELECT job_id jobId, position, piece_id pieceId, version_after versionAfter, report, tries FROM job_item
+          WHERE job_id = ? AND ${which} ORDER BY position LIMIT 1 FOR UPDATE SKIP LOCKED`,
+        [jobId],
+      );
+      if (!row) continue;
+      await manager.query(
+        `UPDATE job_item SET state = 'running', owner = ?, tries = tries + 1, share = 0,
+          leased_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE job_id = ? AND position = ?`,
+        [this.owner, LEASE_SECONDS, row.jobId, row.position],
+      );
+      return row;
+    }
+    return null;
+  }
+
+  private async doItem(item: Claimed): Promise<void> {
+    let share = 0;
+    const renew = async () => {
+      await this.parts.source
+        .query(
+          `UPDATE job_item SET share = ?, leased_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND
+            WHERE job_id = ? AND position = ? AND owner = ? AND state = 'running'`,
+          [share, LEASE_SECONDS, item.jobId, item.position, this.owner],
+        )
+        .catch(() => undefined);
+    };
+    const renewing = setInterval(() => void renew(), RENEWED_EVERY_MS);
+    try {
+      if (item.tries >= MAX_TRIES)
+        return await this.fail(
+          item,
+          `It ended the process ${MAX_TRIES} times; try a smaller piece or recipe.`,
+        );
+      const tell = (now: number) => void (share = now);
+      const saved = item.versionAfter !== null;
+      const version = saved ? item.versionAfter! : await this.runRecipe(item, tell);
+      if (version !== null) await this.leave(item, version);
+    } catch (error) {
+      await this.failed(item, error);
+    } finally {
+      clearInterval(renewing);
+      await this.endIfDone(item.jobId);
+    }
+  }
+
+  /** Does the recipe, and saves what came of it; the version that leaves, or null where nothing is left to do. */
+  private async runRecipe(item: Claimed, tell: (share: number) => void): Promise<number | null> {
+    const { source, pieces, blobs } = this.parts;
+    const { manager } = source;
+    const row = await pieceRow(manager, item.pieceId);
+    const yard = await yardRow(manager, row.yardId);
+    const job = await source.getRepository(Jobs).findOneByOrFail({ id: item.jobId });
+    const history = await pieces.historyAt(item.pieceId, row.version);
+    const { meshes } = currentDocument(historySchema.parse(JSON.parse(history)));
+    const bytes = new Map<string, Uint8Array>();
+    for (const id of blobsOfMeshes(meshes)) bytes.set(id, await blobs.readBytes(id));
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', (share: number) => tell(share * 0.9));
+    const task: RecipeTask = {
+      recipe: recipeFrom(job),
+      rules: await rulesOf(manager, yard),
+      history,
+      version: row.version,
+      measured: row.measured === null ? null : proxyFactsSchema.parse(JSON.parse(row.measured)),
+      blobs: bytes,
+      port: port2,
+    };
+    let result: RecipeTaskResult;
+    try {
+      result = await this.pool.run(task, { transferList: [port2], signal: this.ending.signal });
+    } finally {
+      port1.close();
+    }
+    const { steps, before, after, leaving, stopped } = result;
+    const report: ItemReport = { ...NO_REPORT, steps, before, after, leaving };
+    if (stopped !== null) {
+      await this.fail(item, stopped, report);
+      return null;
+    }
+    for (const made of result.made.values()) await blobs.writeBytes(made);
+    const more = leaving.length > 0;
+    if (result.save === null && result.measured === null) {
+      await transact(source, (manager) => this.put(manager, item, { report, ...(more ? {} : DONE) }));
+      return more ? row.version : null;
+    }
+    const { version } = await pieces.saveRun(
+      item.pieceId,
+      {
+        version: row.version,
+        body: result.save,
+        measured: result.measured,
+        pictureStays: !result.artChanged,
+      },
+      (manager, version) =>
+        this.put(manager, item, {
+          report,
+          ...(version > row.version ? { versionBefore: row.version, versionAfter: version } : {}),
+          ...(more ? {} : DONE),
+        }),
+    );
+    return more ? version : null;
+  }
+
+  /** Delivers what has not left yet; each delivery is taken off the list as it is kept. */
+  private async leave(item: Claimed, version: number): Promise<void> {
+    const { source, deliveries } = this.parts;
+    for (;;) {
+      const row = await source
+        .getRepository(JobItems)
+        .findOneByOrFail({ jobId: item.jobId, position: item.position });
+      const report = reportFrom(row);
+      const [next, ...leaving] = report.leaving;
+      if (!next) break;
+      await deliveries.deliver(
+        item.pieceId,
+        { version, target: next.target, choices: next.choices, answered: false },
+        this.ending.signal,
+        async (manager, [delivery]) => {
+          const { id, target, agreed } = delivery!;
+          await this.put(manager, item, {
+            report: {
+              ...report,
+              leaving,
+              deliveries: [...report.deliveries, { id, target, agreed: Boolean(agreed) }],
+            },
+            ...(leaving.length ? {} : DONE),
+          });
+        },
+      );
+    }
+  }
+
+  private async failed(item: Claimed, error: unknown): Promise<void> {
+    if (error instanceof LostError || this.ending.signal.aborted) return;
+    if (error instanceof HttpProblem) {
+      const says =
+        error.code === 'conflict'
+          ? 'It was changed while the recipe ran, and stays as it was changed; try it again.'
+          : error.message;
+      return this.fail(item, says);
+    }
+    if (isDatabaseAway(error)) throw error;
+    this.parts.log.error({ err: error, piece: item.pieceId }, 'a recipe failed');
+    await this.fail(
+      item,
+      'It could not be worked out; the log of the server says more. The piece is as it was.',
+    );
+  }
+
+  private async fail(item: Claimed, fault: string, report?: ItemReport): Promise<void> {
+    await transact(this.parts.source, async (manager) => {
+      const row = await manager
+        .getRepository(JobItems)
+        .findOneByOrFail({ jobId: item.jobId, position: item.position });
+      await this.put(manager, item, {
+        state: 'failed',
+        owner: null,
+        leasedUntil: null,
+        report: { ...(report ?? reportFrom(row)), fault },
+      });
+    });
+  }
+
+  /** Writes to the row of a piece that is still this process's. @throws LostError when it is another's */
+  private async put(
+    manager: EntityManager,
+    { jobId, position }: Claimed,
+    { report, ...change }: Partial<Omit<JobItemRow, 'report'>> & { report: ItemReport },
+  ): Promise<void> {
+    const { affected } = await manager
+      .getRepository(JobItems)
+      .createQueryBuilder()
+      .update()
+      .set({ ...change, report: JSON.stringify(report), tries: 0 })
+      .where('jobId = :jobId AND position = :position', { jobId, position })
+      .andWhere("owner = :owner AND state = 'running'", { owner: this.owner })
+      .execute();
+    if (!affected) throw new LostError();
+  }
+
+  private async endIfDone(jobId: number): Promise<void> {
+    await this.parts.source
+      .query(
+        `UPDATE job SET ended_at = UTC_TIMESTAMP(3) WHERE id = ? AND ended_at IS NULL AND NOT EXISTS
+          (SELECT 1 FROM job_item WHERE job_id = ? AND state IN ('waiting', 'running'))`,
+        [jobId, jobId],
+      )
+      .catch(() => undefined);
+  }
+}
+
+const DONE = { state: 'done', share: 1, owner: null, leasedUntil: null } as const;
+
+const pause = (ms: number, signal: AbortSignal): Promise<void> =>
+  new Promise((resolve) => {
+    const timer = setTimeout(resolve, ms);
+    signal.addEventListener('abort', () => (clearTimeout(timer), resolve()), { once: true });
+  });
