@@ -9,6 +9,7 @@ import {
   writeFileSync,
   statSync,
 } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { bootstrap } from './lib/bootstrap.mjs';
@@ -20,11 +21,12 @@ import { holdAlone } from './lib/only-one.mjs';
 import { endProcess, isOurs, pause, portIsFree } from './lib/processes.mjs';
 import { run, say, Stop } from './lib/say.mjs';
 
-const USAGE = `npm start -- [--port N] [--data DIR] [--deliveries DIR] [--empty]
+const USAGE = `npm start -- [--port N] [--data DIR] [--deliveries DIR] [--workers N] [--empty]
 
   --port N          port on loopback, default 4300
   --data DIR        where the database keeps its files, default .yard in this folder
   --deliveries DIR  put deliveries into this folder as well, for programs that watch it
+  --workers N       processes that work on jobs, each on a piece at a time; default: one for two cores
   --empty           do not fill an empty database with the sample yard`;
 
 await run(async () => {
@@ -44,9 +46,17 @@ await run(async () => {
   say('Starting the database …');
   const database = new Database(join(options.data, 'database'));
   let server;
+  /** processes that work on jobs */
+  const workers = [];
   let stopping = false;
   const record = () => {
-    const run = { starter: process.pid, server: server?.pid, database: database.pid, port: options.port };
+    const run = {
+      starter: process.pid,
+      server: server?.pid,
+      workers: workers.map(({ pid }) => pid),
+      database: database.pid,
+      port: options.port,
+    };
     try {
       // Whole or not at all: who looks meanwhile never finds half of it.
       writeFileSync(`${runFile}.new`, JSON.stringify(run));
@@ -61,7 +71,7 @@ await run(async () => {
     if (stopping) return;
     stopping = true;
     say('\nStopping …');
-    if (server?.exitCode === null) await endProcess(server.pid);
+    await Promise.all([server, ...workers].map((child) => child?.exitCode === null && endProcess(child.pid)));
     await database.stop();
     rmSync(runFile, { force: true });
     process.exit(code);
@@ -74,6 +84,7 @@ await run(async () => {
     await database.start();
     record();
     server = await startServer(options, database);
+    for (let i = 0; i < options.workers; i++) workers.push(await startWorker(i, options, database));
     record();
     const address = `http://127.0.0.1:${options.port}`;
     if (!options.empty) await fill(address, options.data);
@@ -92,7 +103,24 @@ await run(async () => {
       record();
     };
     watchServer();
+    workers.forEach((_, i) => watchWorker(i));
     process.stdout.write(`Yard Brace is ready: ${address}\n`);
+
+    /** Another one is started for each that ends; while the database is away that is tried again. */
+    async function watchWorker(i) {
+      while (!stopping) {
+        await new Promise((resolve) => workers[i].once('exit', resolve));
+        for (let started = false; !started && !stopping;) {
+          say('A process that works on jobs stopped unexpectedly; starting another one …');
+          if (tooOften()) return stop(1);
+          started = await startWorker(i, options, database).then(
+            (worker) => (workers[i] = worker),
+            () => pause(1000),
+          );
+        }
+        record();
+      }
+    }
 
     function watchServer() {
       server.once('exit', async () => {
@@ -122,6 +150,7 @@ function readOptions() {
         port: { type: 'string' },
         data: { type: 'string' },
         deliveries: { type: 'string' },
+        workers: { type: 'string' },
         empty: { type: 'boolean' },
         help: { type: 'boolean' },
       },
@@ -140,7 +169,10 @@ function readOptions() {
     const deliveries = values.deliveries && resolve(process.env.INIT_CWD ?? '.', values.deliveries);
     if (deliveries && !statSync(deliveries, { throwIfNoEntry: false })?.isDirectory())
       throw new Stop(`${deliveries} is no folder; make it first, or leave --deliveries out.`);
-    return { port, data, deliveries, empty: values.empty ?? false };
+    const workers = Number(values.workers ?? Math.max(1, Math.floor(availableParallelism() / 2)));
+    if (!Number.isInteger(workers) || workers < 0 || workers > 64)
+      throw new Stop(`--workers takes a number from 0 to 64, not “${values.workers}”.\n${USAGE}`);
+    return { port, data, deliveries, workers, empty: values.empty ?? false };
   } catch (error) {
     if (error instanceof Stop) throw error;
     throw new Stop(`${error.message}\n${USAGE}`);
@@ -163,8 +195,10 @@ function leftIn(runFile) {
 
 /** What a killed starter left behind on this data goes. */
 async function clearLeftOver(runFile, { data }) {
-  const { server } = leftIn(runFile);
+  const { server, workers = [] } = leftIn(runFile);
   if (isOurs(server, 'server/dist/main.js', `--data=${data}`)) await endProcess(server);
+  for (const worker of workers)
+    if (isOurs(worker, 'server/dist/jobs-main.js', `--data=${data}`)) await endProcess(worker);
   rmSync(runFile, { force: true });
 }
 
@@ -188,17 +222,26 @@ async function roomIn(folder, givenUp) {
   }
 }
 
-function startServer({ port, data, deliveries }, database) {
+function startServer(options, database) {
   say('Starting the server …');
+  const own = [`--port=${options.port}`, `--web=${inHouse('web/dist/browser')}`];
+  return startPart('server', 'main.js', own, options, database);
+}
+
+const startWorker = (i, options, database) =>
+  startPart(`jobs-${i + 1}`, 'jobs-main.js', [], options, database);
+
+/** A process of ours on the database. @throws Stop when it ends before it is ready */
+function startPart(name, file, own, { data, deliveries }, database) {
+  const log = join(data, 'log', `${name}.log`);
   const child = spawn(
     process.execPath,
     [
-      inHouse('server/dist/main.js'),
-      `--port=${port}`,
-      `--web=${inHouse('web/dist/browser')}`,
+      inHouse('server/dist', file),
+      ...own,
       `--db-port=${database.port}`,
       `--db-password-file=${database.passwordFile}`,
-      `--log=${join(data, 'log', 'server.log')}`,
+      `--log=${log}`,
       `--data=${data}`,
       ...(deliveries ? [`--deliveries=${deliveries}`] : []),
     ],
@@ -206,12 +249,10 @@ function startServer({ port, data, deliveries }, database) {
   );
   return new Promise((resolve, reject) => {
     child.once('message', (message) =>
-      message.ready ? resolve(child) : reject(new Stop(`The server could not start: ${message.failed}.`)),
+      message.ready ? resolve(child) : reject(new Stop(`The ${name} could not start: ${message.failed}.`)),
     );
     child.once('exit', (code) =>
-      reject(
-        new Stop(`The server ended at once (exit ${code}); its log is ${join(data, 'log', 'server.log')}.`),
-      ),
+      reject(new Stop(`The ${name} process ended at once (exit ${code}); its log is ${log}.`)),
     );
   });
 }
