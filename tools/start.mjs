@@ -228,8 +228,9 @@ function startServer(options, database) {
   return startPart('server', 'main.js', own, options, database);
 }
 
-const startWorker = (i, options, database) =>
-  startPart(`jobs-${i + 1}`, 'jobs-main.js', [], options, database);
+function startWorker(i, options, database) {
+  return startPart(`jobs-${i + 1}`, 'jobs-main.js', [], options, database);
+}
 
 /** A process of ours on the database. @throws Stop when it ends before it is ready */
 function startPart(name, file, own, { data, deliveries }, database) {

@@ -9,9 +9,11 @@ import {
 } from '@yard-brace/contract';
 import {
   currentDocument,
+  describeEdit,
   FIRST_RULES,
   meshReader,
   type Recipe,
+  recipeEdit,
   recipeSchema,
   recipeYard,
   runRecipe,
@@ -100,7 +102,7 @@ describe('jobs', () => {
     const piece = await client.piece(pieces[0]!);
     expect(currentDocument(piece.history).proxies.map(({ shape }) => shape.kind)).toEqual(['hull']);
     expect(piece.measured?.judged?.excess.max).toBeCloseTo(0, 9);
-    expect(piece.history.edits.length).toBe(2);
+    expect(piece.history.edits.map(describeEdit)).toEqual(['recipe “For crates”']);
     const list = jobListSchema.parse((await client.ask('GET', routes.yardJobs(yard))).json);
     expect(list.map(({ id, state, name }) => [id, state, name])).toEqual([[job.id, 'ended', 'For crates']]);
   });
@@ -123,7 +125,7 @@ describe('jobs', () => {
       yard: recipeYard(FIRST_RULES),
     });
     const stored = (await client.piece(piece!)).history;
-    expect(stored.edits).toEqual(JSON.parse(JSON.stringify(run.edits)));
+    expect(stored.edits).toEqual(JSON.parse(JSON.stringify([recipeEdit(of.name, run.edits)])));
   });
 
   it('are shared by several processes, and no piece is done twice', async () => {

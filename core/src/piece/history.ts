@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { blobsOf, blobsOfMeshes, pieceDocumentSchema, type PieceDocument } from './document.js';
-import { applyEdit, type Edit, editSchema, weightOf } from './edits/index.js';
+import { applyEdit, type Edit, editSchema, singleEdits, weightOf } from './edits/index.js';
 
 /** A document as what it was, plus the edits since; those after the cursor are undone and can come back. */
 export const historySchema = z
@@ -22,7 +22,7 @@ export const MAX_HISTORY_BYTES = 4 * 2 ** 20;
 /** Every blob that any state of the history names, undone ones included. */
 export function blobsOfHistory({ base, edits }: History): string[] {
   const blobs = new Set(blobsOf(base));
-  for (const edit of edits) {
+  for (const edit of edits.flatMap(singleEdits)) {
     if ('meshes' in edit) for (const id of blobsOfMeshes(edit.meshes)) blobs.add(id);
     if ('pictures' in edit) for (const picture of edit.pictures) blobs.add(picture.blob);
     if ('source' in edit) for (const file of edit.source.files) blobs.add(file.blob);

@@ -13,4 +13,5 @@ export type { RecipeYard, WalkPiece } from './recipe-yard.js';
 export * from './run-recipe.js';
 export { StepError } from './step-error.js';
 export { ALL_PARTS, type StepKind } from './step-kind.js';
+export { firstParameters, type StepField, stepFields, typedValue } from './step-form.js';
 export { STEP_KINDS, stepKindOf } from './step-kinds.js';

@@ -5,6 +5,7 @@ import {
   type History,
   type Intent,
   type PieceDocument,
+  singleEdits,
   type Pivot,
 } from '../piece/index.js';
 import { RECIPE_ANCHORS } from './kinds/pivot-steps.js';
@@ -21,11 +22,14 @@ export interface HistoryStep {
 /** What was done to a piece, in its order, each edit with the step that a recipe makes of it. */
 export function stepsOfHistory({ base, edits, cursor }: History): HistoryStep[] {
   let document = base;
-  return edits.slice(0, cursor).map((edit) => {
-    const step = stepOf(document, edit);
-    document = applyEdit(document, edit);
-    return { label: describeEdit(edit), step };
-  });
+  return edits
+    .slice(0, cursor)
+    .flatMap(singleEdits)
+    .map((edit) => {
+      const step = stepOf(document, edit);
+      document = applyEdit(document, edit);
+      return { label: describeEdit(edit), step };
+    });
 }
 
 function stepOf(before: PieceDocument, edit: Edit): RecipeStep | null {

@@ -4,7 +4,9 @@ import { joinMeshes } from '../mesh/index.js';
 import {
   applyEdit,
   artKey,
+  blobsOfHistory,
   currentDocument,
+  describeEdit,
   editSchema,
   type Edit,
   meshReader,
@@ -13,6 +15,7 @@ import {
   plainMaterial,
   plainNode,
   pushEdit,
+  recipeEdit,
   replaceProxies,
   type Scene,
   selectParts,
@@ -26,13 +29,16 @@ import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { expectAsInNode, sameRecipe } from '../testing/same-everywhere.js';
 import {
   figuresText,
+  firstParameters,
   type Recipe,
   recipeSchema,
   type RecipeRun,
   type RecipeStep,
   runRecipe,
   STEP_KINDS,
+  stepFields,
   stepsOfHistory,
+  typedValue,
 } from './index.js';
 
 const yard = recipeYard({ ...FIRST_RULES, targets: ['prefix-tags', 'suffix-tags'] });
@@ -159,6 +165,13 @@ describe('a recipe', () => {
     const again = done.edits.map((edit) => editSchema.parse(JSON.parse(JSON.stringify(edit)))) as Edit[];
     const stored = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
     expect(stored(again.reduce(applyEdit, piece.document))).toEqual(stored(done.document));
+    // As one undo step it is the same, and names the same bytes.
+    const one = recipeEdit('to try', done.edits);
+    const history = pushEdit(startHistory(piece.document), editSchema.parse(stored(one)));
+    expect(stored(currentDocument(history))).toEqual(stored(done.document));
+    expect(describeEdit(one)).toBe('recipe “to try”');
+    for (const id of done.blobs.keys()) expect(blobsOfHistory(history)).toContain(id);
+    expect(stepsOfHistory(history).map(({ step }) => step?.op)).toContain('assign-material');
     // What the new meshes are made of is stored beside.
     const meshes = meshReader(new Map([...piece.blobs, ...done.blobs]));
     for (const id of Object.keys(done.document.meshes)) expect(meshes(id).indices.length).toBeGreaterThan(0);
@@ -355,5 +368,30 @@ describe('steps of a history', () => {
     });
     expect(again.stopped).toBeNull();
     expect(artKey(again.document)).toBe(artKey(currentDocument(history)));
+  });
+});
+
+describe('the form of a step', () => {
+  it('has words for every parameter, and begins with what can be read', () => {
+    for (const op of Object.keys(STEP_KINDS)) {
+      for (const { name, label } of stepFields(op)) expect([op, name, label]).not.toEqual([op, name, name]);
+      const step = { op, parameters: firstParameters(op) };
+      const { error } = recipeSchema.safeParse({ format: 1, name: 'x', steps: [step] });
+      expect([op, error?.issues.map(({ path, message }) => `${path.join('.')} ${message}`)]).toEqual([
+        op,
+        undefined,
+      ]);
+    }
+  });
+
+  it('reads what is typed as what it is', () => {
+    expect(['', ' 12 ', '[1, 0, 0]', 'oak*', '"12"', 'true'].map(typedValue)).toEqual([
+      undefined,
+      12,
+      [1, 0, 0],
+      'oak*',
+      '12',
+      true,
+    ]);
   });
 });

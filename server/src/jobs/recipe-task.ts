@@ -8,6 +8,7 @@ import {
   type ProxyFacts,
   pushEdit,
   type Recipe,
+  recipeEdit,
   recipeYard,
   runRecipe,
   stepsBetween,
@@ -69,7 +70,7 @@ export default async function recipeTask({
     walk: walkPiece,
     progress: (share) => port.postMessage(share),
   });
-  const now = run.edits.reduce(pushEdit, history);
+  const now = run.edits.length ? pushEdit(history, recipeEdit(recipe.name, run.edits)) : history;
   const save: z.input<typeof saveStepsSchema> | null = run.edits.length
     ? { version, steps: stepsBetween(history, now)! }
     : null;

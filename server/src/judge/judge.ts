@@ -17,6 +17,7 @@ import {
   type PieceDocument,
   proxyFactsSchema,
   shelfFactsOf,
+  singleEdits,
   targetsOf,
   unpackMeshes,
   withSteps,
@@ -261,7 +262,10 @@ function factsOf(
 /** What was stored before was looked at then. */
 function meshBlobsOf({ base, edits }: History, before: History | undefined): Judged['meshBlobs'] {
   const wanted = new Map<string, Set<string>>();
-  const fresh = edits.filter((edit) => 'meshes' in edit && !before?.edits.includes(edit));
+  const fresh = edits
+    .filter((edit) => !before?.edits.includes(edit))
+    .flatMap(singleEdits)
+    .filter((edit) => 'meshes' in edit);
   for (const { meshes } of [...(before ? [] : [base]), ...fresh] as Pick<PieceDocument, 'meshes'>[]) {
     for (const blob of blobsOfMeshes(meshes)) wanted.set(blob, wanted.get(blob) ?? new Set());
     for (const [id, { pack }] of Object.entries(meshes)) wanted.get(pack ?? id)!.add(id);

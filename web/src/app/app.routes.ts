@@ -29,6 +29,11 @@ export const appRoutes: Routes = [
     title: 'Rules · Yard Brace',
   },
   {
+    path: 'jobs/:jobId',
+    loadComponent: () => import('./pages/jobs/job-page').then((m) => m.JobPage),
+    title: 'Job · Yard Brace',
+  },
+  {
     path: 'deliveries/:id/sheet',
     loadComponent: () => import('./pages/deliveries/sheet-page').then((m) => m.SheetPage),
     title: 'Import sheet · Yard Brace',

@@ -8,6 +8,8 @@ import { isRecord, withProxyIds } from '../upgrade-document.js';
 export function upgradeEdit(value: unknown): unknown {
   if (!isRecord(value)) return value;
   const { kind } = value;
+  if (kind === 'recipe' && Array.isArray(value['edits']))
+    return { ...value, edits: value['edits'].map(upgradeEdit) };
   if (kind === 'set-proxies')
     return { kind: 'put-proxies', changed: withProxyIds(value['proxies']), removed: 'others' };
   if (kind === 'remove-proxy') return { kind: 'put-proxies', changed: [], removed: [value['id']] };

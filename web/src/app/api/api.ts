@@ -12,6 +12,13 @@ import {
   type DeliveryList,
   deliveryListSchema,
   type DeliveryPlace,
+  type Job,
+  jobListSchema,
+  type JobReport,
+  jobReportSchema,
+  jobSchema,
+  type TakenBack,
+  takenBackSchema,
   deliveryPlaceSchema,
   deliverySchema,
   jointDeliveriesSchema,
@@ -49,6 +56,7 @@ import type {
   History,
   HistorySteps,
   ProxyFacts,
+  Recipe,
   SetForm,
   SetOut,
   ShelfFacts,
@@ -76,6 +84,22 @@ export class Api {
   yards = (): Promise<Yard[]> => call('GET', routes.yards, yardListSchema);
   createYard = (name: string): Promise<Yard> => call('POST', routes.yards, yardSchema, { name });
   yard = (id: number): Promise<YardWithPieces> => call('GET', routes.yard(id), yardWithPiecesSchema);
+  jobs = (yardId: number): Promise<Job[]> => call('GET', routes.yardJobs(yardId), jobListSchema);
+  beginJob = (yardId: number, recipe: Recipe, pieces: readonly number[]): Promise<Job> =>
+    call('POST', routes.yardJobs(yardId), jobSchema, { recipe, pieces });
+  /** @param from so many pieces were listed before */
+  jobReport = (id: number, from: number): Promise<JobReport> =>
+    call('GET', routes.jobFrom(id, from), jobReportSchema);
+  stopJob = (id: number): Promise<Job> => call('POST', routes.jobStopped(id), jobSchema);
+  goOnWithJob = (id: number): Promise<Job> => call('POST', routes.jobGoesOn(id), jobSchema);
+  prioritiseJob = (id: number, priority: number): Promise<Job> =>
+    call('PUT', routes.jobPriority(id), jobSchema, { priority });
+  /** @param pieces null for all that failed */
+  tryJobAgain = (id: number, pieces: readonly number[] | null): Promise<Job> =>
+    call('POST', routes.jobTriedAgain(id), jobSchema, { pieces });
+  /** @param pieces null for all of it */
+  takeJobBack = (id: number, pieces: readonly number[] | null): Promise<TakenBack> =>
+    call('POST', routes.jobTakenBack(id), takenBackSchema, { pieces });
   rules = (yardId: number): Promise<YardRulesState> =>
     call('GET', routes.yardRules(yardId), yardRulesStateSchema);
   saveRules = (yardId: number, version: number, rules: YardRules): Promise<YardRulesState> =>

@@ -142,6 +142,10 @@ export class BenchStore implements SavedWork, OnDestroy {
     return currentDocument(this.history$.value!);
   }
 
+  get history(): History {
+    return this.history$.value!;
+  }
+
   get rules(): YardRules {
     return this.piece.yard.rules;
   }

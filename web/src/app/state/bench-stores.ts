@@ -24,6 +24,7 @@ import { Picking } from './picking';
 import { PieceSaver } from './piece-saver';
 import { PlayedRuns } from './played-runs';
 import { Proposals } from './proposals';
+import { RecipeRuns } from './recipe-runs';
 import { ProxyMeasure } from './proxy-measure';
 import { RiddenEdges } from './ridden-edges';
 import { SavedWork } from './saved-work';
@@ -74,6 +75,7 @@ export const BENCH_STORES = [
   NewArtStore,
   DeviationStore,
   ProxyMeasure,
+  RecipeRuns,
   TrialStore,
   { provide: PlayedRuns, useExisting: TrialStore },
   TrialPlayer,

@@ -39,7 +39,8 @@ export interface GrowingBeside {
   about: Vec3;
 }
 
-export type ProposalSource = 'ladder' | 'make' | 'set' | 'operation' | 'size' | 'pivot' | 'new-art';
+export type ProposalSource =
+  'ladder' | 'make' | 'set' | 'operation' | 'size' | 'pivot' | 'new-art' | 'recipe';
 
 export interface ProposalOptions {
   title: string;

@@ -78,6 +78,7 @@ const JOBS = [
   'readBackFiles',
   'weighDelivery',
   'walkTrials',
+  'runRecipe',
   'bodyTrial',
   'trialCost',
   'beginWalk',

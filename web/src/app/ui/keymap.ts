@@ -47,10 +47,13 @@ export class Keymap {
 
   /** Bind keys for as long as what binds them lives. */
   bind(bindings: readonly KeyBinding[], destroyed = inject(DestroyRef)): void {
+    destroyed.onDestroy(this.add(bindings));
+  }
+
+  /** Bind keys until what is answered is called. */
+  add(bindings: readonly KeyBinding[]): () => void {
     this.bindings.update((all) => [...all, ...bindings]);
-    destroyed.onDestroy(() =>
-      this.bindings.update((all) => all.filter((binding) => !bindings.includes(binding))),
-    );
+    return () => this.bindings.update((all) => all.filter((binding) => !bindings.includes(binding)));
   }
 
   /** Lines of the list that are no keys: what the mouse does. */
@@ -117,10 +120,11 @@ export class Keymap {
 
 const plainKey = ({ key }: KeyboardEvent): string => (key.length === 1 ? key.toUpperCase() : key);
 
-/** "Ctrl+Shift+Z", "V", "?": Shift is said only beside Ctrl, as it makes another sign of a key by itself. */
+/** "Ctrl+Shift+Z", "Alt+Q", "V", "?": Shift is said only beside Ctrl, as it makes another sign of a key by itself. */
 export function chordOf(event: KeyboardEvent): string {
-  if (event.altKey) return '';
   const ctrl = event.ctrlKey || event.metaKey;
+  // Alt makes other signs of letters: the key itself is meant.
+  if (event.altKey) return !ctrl && /^Key[A-Z]$/.test(event.code) ? `Alt+${event.code.at(-1)}` : '';
   return `${ctrl ? 'Ctrl+' : ''}${ctrl && event.shiftKey ? 'Shift+' : ''}${plainKey(event)}`;
 }
 

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { JobsLine } from './jobs-line';
 
 /** The places of a yard, one click away. */
 @Component({
   selector: 'yb-yard-places',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink],
+  imports: [JobsLine, RouterLink],
   template: `
     <nav aria-label="Places of the yard">
       @for (place of places(); track place.id) {
@@ -14,8 +15,14 @@ import { RouterLink } from '@angular/router';
         }}</a>
       }
     </nav>
+    <yb-jobs-line [yardId]="yardId()" />
   `,
   styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 14px;
+    }
     nav {
       display: flex;
       gap: 2px;
@@ -40,7 +47,7 @@ import { RouterLink } from '@angular/router';
 })
 export class YardPlaces {
   readonly yardId = input.required<number>();
-  readonly here = input.required<'shelf' | 'set-out' | 'deliveries' | 'rules'>();
+  readonly here = input<'shelf' | 'set-out' | 'deliveries' | 'rules' | null>(null);
   protected readonly places = computed(() => [
     { id: 'shelf', name: 'Shelf', link: `/yards/${this.yardId()}` },
     { id: 'set-out', name: 'Set-out', link: `/yards/${this.yardId()}/set-out` },

@@ -10,6 +10,7 @@ import {
   type NewArtReport,
   type ProxyFit,
   type PutProxies,
+  type RecipeRun,
   type ShapeComparison,
   shapeSchema,
 } from '@yard-brace/core';
@@ -70,6 +71,12 @@ export interface FixedSet {
   before: ShapeComparison | null;
   after: ShapeComparison;
 }
+
+/** A recipe that was worked out on a piece, and is not kept yet. */
+export type TriedRecipe = Omit<RecipeRun, 'edits' | 'blobs'> & {
+  /** null where it changes nothing */
+  edit: Edit | null;
+};
 
 export interface LadderRun {
   ladder: Ladder;

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from '../../state/bench-store';
 import { UndoBar } from '../../ui/undo-bar';
@@ -10,6 +10,14 @@ import { UndoBar } from '../../ui/undo-bar';
   imports: [UndoBar],
   template: `
     <yb-undo-bar />
+    <button
+      type="button"
+      class="quiet-button"
+      [attr.aria-pressed]="recipes()"
+      (click)="recipesChange.emit(!recipes())"
+    >
+      Recipes
+    </button>
     <span class="faded"
       >For <b class="for">{{ target() }}</b></span
     >
@@ -27,6 +35,9 @@ import { UndoBar } from '../../ui/undo-bar';
   `,
 })
 export class BenchBar {
+  /** whether recipes stand in the place of the job card */
+  readonly recipes = input(false);
+  readonly recipesChange = output<boolean>();
   private readonly bench = inject(BenchStore);
   private readonly piece = toSignal(this.bench.piece$);
   protected readonly target = computed(() => (this.piece() ? this.bench.profile.name : ''));

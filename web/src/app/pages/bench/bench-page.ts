@@ -30,6 +30,7 @@ import { DropFiles } from '../../ui/drop-files';
 import { FindPiece } from '../../ui/find-piece';
 import { Gutters } from '../../ui/gutters';
 import { type Crumb, Header } from '../../ui/header';
+import { JobsLine } from '../../ui/jobs-line';
 import { SameName } from '../../ui/same-name';
 import { Compute } from '../../workers/compute';
 import type { FaceHit } from '../../viewport/layers/art-layer';
@@ -38,6 +39,8 @@ import { JobCard } from './job-card';
 import type { Leavable } from '../../ui/leave-saved';
 import { OlderVersions } from './older-versions';
 import { ReadingLine } from './reading-line';
+import { RecipesCard } from './recipes-card';
+import { RecipeKeys } from './recipe-keys';
 import { SaveNotice } from '../../ui/save-notice';
 import { Strip } from './strip';
 import { BeforeView } from './view/before-view';
@@ -50,6 +53,7 @@ import { BenchView } from './view/bench-view';
   imports: [
     Header,
     FindPiece,
+    JobsLine,
     BenchBar,
     SaveNotice,
     SameName,
@@ -61,15 +65,19 @@ import { BenchView } from './view/bench-view';
     BeforeView,
     ReadingLine,
     JobCard,
+    RecipesCard,
     DropFiles,
   ],
-  providers: BENCH_STORES,
+  providers: [...BENCH_STORES, RecipeKeys],
   host: { '(window:beforeunload)': 'closing($event)' },
   template: `
     <div class="page" #drop="dropFiles" (ybDropFiles)="import($event)">
       <yb-header [places]="places()">
+        @if (piece(); as piece) {
+          <yb-jobs-line start [yardId]="piece.yard.id" />
+        }
         <yb-find-piece start [pieces]="yard()?.shelf ?? []" />
-        <yb-bench-bar />
+        <yb-bench-bar [recipes]="recipes()" (recipesChange)="recipes.set($event)" />
       </yb-header>
       <yb-save-notice />
       <yb-same-name (compare)="compareWith($event)" />
@@ -104,7 +112,13 @@ import { BenchView } from './view/bench-view';
                 <yb-reading-line [hit]="hit()" />
               </div>
             </ng-template>
-            <ng-template #panel><yb-job-card /></ng-template>
+            <ng-template #panel>
+              @if (recipes()) {
+                <yb-recipes-card (closed)="recipes.set(false)" />
+              }
+              <!-- It stays as it was left while recipes are looked at. -->
+              <yb-job-card [hidden]="recipes()" />
+            </ng-template>
           </p-splitter>
         }
       </main>
@@ -134,6 +148,8 @@ export class BenchPage implements Leavable {
   /** what a proposal changes is seen as it is, too */
   protected readonly beside = computed(() => this.settings().asItIs && this.before() !== null);
   protected readonly hit = signal<FaceHit | null>(null);
+  /** whether recipes stand in the place of the job card */
+  protected readonly recipes = signal(false);
   protected readonly missing = signal('');
   protected readonly broken = signal(false);
   private left = false;
@@ -153,6 +169,7 @@ export class BenchPage implements Leavable {
     inject(ProxyMeasure);
     inject(NewArtStore);
     inject(SetGrowth);
+    inject(RecipeKeys);
     inject(DestroyRef).onDestroy(() => (this.left = true));
     effect(() => {
       const id = this.pieceId();

@@ -6,17 +6,21 @@ export type Field = {
   /** below the form's own place */
   path: readonly (string | number)[];
   note?: string;
-} & (
-  | { as: 'text'; wide?: boolean }
-  | { as: 'sentence' }
-  | { as: 'number'; unit?: string; digits?: number }
-  | { as: 'choice'; options: readonly Option<unknown>[] }
-  | { as: 'flag' }
-  /** a line each */
-  | { as: 'lines' }
-  /** some of several, in the order they are listed */
-  | { as: 'set'; options: readonly Option<string>[] }
-);
+} &
+  /** an emptied one that is optional is left out */
+  (
+    | { as: 'text'; wide?: boolean; optional?: boolean }
+    | { as: 'sentence' }
+    | { as: 'number'; unit?: string; digits?: number }
+    | { as: 'choice'; options: readonly Option<unknown>[] }
+    | { as: 'flag' }
+    /** a number, a list or anything else that JSON writes */
+    | { as: 'value' }
+    /** a line each */
+    | { as: 'lines' }
+    /** some of several, in the order they are listed */
+    | { as: 'set'; options: readonly Option<string>[] }
+  );
 
 const titled = (word: string): string => word[0]!.toUpperCase() + word.slice(1).replaceAll('-', ' ');
 

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { typedValue } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
 import { type RulesPath, RulesDraft } from '../../state/rules-draft';
@@ -36,6 +37,17 @@ import type { Field } from './fields';
           }
           @case ('flag') {
             <yb-check [label]="field.label" [checked]="at(field) === true" (changed)="set(field, $event)" />
+          }
+          @case ('value') {
+            <input
+              pInputText
+              pSize="small"
+              class="wide figures"
+              [attr.aria-label]="field.label"
+              [value]="written(field)"
+              (change)="set(field, typed(typedText.value))"
+              #typedText
+            />
           }
           @case ('lines') {
             <textarea
@@ -75,7 +87,7 @@ import type { Field } from './fields';
               [class.wide]="field.wide"
               [attr.aria-label]="field.label"
               [value]="at(field) ?? ''"
-              (change)="set(field, text.value)"
+              (change)="set(field, field.optional && !text.value.trim() ? undefined : text.value)"
               #text
             />
           }
@@ -160,6 +172,14 @@ export class RuleFields {
   /** An emptied text is none: what may be left out is left out. */
   protected set(field: Field, value: unknown): void {
     this.rules.set(this.path(field), value);
+  }
+
+  protected readonly typed = typedValue;
+
+  protected written(field: Field): string {
+    const value = this.at(field);
+    if (value === undefined) return '';
+    return typeof value === 'string' ? value : JSON.stringify(value);
   }
 
   protected list(field: Field): string[] {

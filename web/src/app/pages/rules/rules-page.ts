@@ -33,6 +33,7 @@ import { EffectPanel } from './effect-panel';
 import { NamesSample } from './names-sample';
 import { ProfileSample } from './profile-sample';
 import { ProfileSection } from './profile-section';
+import { RecipesSection } from './recipes-section';
 import { RuleFields } from './rule-fields';
 import { RuleList } from './rule-list';
 import {
@@ -67,6 +68,7 @@ import { TargetsSection } from './targets-section';
     NamesSample,
     ProfileSample,
     ProfileSection,
+    RecipesSection,
     RuleFields,
     RuleList,
     TargetsSection,
@@ -175,6 +177,7 @@ export class RulesPage {
       targets: ['targets', 'profiles', 'presets'],
       names: ['names', 'nameFields'],
       folders: ['folders'],
+      recipes: ['recipes'],
     };
     return places[id].some((place) => this.rules.issueAt([place], true) !== null);
   }

@@ -123,5 +123,6 @@ export const SECTIONS = [
   { id: 'targets', title: 'Targets and profiles' },
   { id: 'names', title: 'Names' },
   { id: 'folders', title: 'Folders' },
+  { id: 'recipes', title: 'Recipes' },
 ] as const;
 export type SectionId = (typeof SECTIONS)[number]['id'];

@@ -9,12 +9,13 @@ import { targetNames } from '../../ui/target-names';
 import { Ask } from '../../ui/ask';
 import { Check } from '../../ui/check';
 import { RenamePieces } from './rename-pieces';
+import { RunRecipe } from './run-recipe';
 
 /** What is done to the chosen pieces. */
 @Component({
   selector: 'yb-chosen-bar',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Button, Check, InputText, RenamePieces],
+  imports: [Button, Check, InputText, RenamePieces, RunRecipe],
   template: `
     @if (pieces().length) {
       <div class="chosen" role="toolbar" aria-label="What to do with the chosen pieces">
@@ -35,6 +36,14 @@ import { RenamePieces } from './rename-pieces';
             Deliver in one file …
           </button>
         }
+        <button
+          type="button"
+          class="quiet-button"
+          [attr.aria-expanded]="open() === 'recipe'"
+          (click)="toggle('recipe')"
+        >
+          Run a recipe …
+        </button>
         <button
           type="button"
           class="quiet-button"
@@ -79,6 +88,9 @@ import { RenamePieces } from './rename-pieces';
               />
             </div>
           }
+          @case ('recipe') {
+            <yb-run-recipe class="more" [pieces]="pieces()" (done)="open.set(null)" />
+          }
           @case ('rename') {
             <yb-rename-pieces class="more" [pieces]="pieces()" (done)="open.set(null)" />
           }
@@ -112,6 +124,7 @@ import { RenamePieces } from './rename-pieces';
       padding-top: 6px;
       border-top: 1px dotted var(--rule);
     }
+    yb-run-recipe.more,
     yb-rename-pieces.more {
       display: block;
     }
@@ -129,10 +142,10 @@ export class ChosenBar {
   protected readonly target = () => (this.shelf.yard ? targetNames(this.shelf.yard) : '');
 
   protected readonly renames = inject(ShelfRenames);
-  protected readonly open = signal<'together' | 'rename' | null>(null);
+  protected readonly open = signal<'together' | 'recipe' | 'rename' | null>(null);
   protected readonly fileName = computed(() => meshNameFrom(this.shelf.yard?.name ?? ''));
 
-  protected toggle(what: 'together' | 'rename'): void {
+  protected toggle(what: 'together' | 'recipe' | 'rename'): void {
     this.open.update((open) => (open === what ? null : what));
   }
 

@@ -9,7 +9,7 @@ import {
   numberAttribute,
   signal,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { PieceSummary } from '@yard-brace/contract';
 import { YardPlaces } from '../../ui/yard-places';
@@ -18,6 +18,7 @@ import { BESIDE_EXTENSIONS, counted, MESH_EXTENSIONS } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { ImportReports } from '../../state/import-report';
 import { Importer } from '../../state/importer';
+import { JobsStore } from '../../state/jobs-store';
 import { Notices } from '../../state/notices';
 import { PiecePictures } from '../../state/piece-pictures';
 import { ShelfStore } from '../../state/shelf-store';
@@ -76,6 +77,11 @@ const NONE: ReadonlySet<number> = new Set();
             [look]="look()"
             (lookChange)="look.set($event)"
           />
+          @if (shown().length > 1 && chosen().size < shown().length) {
+            <button type="button" class="quiet-button" (click)="chooseShown()">
+              Choose all {{ shown().length }}
+            </button>
+          }
           <span class="gap"></span>
           <input
             #files
@@ -156,6 +162,10 @@ export class ShelfPage {
     // Pictures are taken as long as the application is open.
     inject(PiecePictures);
     inject(DestroyRef).onDestroy(() => (this.left = true));
+    // What a job made of pieces is seen when it is at its end.
+    inject(JobsStore)
+      .ended$.pipe(takeUntilDestroyed())
+      .subscribe(() => void this.store.load(this.yardId()).catch(() => undefined));
     effect(() => {
       this.store.load(this.yardId()).catch((error) => this.notices.error(error));
     });
@@ -181,6 +191,10 @@ export class ShelfPage {
     const next = new Set(this.chosen());
     if (!next.delete(id)) next.add(id);
     this.chosen.set(next);
+  }
+
+  protected chooseShown(): void {
+    this.chosen.set(new Set(this.shown().map(({ id }) => id)));
   }
 
   protected closing(event: BeforeUnloadEvent): void {

@@ -8,14 +8,18 @@ import { toDraw } from './draw';
 /** More triangles than this are not seen in a picture of so few pixels. */
 const MANY_TRIANGLES = 100_000;
 
-/** A small picture of the piece, as PNG bytes. */
-export async function picture(document: PieceDocument, progress: Progress): Promise<Uint8Array<ArrayBuffer>> {
+/** A small picture of the piece, as PNG bytes; with its shapes where they are asked for. */
+export async function picture(
+  document: PieceDocument,
+  progress: Progress,
+  shapes = false,
+): Promise<Uint8Array<ArrayBuffer>> {
   const placed = await placedOf(document, (share) => progress(share * 0.6, `Drawing ${document.name}`));
   const seen = await forPicture(placed);
   const art = toDraw(artKey(document), seen, { pickable: false });
   // A rough surface has folds that the art has not.
   const ink = seen === placed ? art.ink : new Float32Array();
-  const bytes = await takePicture({ ...art, ink }, document);
+  const bytes = await takePicture({ ...art, ink }, document, { shapes });
   return transfer(bytes, [bytes.buffer]);
 }
 

@@ -1,0 +1,100 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
+import type { PieceSummary } from '@yard-brace/contract';
+import { counted, listText, type Recipe, STEP_KINDS } from '@yard-brace/core';
+import { Button } from 'primeng/button';
+import { JobsStore } from '../../state/jobs-store';
+import { ShelfStore } from '../../state/shelf-store';
+import { Choice, type Option } from '../../ui/choice';
+
+/** A recipe for the chosen pieces: what it will touch is said before it begins, as a job on the server. */
+@Component({
+  selector: 'yb-run-recipe',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Button, Choice],
+  template: `
+    @if (options().length) {
+      <div class="row">
+        <yb-choice
+          label="Recipe"
+          placeholder="Which recipe"
+          [options]="options()"
+          [value]="chosen()"
+          (chosen)="chosen.set($event)"
+        />
+        @if (recipe(); as recipe) {
+          <span class="grow">{{ touches(recipe) }}</span>
+          <p-button
+            [label]="'Run on ' + counted(pieces().length, 'piece')"
+            size="small"
+            [disabled]="working()"
+            (onClick)="run(recipe)"
+          />
+        }
+      </div>
+      @if (broken().length) {
+        <p class="faded">
+          {{ names(broken()) }} cannot be opened and {{ broken().length === 1 ? 'is' : 'are' }} left out.
+        </p>
+      }
+    } @else {
+      <p>
+        The yard has no recipe yet. Make one on the bench from what was done to a piece, or write one in
+        Rules.
+      </p>
+    }
+  `,
+  styles: `
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 8px 12px;
+    }
+    .grow {
+      flex: 1;
+      min-width: 200px;
+    }
+  `,
+})
+export class RunRecipe {
+  private readonly shelf = inject(ShelfStore);
+  private readonly jobs = inject(JobsStore);
+  private readonly router = inject(Router);
+  readonly pieces = input.required<readonly PieceSummary[]>();
+  readonly done = output();
+  private readonly yard = toSignal(this.shelf.yard$, { initialValue: null });
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly working = signal(false);
+  protected readonly counted = counted;
+  protected readonly options = computed((): Option<string>[] =>
+    (this.yard()?.rules.recipes ?? []).map(({ name }) => ({ label: name, value: name })),
+  );
+  protected readonly recipe = computed(
+    () => this.yard()?.rules.recipes.find(({ name }) => name === this.chosen()) ?? null,
+  );
+  protected readonly broken = computed(() => this.pieces().filter(({ broken }) => broken !== null));
+
+  protected names = (pieces: readonly PieceSummary[]) => listText(pieces.map(({ name }) => name));
+
+  /** What it will do, and to how much. */
+  protected touches({ steps }: Recipe): string {
+    const labels = steps.map(({ op }) => STEP_KINDS[op]?.label ?? op);
+    const shapes = this.pieces().reduce((sum, piece) => sum + piece.shapes, 0);
+    const targets = steps.filter(({ op }) => op === 'deliver').length;
+    return `${listText(labels, 6)}. They have ${counted(shapes, 'shape')} now${
+      targets ? `, and leave for ${counted(targets, 'target')}` : ''
+    }. Each can be taken back.`;
+  }
+
+  protected async run(recipe: Recipe): Promise<void> {
+    this.working.set(true);
+    const pieces = this.pieces().flatMap(({ id, broken }) => (broken === null ? [id] : []));
+    const job = await this.jobs.begin(this.yard()!.id, recipe, pieces);
+    this.working.set(false);
+    if (!job) return;
+    this.done.emit();
+    await this.router.navigate(['/jobs', job.id]);
+  }
+}
