@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout } from 'node:timers/promises';
 import { MessageChannel } from 'node:worker_threads';
 import { blobsOfMeshes, currentDocument, historySchema, proxyFactsSchema } from '@yard-brace/core';
 import type { Logger } from 'pino';
@@ -301,8 +302,6 @@ export class JobRunner {
 
 const DONE = { state: 'done', share: 1, owner: null, leasedUntil: null } as const;
 
+/** Ends at once when the signal fires. */
 const pause = (ms: number, signal: AbortSignal): Promise<void> =>
-  new Promise((resolve) => {
-    const timer = setTimeout(resolve, ms);
-    signal.addEventListener('abort', () => (clearTimeout(timer), resolve()), { once: true });
-  });
+  setTimeout(ms, undefined, { signal }).catch(() => undefined);

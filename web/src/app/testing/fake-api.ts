@@ -5,9 +5,12 @@ import type {
   DeliveryEntry,
   DeliveryList,
   DeliveryPlace,
+  Job,
+  JobReport,
   Piece,
   RulesEffect,
   Saved,
+  TakenBack,
   Yard,
   YardRulesState,
   YardWithPieces,
@@ -17,11 +20,12 @@ import {
   FIRST_RULES,
   type History,
   type HistorySteps,
+  type Recipe,
   withSteps,
   type YardRules,
 } from '@yard-brace/core';
 import { ApiError } from '../api/api';
-import { delivered, postPiece, savedPost } from './post';
+import { delivered, jobReport, postPiece, savedPost } from './post';
 
 /** A server of one piece that can be away, or be written to by somebody else. */
 export class FakeApi {
@@ -155,4 +159,34 @@ export class FakeApi {
   };
   undoRules = async (_yard: number, version: number): Promise<YardRulesState> =>
     (this.ruled = { version: version + 1, rules: FIRST_RULES, canUndo: false });
+
+  /** jobs of its yard, the newest first, with what became of their pieces */
+  work: JobReport[] = [];
+  jobs = async (): Promise<Job[]> => this.work.map(({ job }) => job);
+  begun: { recipe: Recipe; pieces: readonly number[] }[] = [];
+  beginJob = async (_yard: number, recipe: Recipe, pieces: readonly number[]): Promise<Job> => {
+    this.begun.push({ recipe, pieces });
+    const report = jobReport({ id: this.work.length + 1, name: recipe.name, pieces: pieces.length });
+    this.work = [report, ...this.work];
+    return report.job;
+  };
+  jobReport = async (id: number): Promise<JobReport> => this.work.find(({ job }) => job.id === id)!;
+  /** what was asked of jobs */
+  asked: unknown[] = [];
+  private askJob = async (id: number, what: string, change: Partial<Job>, more?: unknown): Promise<Job> => {
+    this.asked.push([what, id, ...(more === undefined ? [] : [more])]);
+    this.work = this.work.map((each) =>
+      each.job.id === id ? { ...each, job: { ...each.job, ...change } } : each,
+    );
+    return this.work.find(({ job }) => job.id === id)!.job;
+  };
+  stopJob = (id: number) => this.askJob(id, 'stop', { state: 'stopped' });
+  goOnWithJob = (id: number) => this.askJob(id, 'go on', { state: 'running' });
+  prioritiseJob = (id: number, priority: number) => this.askJob(id, 'first', { priority });
+  tryJobAgain = (id: number, pieces: readonly number[] | null) =>
+    this.askJob(id, 'again', { state: 'running' }, pieces);
+  takeJobBack = async (id: number, pieces: readonly number[] | null): Promise<TakenBack> => {
+    await this.askJob(id, 'back', {}, pieces);
+    return { pieces: [...(pieces ?? [1])], refused: [] };
+  };
 }

@@ -1,4 +1,4 @@
-import type { Delivery, Piece, PieceSummary, Saved } from '@yard-brace/contract';
+import type { Delivery, Job, JobItem, JobReport, Piece, PieceSummary, Saved } from '@yard-brace/contract';
 import {
   checkRulesOf,
   FIRST_RULES,
@@ -97,4 +97,42 @@ export const postPiece = (document = postDocument()): Piece => ({
 export function savedPost(version: number, document = postDocument()): Saved {
   const facts = shelfFactsOf(document, checkRulesOf(PREFIX_TAGS), {});
   return { version, savedAt: '2026-01-01T10:02:00.000Z', facts };
+}
+
+/** A job on one piece, and what became of it. */
+export function jobReport(job: Partial<Job> = {}, items: readonly Partial<JobItem>[] = []): JobReport {
+  return {
+    job: {
+      id: 1,
+      yard: 1,
+      name: 'Boxes',
+      state: 'running',
+      priority: 0,
+      startedAt: '2026-01-01T10:00:00.000Z',
+      endedAt: null,
+      pieces: items.length || 1,
+      waiting: 1,
+      running: 0,
+      done: 0,
+      failed: 0,
+      share: 0,
+      ...job,
+    },
+    recipe: { format: 1, name: 'Boxes', steps: [{ op: 'join-borders', parameters: {} }] },
+    items: items.map((item, i): JobItem => ({
+      piece: { id: i + 1, name: `Post ${i + 1}`, version: 2 },
+      state: 'done',
+      share: 1,
+      says: '1 part, 4 triangles, 1 shape',
+      steps: [],
+      before: null,
+      after: null,
+      foundVersion: null,
+      savedVersion: null,
+      deliveries: [],
+      takenBack: false,
+      ...item,
+    })),
+    more: 0,
+  };
 }

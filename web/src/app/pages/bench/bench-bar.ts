@@ -29,6 +29,9 @@ import { UndoBar } from '../../ui/undo-bar';
       gap: 18px;
       white-space: nowrap;
     }
+    [aria-pressed='true'] {
+      background: #17616e14;
+    }
     .for {
       color: var(--ink);
     }

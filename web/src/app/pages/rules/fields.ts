@@ -6,6 +6,8 @@ export type Field = {
   /** below the form's own place */
   path: readonly (string | number)[];
   note?: string;
+  /** what stands there while nothing is given */
+  fallback?: unknown;
 } &
   /** an emptied one that is optional is left out */
   (

@@ -4,7 +4,7 @@ import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
 import { type RulesPath, RulesDraft } from '../../state/rules-draft';
 import { Check } from '../../ui/check';
-import { Choice } from '../../ui/choice';
+import { Choice, type Option } from '../../ui/choice';
 import { NumberField } from '../../ui/number-field';
 import type { Field } from './fields';
 
@@ -30,9 +30,9 @@ import type { Field } from './fields';
           @case ('choice') {
             <yb-choice
               [label]="field.label"
-              [options]="field.options"
-              [value]="at(field) ?? null"
-              (chosen)="set(field, $event)"
+              [options]="numbered(field.options)"
+              [value]="chosenOf(field)"
+              (chosen)="set(field, field.options[$event]!.value)"
             />
           }
           @case ('flag') {
@@ -162,7 +162,17 @@ export class RuleFields {
   /** A sentence wraps as it likes and is one line. */
   protected readonly oneLine = (text: string) => text.replace(/\s*\n\s*/g, ' ').trim();
   protected at(field: Field): unknown {
-    return this.rules.at(this.path(field));
+    return this.rules.at(this.path(field)) ?? field.fallback;
+  }
+
+  /** Options by their numbers: nothing, and none, are values that can be chosen, too. */
+  protected numbered = (options: readonly Option<unknown>[]): Option<number>[] =>
+    options.map(({ label }, value) => ({ label, value }));
+
+  protected chosenOf(field: Field & { as: 'choice' }): number | null {
+    const value = this.rules.at(this.path(field));
+    const at = field.options.findIndex((option) => option.value === value);
+    return at < 0 ? null : at;
   }
 
   protected issue(field: Field): string | null {

@@ -1,9 +1,11 @@
 import { TestBed } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
 import { areaText, FIRST_RULES, lengthText, volumeText, type YardRules } from '@yard-brace/core';
 import { testProfile } from '../../workers/jobs/test-profile';
 import { showYardIn } from '../../state/shown-unit';
 import { type RulesDraft as Draft, withValue } from '../../state/rules-draft';
 import { type TestBench, testBench, TestPage } from '../../testing/bench';
+import { RecipesSection } from './recipes-section';
 import { RulesPage } from './rules-page';
 
 describe('a value in the rules', () => {
@@ -64,6 +66,44 @@ describe('the rules page', () => {
     expect(page.text).toContain('SM_SluiceGate_02');
     await save();
     expect(rules().names).toEqual({ mesh: 'SM_{subject:pascal}_{variant:2}' });
+  });
+
+  it('writes recipes: steps from a list, their parameters by forms, and what is wrong with them at the field', async () => {
+    await section('Recipes');
+    await page.press('Add a recipe');
+    expect(page.text).toContain('A recipe has one step at least.');
+    const recipes = page.fixture.debugElement.query(By.directive(RecipesSection))
+      .componentInstance as RecipesSection;
+    // The list of steps is long: only what is seen of it is there to be clicked.
+    for (const op of ['weld', 'ladder']) recipes['addStep'](op);
+    await page.rest();
+    await write('Name', 'Solids');
+    // What is not given stands there as it usually is.
+    expect(page.one<HTMLInputElement>('input[aria-label="Within the budget"]').checked).toBeTrue();
+    await write('Shapes', '99');
+    expect(page.all('.wrong[role=alert]').length).toBe(1);
+    expect(mayBeSaved()).toBeFalse();
+    await write('Shapes', '12');
+    await page.choose('Agent', 'nobody (full detail)');
+    await page.choose('Which parts', 'Parts that are like this');
+    await write('Name', 'leaf*', 1);
+    await page.choose('Where it does not apply', 'Skip the step');
+    await save();
+    expect(rules().recipes).toEqual([
+      {
+        format: 1,
+        name: 'Solids',
+        steps: [
+          {
+            op: 'weld',
+            parameters: { metres: 0.0002 },
+            parts: { by: 'where', name: 'leaf*' },
+            otherwise: 'skip',
+          },
+          { op: 'ladder', parameters: { shapes: 12, agent: null } },
+        ],
+      },
+    ]);
   });
 
   it('copies, adds and removes agents, but for one that is in use', async () => {

@@ -44,8 +44,8 @@ const WHERE_FIELDS: Field[] = [
   },
   { label: 'All others instead', path: ['except'], as: 'flag' },
 ];
-const OTHERWISE: Option<string | undefined>[] = [
-  { label: 'As usual', value: undefined },
+const OTHERWISE: Option<string>[] = [
+  { label: 'As usual', value: '' },
   { label: 'Stop, and leave the piece as it was', value: 'stop' },
   { label: 'Skip the step', value: 'skip' },
 ];
@@ -80,8 +80,8 @@ const OTHERWISE: Option<string | undefined>[] = [
       <yb-choice
         label="Where it does not apply"
         [options]="otherwise"
-        [value]="step().otherwise"
-        (chosen)="set('otherwise', $event)"
+        [value]="step().otherwise ?? ''"
+        (chosen)="set('otherwise', $event || undefined)"
       />
     </div>
     @switch (step().parts?.by) {
@@ -149,14 +149,19 @@ export class StepForm {
     this.set('parts', FIRST_SELECTOR[by]);
   }
 
-  private fieldOf({ name, label, as, unit, options, required }: StepField): Field {
-    const own = { label, path: [name] };
+  private fieldOf({ name, label, as, unit, options, required, default: fallback }: StepField): Field {
+    const own = { label, path: [name], fallback };
     const known = this.known(name);
     if (known) return { ...own, as: 'choice', options: known };
-    const any: Option<unknown>[] = required ? [] : [{ label: 'as usual', value: undefined }];
+    const usual = fallback === undefined ? 'as usual' : `as usual (${String(fallback)})`;
+    const any: Option<unknown>[] = required ? [] : [{ label: usual, value: undefined }];
     switch (as) {
       case 'choice':
-        return { ...own, as, options: [...any, ...worded(options.map(String))] };
+        return {
+          ...own,
+          as,
+          options: [...any, ...options.map((value) => ({ label: worded([String(value)])[0]!.label, value }))],
+        };
       case 'flag':
         return { ...own, as };
       case 'text':

@@ -1,0 +1,130 @@
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import type { Job } from '@yard-brace/contract';
+import { FIRST_RULES } from '@yard-brace/core';
+import { JobsStore, QUIET_AGAIN_MS, RUNNING_AGAIN_MS } from '../../state/jobs-store';
+import { ShelfStore } from '../../state/shelf-store';
+import { type TestBench, testBench, TestPage } from '../../testing/bench';
+import { jobReport, postPiece, shelfPiece } from '../../testing/post';
+import { Ask } from '../../ui/ask';
+import { JobsLine } from '../../ui/jobs-line';
+import { RunRecipe } from '../shelf/run-recipe';
+import { JobPage } from './job-page';
+
+const RECIPE = { format: 1 as const, name: 'Boxes', steps: [{ op: 'join-borders', parameters: {} }] };
+
+describe('jobs', () => {
+  let bench: TestBench;
+  let store: JobsStore;
+  let went: jasmine.Spy;
+  beforeEach(async () => {
+    bench = await testBench(postPiece());
+    store = bench.get(JobsStore);
+    went = spyOn(bench.get(Router), 'navigate').and.resolveTo(true);
+  });
+  const show = async <T>(type: new () => T, inputs: Record<string, unknown>) => {
+    const fixture = TestBed.createComponent(type);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    const page = new TestPage(fixture);
+    await page.rest();
+    await page.rest();
+    return page;
+  };
+  const is = (change: Partial<Job>) => {
+    bench.api.work = bench.api.work.map((each) => ({ ...each, job: { ...each.job, ...change } }));
+  };
+
+  it('are asked for often while one runs and seldom while none does; its end is told once', async () => {
+    bench.api.work = [jobReport({ pieces: 4, waiting: 4 })];
+    const asked = spyOn(bench.api, 'jobs').and.callThrough();
+    const ends: number[] = [];
+    store.ended$.subscribe(({ id }) => ends.push(id));
+    store.watch(1);
+    await bench.clock.move(0);
+    await bench.clock.move(RUNNING_AGAIN_MS);
+    expect(asked).toHaveBeenCalledTimes(2);
+    is({ state: 'ended', done: 4, waiting: 0 });
+    await bench.clock.move(RUNNING_AGAIN_MS);
+    await bench.clock.move(RUNNING_AGAIN_MS * 3);
+    expect([asked.calls.count(), ends]).toEqual([3, [1]]);
+    await bench.clock.move(QUIET_AGAIN_MS);
+    expect([asked.calls.count(), ends]).toEqual([4, [1]]);
+  });
+
+  it('stand in the header as one line with a count, and in a list with what can be done', async () => {
+    bench.api.work = [
+      jobReport({ id: 2, name: 'Later', pieces: 9 }),
+      jobReport({ id: 1, pieces: 4, done: 1, failed: 1, share: 0.5 }),
+    ];
+    const page = await show(JobsLine, { yardId: 1 });
+    expect(page.one('[data-testid=jobs-line]').textContent!.replace(/\s+/g, ' ')).toMatch(/Boxes ?2 of 4/);
+    await page.press('Boxes');
+    const list = document.querySelector('[data-testid=jobs]')!;
+    expect(list.textContent).toContain('2 of 4 pieces, 1 failed');
+    const button = (words: string) =>
+      [...list.querySelectorAll('button')].find((each) => each.textContent!.includes(words))!;
+    button('Do first').click();
+    await page.rest();
+    button('Stop').click();
+    await page.rest();
+    expect(bench.api.asked).toEqual([
+      ['first', 2],
+      ['stop', 2],
+    ]);
+    expect(button('Go on')).toBeDefined();
+  });
+
+  it('begin from the shelf with what they will touch said first, without pieces that cannot be opened', async () => {
+    const yard = await bench.api.yard(1);
+    bench.api.yard = async () => ({ ...yard, rules: { ...FIRST_RULES, recipes: [RECIPE] } });
+    await bench.get(ShelfStore).load(1);
+    const pieces = [
+      shelfPiece(1, 'Post', { shapes: 3 }),
+      shelfPiece(2, 'Torn', { broken: 'It is damaged.' }),
+    ];
+    const page = await show(RunRecipe, { pieces });
+    await page.choose('Recipe', 'Boxes');
+    expect(page.text).toContain('Join borders. They have 3 shapes now. Each can be taken back.');
+    expect(page.text).toContain('Torn cannot be opened and is left out.');
+    await page.press('Run on 2 pieces');
+    expect(bench.api.begun).toEqual([{ recipe: RECIPE, pieces: [1] }]);
+    expect(went.calls.mostRecent().args[0]).toEqual(['/jobs', 1]);
+  });
+
+  it('report what became of each piece, and have it tried again or taken back', async () => {
+    bench.api.work = [
+      jobReport(
+        { state: 'ended', endedAt: '2026-01-01T10:05:00.000Z', pieces: 3, waiting: 0, done: 2, failed: 1 },
+        [
+          {
+            state: 'failed',
+            says: 'Stopped at step 1, join borders: No.',
+            steps: [{ op: 'x', label: 'Join borders', outcome: 'stopped', says: 'No.' }],
+          },
+          { foundVersion: 1, savedVersion: 2, deliveries: [{ id: 4, target: 'twin-file', agreed: false }] },
+          { piece: { id: 9, name: 'Gone', version: null }, savedVersion: 2, foundVersion: 1 },
+        ],
+      ),
+    ];
+    const page = await show(JobPage, { jobId: 1 });
+    expect(page.one('[data-testid=job-state]').textContent).toContain('2 of 3 pieces done, 1 failed');
+    const rows = page.all('[data-testid=job-items] > li');
+    expect(rows.map((row) => row.getAttribute('data-state'))).toEqual(['failed', 'done', 'done']);
+    expect(rows[0]!.textContent).toContain('Stopped at step 1');
+    expect(rows[1]!.textContent).toContain('delivered for twin file, differs');
+    expect(rows[2]!.textContent).toContain('removed since');
+    expect(rows[2]!.querySelector('button[aria-label^="Take back"]')).toBeNull();
+    rows[0]!.querySelector<HTMLButtonElement>('button[aria-label="Try Post 1 again"]')!.click();
+    await page.rest();
+    is({ state: 'ended' });
+    page.one<HTMLButtonElement>('button[aria-label="Take back Post 2"]').click();
+    await page.rest();
+    spyOn(bench.get(Ask), 'ask').and.resolveTo(true);
+    await page.press('Take all back');
+    expect(bench.api.asked).toEqual([
+      ['again', 1, [1]],
+      ['back', 1, [2]],
+      ['back', 1, null],
+    ]);
+  });
+});
