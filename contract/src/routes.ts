@@ -8,6 +8,16 @@ export const routes = {
   yardRules: (id: number | ':id') => `/api/yards/${id}/rules`,
   yardRulesUndone: (id: number | ':id') => `/api/yards/${id}/rules/undone`,
   yardRulesTried: (id: number | ':id') => `/api/yards/${id}/rules/tried`,
+  /** @param after the last piece that was listed before */
+  shelfAfter: (id: number, after: { id: number; name: string }) =>
+    `/api/yards/${id}/shelf?id=${after.id}&name=${encodeURIComponent(after.name)}`,
+  yardShelf: (id: number | ':id') => `/api/yards/${id}/shelf`,
+  shelfSince: (id: number, change: number) => `/api/yards/${id}/shelf/changes?since=${change}`,
+  yardShelfChanges: (id: number | ':id') => `/api/yards/${id}/shelf/changes`,
+  yardBin: (id: number | ':id') => `/api/yards/${id}/bin`,
+  bin: '/api/bin',
+  yardPutBack: (id: number | ':id') => `/api/yards/${id}/put-back`,
+  piecePutBack: (id: number | ':id') => `/api/pieces/${id}/put-back`,
   yardPieces: (id: number | ':id') => `/api/yards/${id}/pieces`,
   yardJobs: (id: number | ':id') => `/api/yards/${id}/jobs`,
   job: (id: number | ':id') => `/api/jobs/${id}`,

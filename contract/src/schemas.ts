@@ -77,12 +77,42 @@ export const pieceSummarySchema = shelfFactsSchema.extend({
   version,
   picture: blobIdSchema.nullable(),
   savedAt: when,
-  /** its tally without what other pieces have to do with it */
+  /** the same as it comes from the server; a page adds to `tally` what other pieces have to do with it */
   ownTally: tallySchema,
   /** why it cannot be opened; null for a piece that can */
   broken: z.string().nullable(),
 });
-export const yardWithPiecesSchema = yardSchema.extend({ shelf: z.array(pieceSummarySchema) });
+/** Pieces that one answer of a shelf lists, at most: first, and after that. */
+export const FIRST_SHELF_PIECES = 120;
+export const SHELF_PIECES_AT_ONCE = 400;
+/** Numbers of changes that may come out of their order: so far back is asked again. */
+export const SHELF_CHANGES_BACK = 200;
+const changeNumber = z.coerce.number().int().nonnegative();
+
+/** A yard with the first pieces of its shelf by name. */
+export const yardWithPiecesSchema = yardSchema.extend({
+  shelf: z.array(pieceSummarySchema),
+  /** so many come after these */
+  more: z.number().int().nonnegative(),
+  /** number of the newest change that they show */
+  changed: changeNumber,
+});
+/** Further pieces of a shelf, in the order of their names. */
+export const shelfPageSchema = z.object({ pieces: z.array(pieceSummarySchema) });
+/** What has changed on a shelf since a change. */
+export const shelfChangesSchema = z.object({
+  yard: yardSchema,
+  pieces: z.array(pieceSummarySchema),
+  /** ids of those that were removed */
+  gone: z.array(idSchema),
+  changed: changeNumber,
+  /** whether there are more changes than one answer lists */
+  more: z.boolean(),
+});
+
+/** Something that was removed and can be put back. */
+export const binEntrySchema = z.object({ id: idSchema, name: z.string(), removedAt: when });
+export const binSchema = z.array(binEntrySchema);
 
 export const newPieceSchema = z.object({ history: historySchema });
 
@@ -113,6 +143,7 @@ export const pieceSchema = z.object({
   picture: blobIdSchema.nullable(),
   /** the newest for each target that it left for, the newest of all first */
   lastDeliveries: z.array(lastDeliverySchema),
+  /** mesh names of other pieces that are the same as its own */
   otherMeshNames: z.array(z.string()),
   /** the piece whose pivot its family shares, when it is not this one */
   family: z.object({ from: z.string(), share: familyShareSchema }).nullable(),
@@ -266,6 +297,9 @@ export type YardRulesState = z.infer<typeof yardRulesStateSchema>;
 export type Yard = z.infer<typeof yardSchema>;
 export type YardWithPieces = z.infer<typeof yardWithPiecesSchema>;
 export type PieceSummary = z.infer<typeof pieceSummarySchema>;
+export type ShelfPage = z.infer<typeof shelfPageSchema>;
+export type ShelfChanges = z.infer<typeof shelfChangesSchema>;
+export type BinEntry = z.infer<typeof binEntrySchema>;
 export type Piece = z.infer<typeof pieceSchema>;
 export type Added = z.infer<typeof addedSchema>;
 export type SetOutEntry = z.infer<typeof setOutEntrySchema>;

@@ -24,6 +24,7 @@ import { DeliveredSets1764500000000 } from './migrations/6-delivered-sets.js';
 import { YardRules1764600000000 } from './migrations/7-yard-rules.js';
 import { SetOuts1764700000000 } from './migrations/8-set-outs.js';
 import { Jobs1764800000000 } from './migrations/9-jobs.js';
+import { BinAndLongShelves1764900000000 } from './migrations/10-bin-and-long-shelves.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -66,6 +67,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       YardRules1764600000000,
       SetOuts1764700000000,
       Jobs1764800000000,
+      BinAndLongShelves1764900000000,
     ],
     migrationsRun: true,
     synchronize: false,

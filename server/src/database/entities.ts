@@ -6,6 +6,8 @@ export interface YardRow {
   /** of its rules as they are */
   rulesVersion: number;
   changedAt: Date;
+  /** since when it lies in the bin; null for one that does not */
+  removedAt: Date | null;
 }
 
 /** One state of a yard's rules. */
@@ -30,6 +32,10 @@ export interface PieceRow {
   facts: string | null;
   /** JSON: how its shapes were measured last */
   measured: string | null;
+  /** since when it lies in the bin; null for one that does not */
+  removedAt: Date | null;
+  /** grows with every change of what a shelf shows of it, see `putPiece` */
+  changed: string;
 }
 
 /** The document that a history starts from. */
@@ -165,6 +171,7 @@ export const Yards = new EntitySchema<YardRow>({
     name: { type: 'varchar', length: 120 },
     rulesVersion: { ...number, name: 'rules_version' },
     changedAt: { ...moment, name: 'changed_at' },
+    removedAt: { ...moment, name: 'removed_at', nullable: true },
   },
 });
 
@@ -190,6 +197,15 @@ export const Pieces = new EntitySchema<PieceRow>({
     pictureId: { ...number, name: 'picture_id', nullable: true },
     facts: { type: 'longtext', nullable: true },
     measured: { type: 'longtext', nullable: true },
+    removedAt: { ...moment, name: 'removed_at', nullable: true },
+    // The database counts: it is never written as a value.
+    changed: {
+      type: 'bigint',
+      unsigned: true,
+      insert: false,
+      update: true,
+      default: () => 'NEXT VALUE FOR piece_change',
+    },
   },
 });
 

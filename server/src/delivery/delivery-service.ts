@@ -34,7 +34,7 @@ import {
 } from '@yard-brace/core';
 import type * as z from 'zod';
 import { Piscina } from 'piscina';
-import { type DataSource, type EntityManager, LessThan } from 'typeorm';
+import { type DataSource, type EntityManager, IsNull, LessThan } from 'typeorm';
 import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
@@ -144,7 +144,9 @@ export class DeliveryService {
     for (const placement of setOut.placements) {
       const key = sourceKey(placement);
       if (leaving.has(key)) continue;
-      const row = await this.source.getRepository(Pieces).findOneBy({ id: placement.piece });
+      const row = await this.source
+        .getRepository(Pieces)
+        .findOneBy({ id: placement.piece, removedAt: IsNull() });
       if (!row) continue;
       leaving.set(key, {
         id: row.id,

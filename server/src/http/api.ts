@@ -4,6 +4,7 @@ import Router, { type RouterContext } from '@koa/router';
 import {
   addedListSchema,
   addedSchema,
+  binSchema,
   blobSchema,
   bundleName,
   deliveryBookSchema,
@@ -30,6 +31,8 @@ import {
   savedSchema,
   setMeasuredSchema,
   setPictureSchema,
+  shelfChangesSchema,
+  shelfPageSchema,
   takeApartSchema,
   rulesEffectSchema,
   saveRulesSchema,
@@ -70,6 +73,8 @@ export interface ApiParts {
 const apartSchema = takeApartSchema.extend({ pieces: z.array(z.unknown()).min(1).max(1000) });
 
 const targetIdSchema = z.string().max(60);
+const afterSchema = z.object({ id: idSchema, name: z.string().max(200) });
+const sinceSchema = z.object({ since: z.coerce.number().int().nonnegative() });
 const beforeSchema = z.coerce.number().int().positive().optional();
 
 const id = (ctx: RouterContext) => checked(idSchema, ctx.params['id']);
@@ -112,6 +117,24 @@ export function apiRouter({
   );
   router.delete(routes.yard(':id'), async (ctx) => {
     await yards.remove(id(ctx));
+    ctx.status = 204;
+  });
+  router.get(routes.yardShelf(':id'), async (ctx) => {
+    const after = checked(afterSchema, ctx.query);
+    answer(ctx, shelfPageSchema, { pieces: await yards.piecesAfter(id(ctx), after) });
+  });
+  router.get(routes.yardShelfChanges(':id'), async (ctx) => {
+    const { since } = checked(sinceSchema, ctx.query);
+    answer(ctx, shelfChangesSchema, await yards.changesSince(id(ctx), since));
+  });
+  router.get(routes.bin, async (ctx) => answer(ctx, binSchema, await yards.inBin()));
+  router.get(routes.yardBin(':id'), async (ctx) => answer(ctx, binSchema, await pieces.inBin(id(ctx))));
+  router.post(routes.yardPutBack(':id'), async (ctx) => {
+    await yards.putBack(id(ctx));
+    ctx.status = 204;
+  });
+  router.post(routes.piecePutBack(':id'), async (ctx) => {
+    await pieces.putBack(id(ctx));
     ctx.status = 204;
   });
   router.get(routes.yardRules(':id'), async (ctx) =>

@@ -6,7 +6,7 @@ import {
   type TakenBack,
 } from '@yard-brace/contract';
 import { type Recipe, recipeSchema } from '@yard-brace/core';
-import { type DataSource, type EntityManager, In } from 'typeorm';
+import { type DataSource, type EntityManager, In, IsNull } from 'typeorm';
 import type * as z from 'zod';
 import { JobItems, type JobRow, Jobs, Pieces } from '../database/entities.js';
 import { transact } from '../database/transact.js';
@@ -39,7 +39,7 @@ export class JobStore {
       await yardRow(manager, yardId);
       const rows = await manager
         .getRepository(Pieces)
-        .find({ where: { id: In(wanted), yardId }, select: { id: true, name: true } });
+        .find({ where: { id: In(wanted), yardId, removedAt: IsNull() }, select: { id: true, name: true } });
       const names = new Map(rows.map((row) => [row.id, row.name]));
       const missing = wanted.find((piece) => !names.has(piece));
       if (missing !== undefined)
@@ -93,7 +93,7 @@ export class JobStore {
       .leftJoin(Pieces.options.name, 'p', 'p.id = i.pieceId')
       .select(Object.keys(JobItems.options.columns).map((column) => `i.${column} \`${column}\``))
       .addSelect('p.name', 'nameNow')
-      .addSelect('p.version', 'versionNow')
+      .addSelect('IF(p.removed_at IS NULL, p.version, NULL)', 'versionNow')
       .where('i.jobId = :id', { id })
       .orderBy("FIELD(i.state, 'failed', 'running', 'done', 'waiting')")
       .addOrderBy('i.position')

@@ -7,6 +7,8 @@ import type { DiskSpace } from './disk-space.js';
 /** Well under the packet limit of a database with default settings. */
 const CHUNK_BYTES = 1 << 20;
 const TOUCH_AFTER_MS = 60_000;
+/** What was removed can be put back for so long. */
+export const BIN_DAYS = 30;
 
 /** Bytes by their SHA-256, stored once, in chunks. */
 export class BlobStore {
@@ -116,7 +118,8 @@ export class BlobStore {
 
   /**
    * Uploads that nobody has touched for an hour, which a stopped server left half done, and bytes that nothing has
-   * named for a day. One process at a time: the others pass over it.
+   * named for a day; and what has lain in the bin for thirty days, before that. One process at a time: the others pass over
+   * it.
    */
   async sweep(now = new Date()): Promise<void> {
     const runner = this.source.createQueryRunner();
@@ -125,6 +128,8 @@ export class BlobStore {
       if (Number(got) !== 1) return;
       const before = (hours: number) => new Date(now.getTime() - hours * 3600 * 1000);
       await runner.query('DELETE FROM `blob` WHERE sha256 IS NULL AND created_at < ?', [before(1)]);
+      for (const table of ['piece', 'yard'])
+        await runner.query(`DELETE FROM ${table} WHERE removed_at < ?`, [before(24 * BIN_DAYS)]);
       await runner.query(UNNAMED, [before(24)]);
       await runner.query("DO RELEASE_LOCK('yard-brace-sweep')");
     } finally {

@@ -1,4 +1,12 @@
-import type { Added, LastDelivery, Piece, RulesEffect, Saved, Versions } from '@yard-brace/contract';
+import type {
+  Added,
+  BinEntry,
+  LastDelivery,
+  Piece,
+  RulesEffect,
+  Saved,
+  Versions,
+} from '@yard-brace/contract';
 import {
   currentDocument,
   deliveryChoicesSchema,
@@ -9,7 +17,7 @@ import {
   type ProxyFacts,
   type ShelfFacts,
 } from '@yard-brace/core';
-import { type DataSource, type EntityManager, In, IsNull } from 'typeorm';
+import { type DataSource, type EntityManager, In, IsNull, Not } from 'typeorm';
 import { Blobs, Deliveries, type PieceRow, Pieces, Yards } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import { HttpProblem } from '../http/problems.js';
@@ -18,9 +26,12 @@ import type { Judges } from '../judge/judges.js';
 import type { BlobStore } from './blob-store.js';
 import type { DiskSpace } from './disk-space.js';
 import { PieceStates } from './piece-states.js';
-import { pieceRow, yardRow } from './rows.js';
+import { pieceRow, putPiece, yardRow } from './rows.js';
 import { rulesOf, rulesTextOf } from './rules-store.js';
 import { shelfFactsFrom } from './shelf-summary.js';
+
+/** Pieces of a bin that are listed, at most. */
+const MAX_BIN_ENTRIES = 1000;
 
 /** What a window can do whose save came second. */
 const OVER_OR_COPY = 'take that over, or keep yours as a copy';
@@ -93,7 +104,7 @@ export class PieceStore {
       if (now.version !== version) throw savedElsewhere(now, 'take it apart again');
       const added: Added[] = [];
       for (const each of judged) added.push(this.added(await this.insertPiece(manager, yard.id, each), each));
-      if (remove) await manager.getRepository(Pieces).delete(pieceId);
+      if (remove) await putPiece(manager, pieceId, { removedAt: new Date() });
       await manager.getRepository(Yards).update(yard.id, { changedAt: new Date() });
       return added;
     });
@@ -116,14 +127,12 @@ export class PieceStore {
       async () => texts,
     );
     if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
-    const { family } = JSON.parse(verdict.facts) as ShelfFacts;
-    const others = await this.source
-      .getRepository(Pieces)
-      .createQueryBuilder('p')
-      .select("JSON_VALUE(p.facts, '$.meshName')", 'meshName')
-      .where('p.yardId = :yardId AND p.id <> :id', { yardId: row.yardId, id })
-      .andWhere("JSON_VALUE(p.facts, '$.meshName') IS NOT NULL")
-      .getRawMany<{ meshName: string }>();
+    const { family, meshName } = JSON.parse(verdict.facts) as ShelfFacts;
+    // Those that could be mixed up with it: what others are called the page knows from its shelf.
+    const others: { meshName: string }[] = await this.source.query(
+      'SELECT DISTINCT mesh_name meshName FROM piece WHERE yard_id = ? AND mesh_name = ? AND id <> ? AND removed_at IS NULL',
+      [row.yardId, meshName, id],
+    );
     const picture =
       row.pictureId === null ? null : await this.source.getRepository(Blobs).findOneBy({ id: row.pictureId });
     const head = {
@@ -200,7 +209,7 @@ export class PieceStore {
       return transact(this.source, async (manager) => {
         const now = await pieceRow(manager, id, true);
         if (now.version !== version) throw savedElsewhere(now, 'run the recipe again');
-        await manager.getRepository(Pieces).update(id, { ...kept, facts });
+        await putPiece(manager, id, { ...kept, facts });
         await also(manager, version);
         return { version };
       });
@@ -216,7 +225,7 @@ export class PieceStore {
   /** How the shapes lie to the art: kept beside the piece, no state of its own. */
   async setMeasured(id: number, measured: ProxyFacts): Promise<ShelfFacts> {
     const row = await pieceRow(this.source.manager, id);
-    await this.source.getRepository(Pieces).update(id, { measured: JSON.stringify(measured) });
+    await putPiece(this.source.manager, id, { measured: JSON.stringify(measured) });
     return this.judgeAnew({ ...row, measured: JSON.stringify(measured) });
   }
 
@@ -233,18 +242,41 @@ export class PieceStore {
     for (const { id } of rows) await this.refreshFacts(id).catch(() => undefined);
   }
 
+  /** A piece goes into the bin of its yard, with all its versions and deliveries. */
   async removePiece(id: number): Promise<void> {
     await transact(this.source, async (manager) => {
       await pieceRow(manager, id, true);
-      await manager.getRepository(Pieces).delete(id);
+      await putPiece(manager, id, { removedAt: new Date() });
     });
+  }
+
+  /** A piece comes out of the bin; one that is in none stays where it is. */
+  async putBack(id: number): Promise<void> {
+    await transact(this.source, async (manager) => {
+      const row = await manager.getRepository(Pieces).findOneBy({ id });
+      if (!row) throw new HttpProblem('not-found', `There is no piece ${id} any more, not even in the bin.`);
+      await yardRow(manager, row.yardId);
+      await putPiece(manager, id, { removedAt: null });
+    });
+  }
+
+  /** What lies in the bin of a yard, the newest first. */
+  async inBin(yardId: number): Promise<BinEntry[]> {
+    await yardRow(this.source.manager, yardId);
+    const rows = await this.source.getRepository(Pieces).find({
+      where: { yardId, removedAt: Not(IsNull()) },
+      order: { removedAt: 'DESC', id: 'DESC' },
+      select: { id: true, name: true, removedAt: true },
+      take: MAX_BIN_ENTRIES,
+    });
+    return rows.map(({ id, name, removedAt }) => ({ id, name, removedAt: removedAt!.toISOString() }));
   }
 
   async setPicture(id: number, blob: string): Promise<void> {
     await transact(this.source, async (manager) => {
       await pieceRow(manager, id, true);
       const [pictureId] = await this.blobs.rowsOf(manager, [blob]);
-      await manager.getRepository(Pieces).update(id, { pictureId: pictureId! });
+      await putPiece(manager, id, { pictureId: pictureId! });
     });
   }
 
@@ -298,8 +330,9 @@ export class PieceStore {
       const now = await pieceRow(manager, id, true);
       if (now.version !== version) throw savedElsewhere(now, what);
       const { name, facts } = judged;
-      const next: PieceRow = { ...now, version: version + 1, name, savedAt: new Date(), facts, ...change };
-      await manager.getRepository(Pieces).save(next);
+      const put = { version: version + 1, name, savedAt: new Date(), facts, ...change };
+      await putPiece(manager, id, put);
+      const next: PieceRow = { ...now, ...put };
       await this.states.add(manager, next, judged, stored);
       await also?.(manager, next.version);
       return {
@@ -320,7 +353,7 @@ export class PieceStore {
     );
     const verdict = await this.judges.stored(state, around, () => this.states.textsOf(state));
     const facts = 'refused' in verdict ? JSON.stringify({ broken: verdict.refused }) : verdict.facts;
-    await this.source.getRepository(Pieces).update({ id: row.id, version: row.version }, { facts });
+    await putPiece(this.source.manager, row.id, { facts }, row.version);
     if ('refused' in verdict) throw cannotBeOpened(row, verdict.refused);
     return JSON.parse(facts) as ShelfFacts;
   }
@@ -331,17 +364,16 @@ export class PieceStore {
    * @param keep whether what was worked out is stored
    */
   async retallied(yardId: number, rules: string, keep: boolean): Promise<RulesEffect['pieces']> {
-    const rows = await this.source.getRepository(Pieces).find({ where: { yardId }, order: { id: 'ASC' } });
+    const rows = await this.source
+      .getRepository(Pieces)
+      .find({ where: { yardId, removedAt: IsNull() }, order: { id: 'ASC' } });
     const moved: RulesEffect['pieces'] = [];
     for (const row of rows) {
       const state = await this.states.at(row.id, row.version);
       const around = aroundOf(row, rules, await this.lastDeliveries(row.id));
       const verdict = await this.judges.stored(state, around, () => this.states.textsOf(state));
       if ('refused' in verdict) continue;
-      if (keep)
-        await this.source
-          .getRepository(Pieces)
-          .update({ id: row.id, version: row.version }, { facts: verdict.facts });
+      if (keep) await putPiece(this.source.manager, row.id, { facts: verdict.facts }, row.version);
       const before = row.facts === null ? null : shelfFactsFrom(row.facts).facts?.tally;
       const after = (JSON.parse(verdict.facts) as ShelfFacts).tally;
       if (before && JSON.stringify(before) !== JSON.stringify(after))
@@ -421,7 +453,7 @@ export class PieceStore {
       .getRepository(Pieces)
       .createQueryBuilder('p')
       .where('p.yardId = :yardId', { yardId })
-      .andWhere("JSON_VALUE(p.facts, '$.family') = :family", { family })
+      .andWhere('p.family = :family AND p.removed_at IS NULL', { family })
       .orderBy('p.id')
       .getOne();
     if (!eldest || eldest.id === id) return null;

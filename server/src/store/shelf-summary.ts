@@ -34,15 +34,12 @@ const NOTHING_KNOWN: Omit<ShelfFacts, 'tally'> = {
   cameFrom: '',
 };
 
-/** @param tally with what other pieces have to do with it */
 export function summaryOf(
   { id, name, version, savedAt, picture }: ShelfRow,
-  facts: ShelfFacts | null,
-  broken: string | null,
-  tally: Tally | undefined,
+  { facts, broken }: ReturnType<typeof shelfFactsFrom>,
 ): PieceSummary {
   const stopped = (step: string): Stamp => (step === 'intake' ? 'stopped' : 'none');
-  const ownTally =
+  const tally =
     facts?.tally ?? (Object.fromEntries(WORKING_STEPS.map((step) => [step, stopped(step)])) as Tally);
   return {
     id,
@@ -52,7 +49,7 @@ export function summaryOf(
     picture,
     broken,
     ...(facts ?? NOTHING_KNOWN),
-    ownTally,
-    tally: tally ?? ownTally,
+    ownTally: tally,
+    tally,
   };
 }

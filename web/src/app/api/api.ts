@@ -3,6 +3,8 @@ import {
   type Added,
   addedListSchema,
   addedSchema,
+  type BinEntry,
+  binSchema,
   blobSchema,
   type Conflict,
   conflictSchema,
@@ -34,6 +36,7 @@ import {
   setOutListSchema,
   type Piece,
   pieceSchema,
+  type PieceSummary,
   type Problem,
   problemSchema,
   routes,
@@ -41,6 +44,9 @@ import {
   rulesEffectSchema,
   type Saved,
   savedSchema,
+  type ShelfChanges,
+  shelfChangesSchema,
+  shelfPageSchema,
   type Versions,
   versionsSchema,
   type Yard,
@@ -84,6 +90,15 @@ export class Api {
   yards = (): Promise<Yard[]> => call('GET', routes.yards, yardListSchema);
   createYard = (name: string): Promise<Yard> => call('POST', routes.yards, yardSchema, { name });
   yard = (id: number): Promise<YardWithPieces> => call('GET', routes.yard(id), yardWithPiecesSchema);
+  shelfAfter = async (yardId: number, after: { id: number; name: string }): Promise<PieceSummary[]> =>
+    (await call('GET', routes.shelfAfter(yardId, after), shelfPageSchema)).pieces;
+  shelfSince = (yardId: number, change: number): Promise<ShelfChanges> =>
+    call('GET', routes.shelfSince(yardId, change), shelfChangesSchema);
+  bin = (yardId: number): Promise<BinEntry[]> => call('GET', routes.yardBin(yardId), binSchema);
+  yardsInBin = (): Promise<BinEntry[]> => call('GET', routes.bin, binSchema);
+  putYardBack = (id: number): Promise<void> => send('POST', routes.yardPutBack(id)).then(() => undefined);
+  putPieceBack = (id: number): Promise<void> => send('POST', routes.piecePutBack(id)).then(() => undefined);
+  removeYard = (id: number): Promise<void> => send('DELETE', routes.yard(id)).then(() => undefined);
   jobs = (yardId: number): Promise<Job[]> => call('GET', routes.yardJobs(yardId), jobListSchema);
   beginJob = (yardId: number, recipe: Recipe, pieces: readonly number[]): Promise<Job> =>
     call('POST', routes.yardJobs(yardId), jobSchema, { recipe, pieces });

@@ -81,17 +81,23 @@ export class BenchStore implements SavedWork, OnDestroy {
     map((h) => (h && canRedo(h) ? describeEdit(h.edits[h.cursor]!) : null)),
     distinctUntilChanged(),
   );
+  /** mesh names of the other pieces, as far as the shelf knows them */
+  private readonly names$ = combineLatest([this.piece$, this.shelf.yard$]).pipe(
+    map(() => this.otherMeshNames),
+    distinctUntilChanged((a, b) => a.length === b.length && a.every((name, i) => name === b[i])),
+  );
   readonly judged$: Observable<Judged> = combineLatest([
     this.document$,
     this.piece$,
     this.left$,
     this.saving$,
     this.measured$,
+    this.names$,
   ]).pipe(
     filter(([, piece]) => piece !== null),
     map(([document, piece, left, saving, measured]) =>
       judge(document, piece!.yard.rules, {
-        otherMeshNames: piece!.otherMeshNames,
+        otherMeshNames: this.otherMeshNames,
         targets: targetsOf(piece!.yard.rules).map(({ name }) => name),
         deliveries: deliveryStates(
           document,
@@ -140,6 +146,16 @@ export class BenchStore implements SavedWork, OnDestroy {
 
   get document(): PieceDocument {
     return currentDocument(this.history$.value!);
+  }
+
+  /** Mesh names of the other pieces of the yard; before its shelf is there, those that could be mixed up with its own. */
+  get otherMeshNames(): readonly string[] {
+    const piece = this.onBench$.value;
+    const { yard } = this.shelf;
+    if (!piece || yard?.id !== piece.yard.id || yard.shelf.length === 0) return piece?.otherMeshNames ?? [];
+    return yard.shelf.flatMap(({ id, meshName, broken }) =>
+      id === piece.id || broken !== null ? [] : [meshName],
+    );
   }
 
   get history(): History {

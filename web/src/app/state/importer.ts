@@ -10,7 +10,7 @@ import { ShelfStore } from './shelf-store';
 import { sortFiles } from './sort-files';
 
 /** Most mesh files of one import. */
-export const MAX_MESH_FILES = 100;
+export const MAX_MESH_FILES = 1000;
 
 /** Files into pieces: each mesh file a piece, which appears as soon as it is read. */
 @Injectable({ providedIn: 'root' })
@@ -40,6 +40,8 @@ export class Importer {
       this.reports.end();
       return [];
     }
+    // Whether a file came before is only known of a shelf that is all there.
+    if (!asNew) await this.shelf.whole();
     const waiting = meshes.map(({ file, beside }) => {
       const pieces = asNew ? [] : this.shelf.knownAs(yardId, file.name).map(({ id, name }) => ({ id, name }));
       if (pieces.length) this.desk.ask({ pieces, file, beside });

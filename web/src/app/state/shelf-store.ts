@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import type { Added, PieceSummary, YardWithPieces } from '@yard-brace/contract';
+import { type Added, FIRST_SHELF_PIECES, type PieceSummary, type YardWithPieces } from '@yard-brace/contract';
 import {
   listText,
   type PieceDocument,
@@ -23,16 +23,62 @@ export class ShelfStore {
   private readonly notices = inject(Notices);
   private readonly open$ = new BehaviorSubject<YardWithPieces | null>(null);
   readonly yard$ = this.open$.asObservable();
+  /** a load that began later counts; what comes of an earlier one is let go */
+  private asked = 0;
+  /** the pieces after the first ones */
+  private rest: Promise<void> = Promise.resolve();
 
   get yard(): YardWithPieces | null {
     return this.open$.value;
   }
 
+  /** The first pieces of a yard; the others follow. A long shelf that is there already is told only what has changed. */
   async load(yardId: number): Promise<void> {
-    if (this.yard?.id !== yardId) this.open$.next(null);
+    const asked = ++this.asked;
+    const { yard: known } = this;
+    if (known?.id !== yardId) this.open$.next(null);
+    else if (known.more === 0 && known.shelf.length > FIRST_SHELF_PIECES) return this.catchUp(known, asked);
     const yard = await this.api.yard(yardId);
+    if (asked !== this.asked) return;
     showYardIn(yard.rules.unit);
-    this.open$.next(yard);
+    this.open$.next(withTallies(yard));
+    this.rest = this.loadRest(asked);
+    // What did not come is asked for again with the shelf; what needs all of it waits, and is told.
+    this.rest.catch(() => undefined);
+  }
+
+  /** Once the whole shelf is there, not only what is seen first. */
+  async whole(): Promise<void> {
+    await this.rest;
+  }
+
+  private async loadRest(asked: number): Promise<void> {
+    for (let yard = this.yard; yard && yard.more > 0 && asked === this.asked; yard = this.yard) {
+      const pieces = await this.api.shelfAfter(yard.id, yard.shelf.at(-1)!);
+      const now = this.yard;
+      if (asked !== this.asked || now?.id !== yard.id) return;
+      const known = new Set(now.shelf.map(({ id }) => id));
+      const shelf = [...now.shelf, ...pieces.filter(({ id }) => !known.has(id))];
+      this.open$.next(
+        withTallies({ ...now, shelf, more: pieces.length ? Math.max(0, now.pieces - shelf.length) : 0 }),
+      );
+    }
+  }
+
+  private async catchUp(known: YardWithPieces, asked: number): Promise<void> {
+    for (let since = known.changed, more = true; more;) {
+      const changes = await this.api.shelfSince(known.id, since);
+      const now = this.yard;
+      if (asked !== this.asked || now?.id !== known.id) return;
+      ({ changed: since, more } = changes);
+      showYardIn(changes.yard.rules.unit);
+      const gone = new Set(changes.gone);
+      const changed = new Map(changes.pieces.map((piece) => [piece.id, piece]));
+      const kept = now.shelf.flatMap((piece) => (gone.has(piece.id) ? [] : [changed.get(piece.id) ?? piece]));
+      const there = new Set(kept.map(({ id }) => id));
+      const shelf = [...kept, ...changes.pieces.filter(({ id }) => !there.has(id))];
+      this.open$.next(withTallies({ ...now, ...changes.yard, shelf, changed: since }));
+    }
   }
 
   /** A piece that was just added stands on the shelf at once. */
@@ -61,15 +107,7 @@ export class ShelfStore {
     const changed = yard.shelf.map((piece) =>
       piece.id === change.id ? { ...piece, ...facts, ...rest, ownTally: facts.tally } : piece,
     );
-    const tallies = talliesBeside(
-      changed
-        .filter(({ broken }) => broken === null)
-        .map((piece) => ({ id: piece.id, facts: { ...piece, tally: piece.ownTally } })),
-    );
-    this.open$.next({
-      ...yard,
-      shelf: changed.map((piece) => ({ ...piece, tally: tallies.get(piece.id) ?? piece.tally })),
-    });
+    this.open$.next(withTallies({ ...yard, shelf: changed }));
   }
 
   setPicture(id: number, picture: string): void {
@@ -154,6 +192,19 @@ export class ShelfStore {
     }
     await this.load(this.yard!.id).catch((error) => this.notices.error(error));
   }
+}
+
+/** A shelf with what other pieces have to do with the tally of each. */
+function withTallies(yard: YardWithPieces): YardWithPieces {
+  const tallies = talliesBeside(
+    yard.shelf
+      .filter(({ broken }) => broken === null)
+      .map((piece) => ({ id: piece.id, facts: { ...piece, tally: piece.ownTally } })),
+  );
+  return {
+    ...yard,
+    shelf: yard.shelf.map((piece) => ({ ...piece, tally: tallies.get(piece.id) ?? piece.ownTally })),
+  };
 }
 
 /** What deliveries came to, in a sentence or two. */

@@ -95,6 +95,8 @@ export class FakeApi {
     rules: FIRST_RULES,
     rulesVersion: 1,
     shelf: this.shelf,
+    more: 0,
+    changed: 0,
   });
 
   yards = async (): Promise<Yard[]> => [await this.yard(1)];

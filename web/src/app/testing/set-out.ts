@@ -46,6 +46,7 @@ export const placed = (id: string, piece: number, at: Vec3, more: Partial<Placem
 
 /** A server with pieces and one set-out, that can be away or be written to by somebody else. */
 export class FakeSetOutApi {
+  jobs = async () => [];
   version = 1;
   history: SetOutHistory;
   away = false;

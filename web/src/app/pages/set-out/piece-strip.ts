@@ -4,6 +4,7 @@ import { FormsModule } from '@angular/forms';
 import { type PieceSummary, routes } from '@yard-brace/contract';
 import { counted } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
+import { LongStrip } from '../../ui/long-strip';
 import { Notices } from '../../state/notices';
 import { SetOutDrag } from '../../state/set-out-drag';
 
@@ -11,7 +12,7 @@ import { SetOutDrag } from '../../state/set-out-drag';
 @Component({
   selector: 'yb-piece-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, InputText],
+  imports: [FormsModule, InputText, LongStrip],
   template: `
     <h2>Pieces</h2>
     @if (pieces().length > 8) {
@@ -25,31 +26,32 @@ import { SetOutDrag } from '../../state/set-out-drag';
         (ngModelChange)="wanted.set($event)"
       />
     }
-    <ul>
-      @for (piece of shown(); track piece.id) {
-        <li [class.here]="piece.id === held()">
-          <button
-            type="button"
-            [attr.aria-pressed]="piece.id === held()"
-            [title]="piece.broken ?? 'Take ' + piece.name + ' in the hand, then click where it is to stand'"
-            [disabled]="piece.broken !== null"
-            (click)="take(piece.id)"
-          >
-            <span class="picture">
-              @if (piece.picture) {
-                <img [src]="blob(piece.picture)" alt="" width="264" height="124" />
-              }
-            </span>
-            <span class="name">{{ piece.name }}</span>
-            <span class="faded">{{ piece.shapes ? counted(piece.shapes, 'shape') : 'no shapes' }}</span>
-          </button>
-        </li>
-      } @empty {
-        <li class="faded">
-          {{ pieces().length ? 'No piece has that in its name.' : 'Import files on the shelf first.' }}
-        </li>
-      }
-    </ul>
+    <ng-template #row let-piece>
+      <li [class.here]="piece.id === held()">
+        <button
+          type="button"
+          [attr.aria-pressed]="piece.id === held()"
+          [title]="piece.broken ?? 'Take ' + piece.name + ' in the hand, then click where it is to stand'"
+          [disabled]="piece.broken !== null"
+          (click)="take(piece.id)"
+        >
+          <span class="picture">
+            @if (piece.picture) {
+              <img [src]="blob(piece.picture)" alt="" width="264" height="124" />
+            }
+          </span>
+          <span class="name">{{ piece.name }}</span>
+          <span class="faded">{{ piece.shapes ? counted(piece.shapes, 'shape') : 'no shapes' }}</span>
+        </button>
+      </li>
+    </ng-template>
+    @if (shown().length) {
+      <yb-long-strip [pieces]="shown()" [row]="row" />
+    } @else {
+      <p class="faded">
+        {{ pieces().length ? 'No piece has that in its name.' : 'Import files on the shelf first.' }}
+      </p>
+    }
   `,
   styleUrl: '../../ui/strip.css',
   styles: `

@@ -167,7 +167,7 @@ export class ChosenBar {
     const count = counted(this.pieces().length, 'piece');
     const sure = await this.ask.ask({
       title: `Remove ${count}?`,
-      text: 'They go with their versions and deliveries, for good.',
+      text: 'They go into the bin of the yard, with their versions and deliveries, and can be put back for thirty days.',
       accept: `Remove ${count}`,
       reject: 'Keep',
       destructive: true,

@@ -11,17 +11,19 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import type { PieceSummary } from '@yard-brace/contract';
+import type { BinEntry, PieceSummary } from '@yard-brace/contract';
 import { YardPlaces } from '../../ui/yard-places';
 import { targetNames } from '../../ui/target-names';
 import { BESIDE_EXTENSIONS, counted, MESH_EXTENSIONS } from '@yard-brace/core';
 import { Button } from 'primeng/button';
+import { Api } from '../../api/api';
 import { ImportReports } from '../../state/import-report';
 import { Importer } from '../../state/importer';
 import { JobsStore } from '../../state/jobs-store';
 import { Notices } from '../../state/notices';
 import { PiecePictures } from '../../state/piece-pictures';
 import { ShelfStore } from '../../state/shelf-store';
+import { BinList } from '../../ui/bin-list';
 import { Check } from '../../ui/check';
 import { DropFiles } from '../../ui/drop-files';
 import { FindPiece } from '../../ui/find-piece';
@@ -48,6 +50,7 @@ const NONE: ReadonlySet<number> = new Set();
     Check,
     SameName,
     ShelfTools,
+    BinList,
     ChosenBar,
     ShelfCards,
     ShelfTable,
@@ -92,6 +95,16 @@ const NONE: ReadonlySet<number> = new Set();
             (change)="chosenFiles(files)"
             data-testid="file-input"
           />
+          @if (bin().length) {
+            <button
+              type="button"
+              class="quiet-button"
+              [attr.aria-expanded]="binOpen()"
+              (click)="binOpen.set(!binOpen())"
+            >
+              Bin, {{ bin().length }}
+            </button>
+          }
           @if (report()) {
             <button type="button" class="quiet-button" (click)="reports.show()">Last import</button>
           }
@@ -104,6 +117,9 @@ const NONE: ReadonlySet<number> = new Set();
           <p-button label="Import files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
         </div>
         <yb-chosen-bar [pieces]="chosenPieces()" (none)="chosen.set(none)" (working)="working.set($event)" />
+        @if (binOpen() && bin().length) {
+          <yb-bin-list of="pieces" [entries]="bin()" (changed)="putBack()" />
+        }
         <div class="shelf">
           @if (shown().length) {
             @if (look() === 'cards') {
@@ -124,6 +140,7 @@ const NONE: ReadonlySet<number> = new Set();
   styleUrl: './shelf-page.css',
 })
 export class ShelfPage {
+  private readonly api = inject(Api);
   private readonly store = inject(ShelfStore);
   private readonly importer = inject(Importer);
   private readonly router = inject(Router);
@@ -140,6 +157,9 @@ export class ShelfPage {
   protected readonly targets = targetNames;
   protected readonly chosen = signal(NONE);
   protected readonly working = signal(false);
+  /** what was removed from the yard and can be put back */
+  protected readonly bin = signal<readonly BinEntry[]>([]);
+  protected readonly binOpen = signal(false);
   protected readonly accepted = [...MESH_EXTENSIONS, ...BESIDE_EXTENSIONS]
     .map((extension) => `.${extension}`)
     .join();
@@ -167,6 +187,14 @@ export class ShelfPage {
       .ended$.pipe(takeUntilDestroyed())
       .subscribe(() => void this.store.load(this.yardId()).catch(() => undefined));
     effect(() => {
+      // As often as pieces come and go.
+      this.yard()?.pieces;
+      this.api.bin(this.yardId()).then(
+        (bin) => this.bin.set(bin),
+        () => undefined,
+      );
+    });
+    effect(() => {
       this.store.load(this.yardId()).catch((error) => this.notices.error(error));
     });
   }
@@ -191,6 +219,10 @@ export class ShelfPage {
     const next = new Set(this.chosen());
     if (!next.delete(id)) next.add(id);
     this.chosen.set(next);
+  }
+
+  protected async putBack(): Promise<void> {
+    await this.store.load(this.yardId()).catch((error: unknown) => this.notices.error(error));
   }
 
   protected chooseShown(): void {

@@ -1,10 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { Yard } from '@yard-brace/contract';
+import type { BinEntry, Yard } from '@yard-brace/contract';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Api } from '../../api/api';
+import { Ask } from '../../ui/ask';
+import { BinList } from '../../ui/bin-list';
 import { Header } from '../../ui/header';
 import { Notices } from '../../state/notices';
 import { momentText } from '../../ui/moment';
@@ -15,7 +17,7 @@ import { targetNames } from '../../ui/target-names';
 @Component({
   selector: 'yb-yards-page',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Header, RouterLink, FormsModule, Button, InputText],
+  imports: [BinList, Header, RouterLink, FormsModule, Button, InputText],
   template: `
     <yb-header [places]="[{ name: 'Yards' }]" />
     <main>
@@ -32,6 +34,14 @@ import { targetNames } from '../../ui/target-names';
               >
               <span class="figures faded">changed {{ momentText(yard.changedAt) }}</span>
             </a>
+            <button
+              type="button"
+              class="quiet-button"
+              [attr.aria-label]="'Remove ' + yard.name"
+              (click)="remove(yard)"
+            >
+              Remove
+            </button>
           </li>
         } @empty {
           @if (loaded()) {
@@ -41,6 +51,9 @@ import { targetNames } from '../../ui/target-names';
           }
         }
       </ul>
+      @if (bin().length) {
+        <yb-bin-list of="yards" [entries]="bin()" (changed)="load()" />
+      }
       <form (ngSubmit)="create()">
         <label for="yard-name">New yard</label>
         <input
@@ -72,9 +85,12 @@ import { targetNames } from '../../ui/target-names';
       border-top: 1px solid var(--ink);
     }
     li {
+      display: flex;
+      align-items: center;
       border-bottom: 1px solid var(--rule);
     }
     li a {
+      flex: 1;
       display: grid;
       grid-template-columns: 1fr auto auto;
       gap: 24px;
@@ -87,6 +103,9 @@ import { targetNames } from '../../ui/target-names';
     }
     .none {
       padding: 12px 10px;
+    }
+    yb-bin-list {
+      margin-top: 18px;
     }
     form {
       display: flex;
@@ -103,8 +122,11 @@ export class YardsPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly notices = inject(Notices);
+  private readonly ask = inject(Ask);
   protected readonly yards = signal<Yard[]>([]);
   protected readonly loaded = signal(false);
+  /** yards that were removed and can be put back */
+  protected readonly bin = signal<readonly BinEntry[]>([]);
   protected readonly name = signal('');
   protected readonly counted = counted;
   protected readonly lengthText = lengthText;
@@ -112,13 +134,30 @@ export class YardsPage {
   protected readonly momentText = momentText;
 
   constructor() {
-    this.api.yards().then(
-      (yards) => {
-        this.yards.set(yards);
-        this.loaded.set(true);
-      },
-      (error) => this.notices.error(error),
-    );
+    void this.load();
+  }
+
+  protected async load(): Promise<void> {
+    try {
+      this.yards.set(await this.api.yards());
+      this.loaded.set(true);
+      this.bin.set(await this.api.yardsInBin());
+    } catch (error) {
+      this.notices.error(error);
+    }
+  }
+
+  protected async remove({ id, name, pieces }: Yard): Promise<void> {
+    const sure = await this.ask.ask({
+      title: `Remove the yard ${name}?`,
+      text: `It goes into the bin with ${counted(pieces, 'piece')}, and can be put back for thirty days.`,
+      accept: 'Remove the yard',
+      reject: 'Keep',
+      destructive: true,
+    });
+    if (!sure) return;
+    await this.api.removeYard(id).catch((error: unknown) => this.notices.error(error));
+    await this.load();
   }
 
   protected async create(): Promise<void> {

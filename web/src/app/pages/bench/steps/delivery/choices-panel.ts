@@ -224,7 +224,7 @@ export class ChoicesPanel {
   /** the piece's own name, those of variants that left, and a new one */
   protected readonly names = computed((): Option<number | null>[] => {
     const { meshName } = this.document()!;
-    const others = new Set(this.piece()!.otherMeshNames.map((name) => name.toLowerCase()));
+    const others = new Set(this.bench.otherMeshNames.map((name) => name.toLowerCase()));
     const target = this.store.shown()!.id;
     const known = this.deliveries.variantsFor(target);
     let fresh = Math.max(1, Number(/_(\d{1,4})$/.exec(meshName)?.[1] ?? 1), ...known) + 1;

@@ -117,7 +117,8 @@ describe('the ladder', () => {
         primitives: true,
         mayCross: true,
         agent: 'deckhand',
-        shapes: 2,
+        // On another piece it is as many as are good enough there.
+        shapes: 'good-enough',
       },
     });
     bench.proposals.keep();
