@@ -91,6 +91,12 @@ await run(async () => {
     const { benchServer } = await import('./lib/bench-server.mjs');
     return benchServer((line) => process.stdout.write(`${line}\n`));
   }
+  if (process.argv.includes('--yard')) {
+    await bootstrap(['database']);
+    await buildCode();
+    const { benchYard } = await import('./lib/bench-yard.mjs');
+    return benchYard((line) => process.stdout.write(`${line}\n`));
+  }
   if (process.argv.includes('--reading')) {
     const { browser } = await bootstrap(['browser']);
     await buildCode();

@@ -14,6 +14,10 @@ export const routes = {
   yardShelf: (id: number | ':id') => `/api/yards/${id}/shelf`,
   shelfSince: (id: number, change: number) => `/api/yards/${id}/shelf/changes?since=${change}`,
   yardShelfChanges: (id: number | ':id') => `/api/yards/${id}/shelf/changes`,
+  /** a yard as one file, and everything as one */
+  yardArchive: (id: number | ':id') => `/api/yards/${id}/archive`,
+  backup: '/api/backup',
+  archives: '/api/archives',
   yardBin: (id: number | ':id') => `/api/yards/${id}/bin`,
   bin: '/api/bin',
   yardPutBack: (id: number | ':id') => `/api/yards/${id}/put-back`,

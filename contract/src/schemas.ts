@@ -110,6 +110,9 @@ export const shelfChangesSchema = z.object({
   more: z.boolean(),
 });
 
+/** Yards that came in an archive. */
+export const importedYardsSchema = z.object({ yards: z.array(idSchema) });
+
 /** Something that was removed and can be put back. */
 export const binEntrySchema = z.object({ id: idSchema, name: z.string(), removedAt: when });
 export const binSchema = z.array(binEntrySchema);

@@ -75,7 +75,7 @@ export function createApp({
   koa.use(problems(log));
   koa.use(compress({ threshold: 2048, br: false, filter: (type) => /text|json|javascript|svg/.test(type) }));
   if (web) koa.use(staticFiles(web));
-  const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts, jobs });
+  const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts, jobs, space });
   koa.use(router.routes());
   koa.use((ctx) => {
     throw new HttpProblem('not-found', `There is nothing at ${ctx.path.slice(0, 100)}.`);

@@ -50,11 +50,13 @@ import * as z from 'zod';
 import type { DeliveryService } from '../delivery/delivery-service.js';
 import type { JobStore } from '../jobs/job-store.js';
 import { type BlobStore, tooLarge } from '../store/blob-store.js';
+import type { DiskSpace } from '../store/disk-space.js';
 import type { PieceStore } from '../store/piece-store.js';
 import type { RulesStore } from '../store/rules-store.js';
 import type { SetOutStore } from '../store/set-out-store.js';
 import type { YardStore } from '../store/yard-store.js';
 import { answer, bodyOf, checked, json, received, receiveText, receiveWhole } from './exchange.js';
+import { addArchiveRoutes } from './archives-api.js';
 import { addJobRoutes } from './jobs-api.js';
 import { HttpProblem } from './problems.js';
 
@@ -67,6 +69,7 @@ export interface ApiParts {
   deliveries: DeliveryService;
   setOuts: SetOutStore;
   jobs: JobStore;
+  space: DiskSpace;
 }
 
 /** The pieces themselves are judged one by one, not on the server's own thread. */
@@ -96,9 +99,11 @@ export function apiRouter({
   deliveries,
   setOuts,
   jobs,
+  space,
 }: ApiParts): Router {
   const router = new Router();
   addJobRoutes(router, jobs);
+  addArchiveRoutes(router, { source, blobs, space });
 
   router.get(routes.health, async (ctx) => {
     const up = await source.query('SELECT 1').then(
