@@ -9,6 +9,7 @@ import {
   writeFileSync,
   statSync,
 } from 'node:fs';
+import { isIP } from 'node:net';
 import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -22,11 +23,15 @@ import { endProcess, isOurs, pause, portIsFree } from './lib/processes.mjs';
 import { run, say, Stop } from './lib/say.mjs';
 
 const USAGE = `npm start -- [--port N] [--data DIR] [--deliveries DIR] [--workers N] [--empty]
+                [--listen ADDRESS --origin https://NAME --person-header HEADER]
 
   --port N          port on loopback, default 4300
   --data DIR        where the database keeps its files, default .yard in this folder
   --deliveries DIR  put deliveries into this folder as well, for programs that watch it
   --workers N       processes that work on jobs, each on a piece at a time; default: one for two cores
+  --listen, --origin, --person-header
+                    behind a proxy that signs people in: where it finds this, the address that people know, and the
+                    header in which it names who asks; all three or none
   --empty           do not fill an empty database with the sample yard`;
 
 await run(async () => {
@@ -56,6 +61,7 @@ await run(async () => {
       workers: workers.map(({ pid }) => pid),
       database: database.pid,
       port: options.port,
+      ...(options.proxy ? { proxy: options.proxy } : {}),
     };
     try {
       // Whole or not at all: who looks meanwhile never finds half of it.
@@ -87,7 +93,8 @@ await run(async () => {
     for (let i = 0; i < options.workers; i++) workers.push(await startWorker(i, options, database));
     record();
     const address = `http://127.0.0.1:${options.port}`;
-    if (!options.empty) await fill(address, options.data);
+    // Behind a proxy nobody comes in without a name: an empty database stays empty.
+    if (!options.empty && !options.proxy) await fill(address, options.data);
     const tooOften = restartCounter();
     database.onLost = async () => {
       if (stopping) return;
@@ -104,7 +111,7 @@ await run(async () => {
     };
     watchServer();
     workers.forEach((_, i) => watchWorker(i));
-    process.stdout.write(`Yard Brace is ready: ${address}\n`);
+    process.stdout.write(`Yard Brace is ready: ${options.proxy?.origin ?? address}\n`);
 
     /** Another one is started for each that ends; while the database is away that is tried again. */
     async function watchWorker(i) {
@@ -151,6 +158,9 @@ function readOptions() {
         data: { type: 'string' },
         deliveries: { type: 'string' },
         workers: { type: 'string' },
+        listen: { type: 'string' },
+        origin: { type: 'string' },
+        'person-header': { type: 'string' },
         empty: { type: 'boolean' },
         help: { type: 'boolean' },
       },
@@ -172,11 +182,30 @@ function readOptions() {
     const workers = Number(values.workers ?? Math.max(1, Math.floor(availableParallelism() / 2)));
     if (!Number.isInteger(workers) || workers < 0 || workers > 64)
       throw new Stop(`--workers takes a number from 0 to 64, not “${values.workers}”.\n${USAGE}`);
-    return { port, data, deliveries, workers, empty: values.empty ?? false };
+    const proxy = proxyDoor(values);
+    return { proxy, port, data, deliveries, workers, empty: values.empty ?? false };
   } catch (error) {
     if (error instanceof Stop) throw error;
     throw new Stop(`${error.message}\n${USAGE}`);
   }
+}
+
+/** All that is needed to stand behind a proxy, or nothing of it. @throws Stop for less */
+function proxyDoor({ listen, origin, 'person-header': header }) {
+  if (listen === undefined && origin === undefined && header === undefined) return null;
+  if (listen === undefined || origin === undefined || header === undefined)
+    throw new Stop(
+      `Behind a proxy --listen, --origin and --person-header are needed together: without one of them anybody could come in.\n${USAGE}`,
+    );
+  if (!isIP(listen))
+    throw new Stop(`--listen takes the address of a network of this machine, not “${listen}”.`);
+  if (!URL.canParse(origin) || new URL(origin).origin !== origin || !origin.startsWith('https://'))
+    throw new Stop(
+      `--origin takes the address that people know, such as https://yard.example, not “${origin}”.`,
+    );
+  if (!/^[a-z][a-z0-9-]{2,60}$/i.test(header))
+    throw new Stop(`--person-header takes the name of a header, not “${header}”.`);
+  return { listen, origin, header };
 }
 
 function alreadyRunning(runFile) {
@@ -224,7 +253,14 @@ async function roomIn(folder, givenUp) {
 
 function startServer(options, database) {
   say('Starting the server …');
-  const own = [`--port=${options.port}`, `--web=${inHouse('web/dist/browser')}`];
+  const { proxy } = options;
+  const own = [
+    `--port=${options.port}`,
+    `--web=${inHouse('web/dist/browser')}`,
+    ...(proxy
+      ? [`--listen=${proxy.listen}`, `--origin=${proxy.origin}`, `--person-header=${proxy.header}`]
+      : []),
+  ];
   return startPart('server', 'main.js', own, options, database);
 }
 

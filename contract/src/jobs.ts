@@ -27,6 +27,8 @@ export const jobSchema = z.object({
   state: z.enum(JOB_STATES),
   /** those of more come first */
   priority: z.number().int(),
+  /** who began it; null where nobody signs people in */
+  person: z.string().nullable(),
   startedAt: when,
   endedAt: when.nullable(),
   /** pieces in all, and how many are in each state */

@@ -190,7 +190,9 @@ export const saveSetOutSchema = z.union([
 export const savedSetOutSchema = z.object({ version, savedAt: when });
 
 /** Saved states that are kept, the newest first. */
-export const versionsSchema = z.array(z.object({ version, savedAt: when }));
+/** Who did it; null where nobody signs people in. */
+const person = z.string().nullable().default(null);
+export const versionsSchema = z.array(z.object({ version, savedAt: when, person }));
 /** An older state is to become the newest. */
 export const restoreSchema = z.object({ version, from: version });
 
@@ -231,6 +233,7 @@ export const deliverySchema = z.object({
   /** the target as it was then; null for deliveries of before that was kept */
   profile: targetProfileSchema.nullable(),
   at: when,
+  person,
   /** where it was put, below the folder for deliveries; null where there is none */
   place: z.string().nullable(),
   /** what it held; null for deliveries of before that was kept */
@@ -250,6 +253,7 @@ export const deliveryEntrySchema = deliverySchema
     version: true,
     target: true,
     at: true,
+    person: true,
     place: true,
     inventory: true,
     agreed: true,

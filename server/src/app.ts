@@ -5,8 +5,10 @@ import type { DataSource } from 'typeorm';
 import { DeliveriesFolder } from './delivery/deliveries-folder.js';
 import { DeliveryService } from './delivery/delivery-service.js';
 import { apiRouter } from './http/api.js';
-import { localOnly, problems, requestLog } from './http/guard.js';
+import { behindProxy, localOnly, problems, type ProxyDoor, requestLog } from './http/guard.js';
+import { personNow } from './http/person.js';
 import { HttpProblem } from './http/problems.js';
+import { requestRate } from './http/request-rate.js';
 import { security } from './http/security.js';
 import { staticFiles } from './http/static-files.js';
 import { Judges } from './judge/judges.js';
@@ -31,6 +33,8 @@ export interface AppOptions {
   space?: DiskSpaceOptions;
   /** folder that deliveries are put into as well */
   deliveries?: string;
+  /** behind a proxy that signs people in. Default: only this machine is answered */
+  proxy?: ProxyDoor;
   /** pieces of jobs that this process works on at a time. Default: none */
   jobThreads?: number;
 }
@@ -49,6 +53,7 @@ export function createApp({
   web,
   space: spaceOptions,
   deliveries: deliveriesFolder,
+  proxy,
   jobThreads = 0,
 }: AppOptions): App {
   const space = new DiskSpace(spaceOptions);
@@ -70,9 +75,10 @@ export function createApp({
     if (!CLIENT_BROKE_OFF.test(error.code ?? '')) log.error({ err: error }, 'response failed');
   });
   koa.use(requestLog(log));
-  koa.use(localOnly);
+  koa.use(proxy ? behindProxy(proxy) : localOnly);
   koa.use(security);
   koa.use(problems(log));
+  koa.use(requestRate((ctx) => personNow() ?? ctx.ip));
   koa.use(compress({ threshold: 2048, br: false, filter: (type) => /text|json|javascript|svg/.test(type) }));
   if (web) koa.use(staticFiles(web));
   const router = apiRouter({ source, yards, rules, pieces, blobs, deliveries, setOuts, jobs, space });

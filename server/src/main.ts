@@ -15,6 +15,9 @@ const { values } = parseArgs({
     log: { type: 'string' },
     data: { type: 'string' },
     deliveries: { type: 'string' },
+    listen: { type: 'string' },
+    origin: { type: 'string' },
+    'person-header': { type: 'string' },
   },
 });
 
@@ -25,6 +28,9 @@ const source = await connect({
   user: 'yard',
   password: readFileSync(values['db-password-file']!, 'utf8').trim(),
   database: 'yard_brace',
+}).catch((error: Error) => {
+  process.send?.({ failed: error.message });
+  process.exit(1);
 });
 const app = createApp({
   source,
@@ -32,6 +38,9 @@ const app = createApp({
   web: values.web,
   space: { folder: values.data },
   ...(values.deliveries ? { deliveries: values.deliveries } : {}),
+  ...(values.origin
+    ? { proxy: { origin: values.origin, personHeader: values['person-header']!.toLowerCase() } }
+    : {}),
 });
 await app.pieces.completeFacts();
 const sweep = () => void app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed'));
@@ -43,7 +52,7 @@ server.on('error', (error) => {
   process.send?.({ failed: error.message });
   process.exit(1);
 });
-server.listen(Number(values.port), '127.0.0.1', () => {
+server.listen(Number(values.port), values.origin ? values.listen! : '127.0.0.1', () => {
   log.info({ port: values.port }, 'listening');
   // Only the process that has the port sweeps: one that finds it taken goes without having touched anything.
   sweep();

@@ -25,6 +25,7 @@ import { YardRules1764600000000 } from './migrations/7-yard-rules.js';
 import { SetOuts1764700000000 } from './migrations/8-set-outs.js';
 import { Jobs1764800000000 } from './migrations/9-jobs.js';
 import { BinAndLongShelves1764900000000 } from './migrations/10-bin-and-long-shelves.js';
+import { Persons1765000000000 } from './migrations/11-persons.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -68,6 +69,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       SetOuts1764700000000,
       Jobs1764800000000,
       BinAndLongShelves1764900000000,
+      Persons1765000000000,
     ],
     migrationsRun: true,
     synchronize: false,
@@ -75,7 +77,23 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
     // The server marks columns that are checked to be JSON; they are parsed here, with their schema.
     extra: { connectionLimit: 8, jsonStrings: true },
   });
-  return source.initialize();
+  await source.initialize();
+  const applied: { name: string }[] = await source.query('SELECT name FROM migrations');
+  const known = new Set(source.migrations.map((each) => each.name ?? each.constructor.name));
+  if (applied.every(({ name }) => known.has(name))) return source;
+  await source.destroy();
+  throw new NewerDataError();
+}
+
+/** What is stored was written by a version after this one. */
+export class NewerDataError extends Error {
+  override readonly name = 'NewerDataError';
+
+  constructor() {
+    super(
+      'the data were written by a newer version of Yard Brace; bring this one up to date, nothing was changed',
+    );
+  }
 }
 
 const AWAY = new Set([

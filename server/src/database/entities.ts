@@ -62,6 +62,8 @@ export interface RevisionRow {
   /** JSON: [number of the row, SHA-1, characters] of each edit in order */
   edits: string;
   cursor: number;
+  /** who saved it; null where nobody signs people in */
+  person: string | null;
 }
 
 /** Stored bytes. `sha256` is null while an upload is under way. */
@@ -90,6 +92,8 @@ export interface DeliveryRow {
   place: string | null;
   /** JSON: what it held; null for those of before that was kept */
   inventory: string | null;
+  /** who delivered it; null where nobody signs people in */
+  person: string | null;
 }
 
 export interface DeliveryFileRow {
@@ -135,6 +139,8 @@ export interface JobRow {
   startedAt: Date;
   /** null while some of its pieces wait or are worked on */
   endedAt: Date | null;
+  /** who began it; null where nobody signs people in */
+  person: string | null;
 }
 
 /** One piece of a job. */
@@ -163,6 +169,7 @@ const number = { type: 'int', unsigned: true } as const;
 /** columns of a stored text that is known by its hash */
 const text = { content: { type: 'longtext' }, length: number, hash: { type: 'char', length: 40 } } as const;
 const moment = { type: 'datetime', precision: 3 } as const;
+const person = { type: 'varchar', length: 120, nullable: true } as const;
 
 export const Yards = new EntitySchema<YardRow>({
   name: 'yard',
@@ -237,6 +244,7 @@ export const Revisions = new EntitySchema<RevisionRow>({
     baseId: { ...number, name: 'base_id' },
     edits: { type: 'longtext' },
     cursor: number,
+    person,
   },
 });
 
@@ -266,6 +274,7 @@ export const Deliveries = new EntitySchema<DeliveryRow>({
     profile: { type: 'longtext', nullable: true },
     place: { type: 'varchar', length: 600, nullable: true },
     inventory: { type: 'longtext', nullable: true },
+    person,
   },
 });
 
@@ -314,6 +323,7 @@ export const Jobs = new EntitySchema<JobRow>({
     stopped: { type: 'boolean' },
     startedAt: { ...moment, name: 'started_at' },
     endedAt: { ...moment, name: 'ended_at', nullable: true },
+    person,
   },
 });
 

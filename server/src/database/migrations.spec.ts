@@ -229,4 +229,14 @@ describe('a database of before', () => {
       await server.close();
     }
   }, 30_000);
+
+  it('refuse data of a newer version with a sentence, and leave them as they are', async () => {
+    const server = await startTestServer();
+    const { source } = server;
+    await source.query("INSERT INTO migrations (timestamp, name) VALUES (99, 'FromTheFuture99')");
+    await expectAsync(startTestServer()).toBeRejectedWithError(/written by a newer version of Yard Brace/);
+    await source.query("DELETE FROM migrations WHERE name = 'FromTheFuture99'");
+    await server.close();
+    await (await startTestServer()).close();
+  });
 });

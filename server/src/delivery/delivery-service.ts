@@ -37,6 +37,7 @@ import { Piscina } from 'piscina';
 import { type DataSource, type EntityManager, IsNull, LessThan } from 'typeorm';
 import { Deliveries, DeliveryFiles, type DeliveryRow, Pieces } from '../database/entities.js';
 import { transact } from '../database/transact.js';
+import { personNow } from '../http/person.js';
 import { HttpProblem } from '../http/problems.js';
 import type { BlobStore } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
@@ -239,6 +240,7 @@ export class DeliveryService {
               profile: JSON.stringify(profile),
               place,
               inventory: JSON.stringify(result.inventories[i]),
+              person: personNow(),
             }) as DeliveryRow,
         ),
       );
@@ -322,6 +324,7 @@ export class DeliveryService {
       choices: choicesFrom(row),
       profile: row.profile === null ? null : targetProfileSchema.parse(JSON.parse(row.profile)),
       at: row.deliveredAt.toISOString(),
+      person: row.person,
       place: row.place,
       inventory: inventoryFrom(row),
       files: files.map(({ name, type, bytes }) => ({ name, type, bytes })),
@@ -358,6 +361,7 @@ export class DeliveryService {
       target: row.target,
       targetName: profile?.name ?? row.target.replaceAll('-', ' '),
       at: row.deliveredAt.toISOString(),
+      person: row.person,
       place: row.place,
       inventory,
       agreed: Boolean(row.agreed),

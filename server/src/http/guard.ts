@@ -2,18 +2,44 @@ import type { Middleware } from 'koa';
 import type { Logger } from 'pino';
 import { EntityNotFoundError } from 'typeorm';
 import { isDatabaseAway, isDiskFull } from '../database/connect.js';
+import { asPerson, personFrom } from './person.js';
 import { HttpProblem } from './problems.js';
+
+/** Behind a proxy that signs people in: the address that they know, and the header in which it names them. */
+export interface ProxyDoor {
+  /** "https://yard.example" */
+  origin: string;
+  /** in lower case */
+  personHeader: string;
+}
 
 /** Only names of this very machine may ask: a page from elsewhere that resolves to us is turned away. */
 export const localOnly: Middleware = async (ctx, next) => {
   const { origin } = ctx.headers;
   if (!isLocal(ctx.host) || (origin !== undefined && !isOwnOrigin(origin, ctx.host))) {
-    ctx.status = 403;
-    ctx.body = { code: 'refused', message: 'Yard Brace answers only to this machine under its own address.' };
+    refuse(ctx, 'Yard Brace answers only to this machine under its own address.');
     return;
   }
   await next();
 };
+
+/** Only what comes through the proxy, for a person that it names: everything is done in that name. */
+export const behindProxy = ({ origin, personHeader }: ProxyDoor): Middleware => {
+  const { host } = new URL(origin);
+  return async (ctx, next) => {
+    const person = personFrom(ctx.headers[personHeader]);
+    if (ctx.host !== host || (ctx.headers.origin !== undefined && ctx.headers.origin !== origin))
+      refuse(ctx, `Yard Brace answers only under ${origin}.`);
+    else if (person === null)
+      refuse(ctx, `Nobody is signed in: the proxy has to name who asks in the header ${personHeader}.`);
+    else await asPerson(person, next);
+  };
+};
+
+function refuse(ctx: Parameters<Middleware>[0], message: string): void {
+  ctx.status = 403;
+  ctx.body = { code: 'refused', message };
+}
 
 const isLocal = (host: string) => /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host);
 

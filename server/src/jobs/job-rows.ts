@@ -70,6 +70,7 @@ export function jobFrom(row: JobRow, name: string, counts: JobCounts): Job {
     name,
     state: row.endedAt ? 'ended' : row.stopped ? 'stopped' : 'running',
     priority: row.priority,
+    person: row.person,
     startedAt: row.startedAt.toISOString(),
     endedAt: row.endedAt?.toISOString() ?? null,
     pieces,

@@ -9,6 +9,7 @@ import { isDatabaseAway } from '../database/connect.js';
 import { JobItems, type JobItemRow, Jobs } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import type { DeliveryService } from '../delivery/delivery-service.js';
+import { asPerson } from '../http/person.js';
 import { HttpProblem } from '../http/problems.js';
 import type { BlobStore } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
@@ -35,7 +36,10 @@ export interface JobRunnerParts {
   threads: number;
 }
 
-type Claimed = Pick<JobItemRow, 'jobId' | 'position' | 'pieceId' | 'versionAfter' | 'report' | 'tries'>;
+type Claimed = Pick<JobItemRow, 'jobId' | 'position' | 'pieceId' | 'versionAfter' | 'report' | 'tries'> & {
+  /** who began the job: what it saves and delivers is theirs */
+  person: string | null;
+};
 
 /** This process has lost a piece to another one, which does it again: what was worked out here is let go. */
 class LostError extends Error {
@@ -82,7 +86,7 @@ export class JobRunner {
     while (!signal.aborted) {
       try {
         const item = await this.claim();
-        if (item) await this.doItem(item);
+        if (item) await asPerson(item.person, () => this.doItem(item));
         else await pause(LOOKED_EVERY_MS, signal);
       } catch (error) {
         if (signal.aborted) return;
@@ -95,20 +99,20 @@ export class JobRunner {
   /** The next piece of the job that comes first; null where nothing waits. */
   private async claim(): Promise<Claimed | null> {
     const { source } = this.parts;
-    const open: { id: number }[] = await source.query(
-      'SELECT id FROM job WHERE ended_at IS NULL AND stopped = 0 ORDER BY priority DESC, id LIMIT 20',
+    const open: { id: number; person: string | null }[] = await source.query(
+      'SELECT id, person FROM job WHERE ended_at IS NULL AND stopped = 0 ORDER BY priority DESC, id LIMIT 20',
     );
-    for (const { id } of open) {
+    for (const { id, person } of open) {
       const item = await transact(source, (manager) => this.claimOf(manager, id));
-      if (item) return item;
+      if (item) return { ...item, person };
       await this.endIfDone(id);
     }
     return null;
   }
 
-  private async claimOf(manager: EntityManager, jobId: number): Promise<Claimed | null> {
+  private async claimOf(manager: EntityManager, jobId: number): Promise<Omit<Claimed, 'person'> | null> {
     for (const which of ["state = 'waiting'", "state = 'running' AND leased_until < UTC_TIMESTAMP(3)"]) {
-      const [row]: Claimed[] = await manager.query(
+      const [row]: Omit<Claimed, 'person'>[] = await manager.query(
         `SELECT job_id jobId, position, piece_id pieceId, version_after versionAfter, report, tries FROM job_item
           WHERE job_id = ? AND ${which} ORDER BY position LIMIT 1 FOR UPDATE SKIP LOCKED`,
         [jobId],

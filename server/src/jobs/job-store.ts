@@ -10,6 +10,7 @@ import { type DataSource, type EntityManager, In, IsNull } from 'typeorm';
 import type * as z from 'zod';
 import { JobItems, type JobRow, Jobs, Pieces } from '../database/entities.js';
 import { transact } from '../database/transact.js';
+import { personNow } from '../http/person.js';
 import { HttpProblem } from '../http/problems.js';
 import type { DiskSpace } from '../store/disk-space.js';
 import type { PieceStore } from '../store/piece-store.js';
@@ -18,6 +19,8 @@ import { itemFrom, type ItemNow, type JobCounts, jobFrom } from './job-rows.js';
 
 /** Jobs that a list shows, at most: the newest. */
 const LISTED_JOBS = 50;
+/** Jobs of one person that are not at their end, at most. */
+const MAX_OPEN_JOBS = 50;
 /** Rows that one statement writes. */
 const ROWS_AT_ONCE = 500;
 
@@ -35,6 +38,15 @@ export class JobStore {
   async begin(yardId: number, { recipe, pieces }: z.infer<typeof newJobSchema>): Promise<Job> {
     await this.space.check();
     const wanted = [...new Set(pieces)];
+    const person = personNow();
+    const open = await this.source
+      .getRepository(Jobs)
+      .countBy({ endedAt: IsNull(), person: person ?? IsNull() });
+    if (open >= MAX_OPEN_JOBS)
+      throw new HttpProblem(
+        'refused',
+        `${MAX_OPEN_JOBS} jobs are not at their end yet; wait for one of them, or run more pieces in one job.`,
+      );
     const id = await transact(this.source, async (manager) => {
       await yardRow(manager, yardId);
       const rows = await manager
@@ -51,6 +63,7 @@ export class JobStore {
         stopped: false,
         startedAt: new Date(),
         endedAt: null,
+        person: personNow(),
       } as unknown as JobRow);
       for (let at = 0; at < wanted.length; at += ROWS_AT_ONCE)
         await manager.getRepository(JobItems).insert(

@@ -1,6 +1,7 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import * as z from 'zod';
 import { Bases, Edits, type PieceRow, type RevisionRow, Revisions } from '../database/entities.js';
+import { personNow } from '../http/person.js';
 import { HttpProblem } from '../http/problems.js';
 import type { Judged, StateTexts, StoredEdit, StoredState } from '../judge/judge.js';
 import type { BlobStore } from './blob-store.js';
@@ -53,10 +54,12 @@ export class PieceStates {
     return { base: row.content, edits: texts as string[] };
   }
 
-  async versions(pieceId: number): Promise<{ version: number; savedAt: Date }[]> {
-    return this.source
-      .getRepository(Revisions)
-      .find({ where: { pieceId }, order: { version: 'DESC' }, select: { version: true, savedAt: true } });
+  async versions(pieceId: number): Promise<Pick<RevisionRow, 'version' | 'savedAt' | 'person'>[]> {
+    return this.source.getRepository(Revisions).find({
+      where: { pieceId },
+      order: { version: 'DESC' },
+      select: { version: true, savedAt: true, person: true },
+    });
   }
 
   /** Blobs that some kept state of a piece names already: they were looked at when it was stored. */
@@ -89,6 +92,7 @@ export class PieceStates {
       baseId,
       edits: JSON.stringify(edits.map((edit) => [edit.id, edit.hash, edit.length])),
       cursor,
+      person: personNow(),
     } as RevisionRow);
     await manager.query(
       `INSERT INTO revision_blob (revision_id, blob_id) VALUES ${blobIds.map(() => '(?, ?)').join(', ')}`,

@@ -283,7 +283,11 @@ export class PieceStore {
   async versions(id: number): Promise<Versions> {
     await pieceRow(this.source.manager, id);
     const versions = await this.states.versions(id);
-    return versions.map(({ version, savedAt }) => ({ version, savedAt: savedAt.toISOString() }));
+    return versions.map(({ version, savedAt, person }) => ({
+      version,
+      savedAt: savedAt.toISOString(),
+      person,
+    }));
   }
 
   /** JSON of the history of a kept version. @throws HttpProblem when it is not kept any more */

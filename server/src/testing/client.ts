@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { request } from 'node:http';
 import { addedSchema, type Piece, pieceSchema, routes, yardSchema } from '@yard-brace/contract';
 import { type History, pushEdit } from '@yard-brace/core';
 import { cratePiece } from './sample-piece.js';
@@ -11,7 +12,11 @@ export interface Answer {
 
 /** Talks to a test server as a browser does. */
 export class Client {
-  constructor(private readonly server: Pick<TestServer, 'address'>) {}
+  /** @param door headers of every request */
+  constructor(
+    private readonly server: Pick<TestServer, 'address'>,
+    private readonly door: Record<string, string> = {},
+  ) {}
 
   async ask(
     method: string,
@@ -20,14 +25,17 @@ export class Client {
     headers: Record<string, string> = {},
   ): Promise<Answer> {
     const raw = body instanceof Uint8Array || typeof body === 'string';
-    const response = await fetch(this.server.address + path, {
-      method,
-      headers,
-      body: raw ? (body as string) : body === undefined ? undefined : JSON.stringify(body),
-    });
-    const text = await response.text();
+    const sent = raw ? (body as Uint8Array | string) : body === undefined ? '' : JSON.stringify(body);
+    const all = { ...this.door, ...headers };
+    const { status, text } = await ('host' in all
+      ? askedAs(this.server.address + path, { method, headers: all }, sent)
+      : fetched(this.server.address + path, {
+          method,
+          headers: all,
+          body: body === undefined ? undefined : sent,
+        }));
     return {
-      status: response.status,
+      status,
       json: text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : {},
     };
   }
@@ -62,3 +70,34 @@ export async function eventually(ask: () => Promise<number>, wanted: number): Pr
     await new Promise((resolve) => setTimeout(resolve, 100));
   expect(await ask()).toEqual(wanted);
 }
+
+async function fetched(
+  address: string,
+  {
+    body,
+    ...options
+  }: { method: string; headers: Record<string, string>; body: string | Uint8Array | undefined },
+): Promise<{ status: number; text: string }> {
+  const response = await fetch(address, { ...options, body: body as string | undefined });
+  return { status: response.status, text: await response.text() };
+}
+
+/** Under another host than the address has, as a proxy asks. */
+const askedAs = (
+  address: string,
+  options: { method: string; headers: Record<string, string> },
+  body: string | Uint8Array,
+): Promise<{ status: number; text: string }> =>
+  new Promise((resolve, reject) => {
+    const headers = { 'content-type': 'application/json', ...options.headers };
+    request(address, { ...options, headers }, (response) => {
+      const chunks: Buffer[] = [];
+      response.on('data', (chunk: Buffer) => chunks.push(chunk));
+      response.on('end', () =>
+        resolve({ status: response.statusCode!, text: Buffer.concat(chunks).toString() }),
+      );
+    })
+      .once('error', reject)
+      // Headers go out in the encoding of a body that is a text.
+      .end(Buffer.from(body));
+  });

@@ -5,6 +5,7 @@ import pino from 'pino';
 import type { DataSource } from 'typeorm';
 import { type App, createApp } from '../app.js';
 import { connect } from '../database/connect.js';
+import type { ProxyDoor } from '../http/guard.js';
 import type { DiskSpaceOptions } from '../store/disk-space.js';
 
 /** The whole server on a real database that the test command started and throws away. */
@@ -22,6 +23,7 @@ export async function startTestServer(
   space?: DiskSpaceOptions,
   deliveries?: string,
   jobThreads = 0,
+  proxy?: ProxyDoor,
 ): Promise<TestServer> {
   const port = Number(process.env['TEST_DATABASE_PORT']);
   if (!port) throw new Error('Server specs need a database: run them with npm run test:server.');
@@ -35,6 +37,7 @@ export async function startTestServer(
     ...(space ? { space } : {}),
     ...(deliveries ? { deliveries } : {}),
     jobThreads,
+    ...(proxy ? { proxy } : {}),
   });
   const server: Server = createServer(app.koa.callback());
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));

@@ -15,6 +15,7 @@ import {
   deliveryListSchema,
   type DeliveryPlace,
   type Job,
+  importedYardsSchema,
   jobListSchema,
   type JobReport,
   jobReportSchema,
@@ -94,6 +95,8 @@ export class Api {
     (await call('GET', routes.shelfAfter(yardId, after), shelfPageSchema)).pieces;
   shelfSince = (yardId: number, change: number): Promise<ShelfChanges> =>
     call('GET', routes.shelfSince(yardId, change), shelfChangesSchema);
+  importYards = (file: Blob): Promise<{ yards: number[] }> =>
+    call('POST', routes.archives, importedYardsSchema, file);
   bin = (yardId: number): Promise<BinEntry[]> => call('GET', routes.yardBin(yardId), binSchema);
   yardsInBin = (): Promise<BinEntry[]> => call('GET', routes.bin, binSchema);
   putYardBack = (id: number): Promise<void> => send('POST', routes.yardPutBack(id)).then(() => undefined);
@@ -229,13 +232,13 @@ async function call<T extends z.ZodType>(
 }
 
 async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
-  const raw = body instanceof Uint8Array;
+  const raw = body instanceof Uint8Array || body instanceof Blob;
   let response: Response;
   try {
     response = await fetch(path, {
       method,
       signal,
-      body: raw ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body),
+      body: raw ? (body as BodyInit) : body === undefined ? undefined : JSON.stringify(body),
       headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' },
     });
   } catch (error) {

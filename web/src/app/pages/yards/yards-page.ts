@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { BinEntry, Yard } from '@yard-brace/contract';
+import { type BinEntry, routes, type Yard } from '@yard-brace/contract';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Api } from '../../api/api';
@@ -34,6 +34,14 @@ import { targetNames } from '../../ui/target-names';
               >
               <span class="figures faded">changed {{ momentText(yard.changedAt) }}</span>
             </a>
+            <a
+              class="quiet-button"
+              [href]="archiveOf(yard.id)"
+              [attr.aria-label]="'Export ' + yard.name"
+              title="The whole yard as one file, for another Yard Brace"
+              download
+              >Export</a
+            >
             <button
               type="button"
               class="quiet-button"
@@ -66,6 +74,11 @@ import { targetNames } from '../../ui/target-names';
           placeholder="Name of the yard"
         />
         <p-button type="submit" label="Create yard" size="small" [disabled]="!name().trim()" />
+        <span class="gap"></span>
+        <input #file type="file" accept=".tar" hidden (change)="importYard(file)" data-testid="yard-file" />
+        <button type="button" class="act" [disabled]="importing()" (click)="file.click()">
+          {{ importing() ? 'Importing …' : 'Import a yard' }}
+        </button>
       </form>
     </main>
   `,
@@ -89,7 +102,7 @@ import { targetNames } from '../../ui/target-names';
       align-items: center;
       border-bottom: 1px solid var(--rule);
     }
-    li a {
+    li > a:first-child {
       flex: 1;
       display: grid;
       grid-template-columns: 1fr auto auto;
@@ -98,7 +111,7 @@ import { targetNames } from '../../ui/target-names';
       color: var(--ink);
       text-decoration: none;
     }
-    li a:hover {
+    li > a:first-child:hover {
       background: var(--card);
     }
     .none {
@@ -112,6 +125,9 @@ import { targetNames } from '../../ui/target-names';
       align-items: center;
       gap: 10px;
       margin-top: 18px;
+    }
+    .gap {
+      flex: 1;
     }
     input {
       width: 280px;
@@ -127,6 +143,8 @@ export class YardsPage {
   protected readonly loaded = signal(false);
   /** yards that were removed and can be put back */
   protected readonly bin = signal<readonly BinEntry[]>([]);
+  protected readonly importing = signal(false);
+  protected readonly archiveOf = routes.yardArchive;
   protected readonly name = signal('');
   protected readonly counted = counted;
   protected readonly lengthText = lengthText;
@@ -158,6 +176,23 @@ export class YardsPage {
     if (!sure) return;
     await this.api.removeYard(id).catch((error: unknown) => this.notices.error(error));
     await this.load();
+  }
+
+  /** A yard that was exported here or elsewhere comes in whole, beside those that are there. */
+  protected async importYard(input: HTMLInputElement): Promise<void> {
+    const [file] = input.files ?? [];
+    input.value = '';
+    if (!file) return;
+    this.importing.set(true);
+    try {
+      const { yards } = await this.api.importYards(file);
+      this.notices.say(`${counted(yards.length, 'yard')} imported.`);
+    } catch (error) {
+      this.notices.error(error);
+    } finally {
+      this.importing.set(false);
+      await this.load();
+    }
   }
 
   protected async create(): Promise<void> {
