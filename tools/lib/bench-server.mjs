@@ -1,49 +1,11 @@
-import { readFileSync, rmSync } from 'node:fs';
-import { createServer } from 'node:http';
-import { Database } from './database.mjs';
+import { benchApp, median, timed } from './bench-app.mjs';
 import { inHouse } from './house.mjs';
-import { temporaryFolder } from './temporary.mjs';
-
-const load = (path) => import(inHouse(path));
-const median = (values) => [...values].sort((a, b) => a - b)[values.length >> 1];
-const timed = async (work) => {
-  const start = performance.now();
-  await work();
-  return performance.now() - start;
-};
 
 /** What the server's answers cost, on a database of its own: the shelf, saves, many clients, a tree of thousands. */
 export async function benchServer(say) {
-  const folder = temporaryFolder('bench');
-  const database = new Database(folder);
-  await database.start();
-  const { connect } = await load('server/dist/database/connect.js');
-  const { createApp } = await load('server/dist/app.js');
-  const { cratePiece, hullProxy } = await load('server/dist/testing/sample-piece.js');
+  const { cratePiece, hullProxy } = await import(inHouse('server/dist/testing/sample-piece.js'));
   const core = await import('@yard-brace/core');
-  const { default: pino } = await import('pino');
-  const password = readFileSync(database.passwordFile, 'utf8').trim();
-  const source = await connect({
-    host: '127.0.0.1',
-    port: database.port,
-    user: 'yard',
-    password,
-    database: 'yard_brace',
-  });
-  const app = createApp({ source, log: pino({ level: 'silent' }) });
-  const server = createServer(app.koa.callback());
-  await new Promise((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const address = `http://127.0.0.1:${server.address().port}`;
-  const ask = async (method, path, body) => {
-    const raw = body instanceof Uint8Array;
-    const response = await fetch(address + path, {
-      method,
-      body: raw || body === undefined ? body : JSON.stringify(body),
-    });
-    const text = await response.text();
-    if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${text.slice(0, 200)}`);
-    return { json: text ? JSON.parse(text) : null, bytes: text.length };
-  };
+  const { address, ask, close } = await benchApp();
   const newYard = async () => (await ask('POST', '/api/yards', { name: 'Bench' })).json.id;
   const put = async (blobs) => {
     for (const [id, bytes] of blobs) await ask('PUT', `/api/blobs/${id}`, bytes);
@@ -152,12 +114,7 @@ export async function benchServer(say) {
       );
     }
   } finally {
-    server.closeAllConnections();
-    await new Promise((resolve) => server.close(resolve));
-    await app.close();
-    await source.destroy();
-    await database.stop();
-    rmSync(folder, { recursive: true, force: true });
+    await close();
   }
 }
 

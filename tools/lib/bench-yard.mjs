@@ -1,13 +1,8 @@
 import { fork } from 'node:child_process';
-import { readFileSync, rmSync } from 'node:fs';
-import { createServer } from 'node:http';
-import { Database } from './database.mjs';
+import { benchApp, median, timed } from './bench-app.mjs';
 import { inHouse } from './house.mjs';
 import { pause } from './processes.mjs';
-import { temporaryFolder } from './temporary.mjs';
 
-const load = (path) => import(inHouse(path));
-const median = (values) => [...values].sort((a, b) => a - b)[values.length >> 1];
 const FEW = 16;
 const RUNS = 9;
 /** Of the pieces that a recipe is run over, those that it cannot be done to. */
@@ -20,40 +15,9 @@ const KILLS = 3;
  * over three hundred pieces by one process that is killed on the way, and by two.
  */
 export async function benchYard(say, { pieces = 5000 } = {}) {
-  const folder = temporaryFolder('bench');
-  const database = new Database(folder);
-  await database.start();
-  const { connect } = await load('server/dist/database/connect.js');
-  const { createApp } = await load('server/dist/app.js');
   const { takenPieces } = await import('@yard-brace/demo');
   const core = await import('@yard-brace/core');
-  const { default: pino } = await import('pino');
-  const password = readFileSync(database.passwordFile, 'utf8').trim();
-  const source = await connect({
-    host: '127.0.0.1',
-    port: database.port,
-    user: 'yard',
-    password,
-    database: 'yard_brace',
-  });
-  const app = createApp({ source, log: pino({ level: 'silent' }) });
-  const server = createServer(app.koa.callback());
-  await new Promise((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const address = `http://127.0.0.1:${server.address().port}`;
-  const ask = async (method, path, body) => {
-    const response = await fetch(address + path, {
-      method,
-      body: body instanceof Uint8Array || body === undefined ? body : JSON.stringify(body),
-    });
-    const text = await response.text();
-    if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${text.slice(0, 200)}`);
-    return { json: text ? JSON.parse(text) : null, bytes: text.length };
-  };
-  const timed = async (work) => {
-    const start = performance.now();
-    await work();
-    return performance.now() - start;
-  };
+  const { database, folder, ask, close } = await benchApp();
   const workers = [];
   try {
     const kinds = [];
@@ -268,11 +232,6 @@ export async function benchYard(say, { pieces = 5000 } = {}) {
     say(`  two against one: ${(times[0] / times[1]).toFixed(2)} times as fast`);
   } finally {
     for (const child of workers) child.kill('SIGKILL');
-    server.closeAllConnections();
-    await new Promise((resolve) => server.close(resolve));
-    await app.close();
-    await source.destroy();
-    await database.stop();
-    rmSync(folder, { recursive: true, force: true });
+    await close();
   }
 }

@@ -7,6 +7,7 @@ export {
   type RecipeStep,
   recipeStepSchema,
 } from './recipe.js';
+export { recipeJsonSchema } from './recipe-json-schema.js';
 export { type HistoryStep, stepsOfHistory } from './recipe-of-history.js';
 export type { WantedDelivery } from './recipe-work.js';
 export type { RecipeYard, WalkPiece } from './recipe-yard.js';

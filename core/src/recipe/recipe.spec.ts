@@ -31,6 +31,7 @@ import {
   figuresText,
   firstParameters,
   type Recipe,
+  recipeJsonSchema,
   recipeSchema,
   type RecipeRun,
   type RecipeStep,
@@ -326,6 +327,22 @@ describe('a recipe', () => {
         for (const { says } of done.steps) expect(says).not.toMatch(/undefined|NaN|\[object|null/);
       }),
       { numRuns: 300 },
+    );
+  });
+});
+
+describe('the JSON schema of recipes', () => {
+  it('has every step with its own parameters, and can be written out', () => {
+    const schema = JSON.parse(JSON.stringify(recipeJsonSchema())) as {
+      properties: {
+        steps: { items: { oneOf: { properties: { op: { const: string }; parameters: object } }[] } };
+      };
+    };
+    const steps = schema.properties.steps.items.oneOf;
+    expect(steps.map(({ properties }) => properties.op.const)).toEqual(Object.keys(STEP_KINDS));
+    const weld = steps.find(({ properties }) => properties.op.const === 'weld')!;
+    expect(weld.properties.parameters).toEqual(
+      jasmine.objectContaining({ type: 'object', required: ['metres'], additionalProperties: false }),
     );
   });
 });

@@ -1,4 +1,4 @@
-import { saveStepsSchema } from '@yard-brace/contract';
+import { type saveStepsSchema } from '@yard-brace/contract';
 import {
   artKey,
   currentDocument,

@@ -50,26 +50,8 @@ import { STEPS } from './steps/registry';
       }
     </p-accordion>
   `,
+  styleUrl: './card.css',
   styles: `
-    :host {
-      display: block;
-      overflow: hidden auto;
-      background: var(--card);
-    }
-    .title {
-      position: sticky;
-      z-index: 1;
-      top: 0;
-      display: flex;
-      align-items: baseline;
-      justify-content: space-between;
-      padding: 11px 14px 9px;
-      background: var(--card);
-      border-bottom: 1px solid var(--ink);
-    }
-    h2 {
-      font-size: 14px;
-    }
     .number {
       width: 20px;
       flex: none;

@@ -99,26 +99,8 @@ import { StepReports } from '../../ui/step-reports';
       }
     </section>
   `,
+  styleUrl: './card.css',
   styles: `
-    :host {
-      display: block;
-      overflow: hidden auto;
-      background: var(--card);
-    }
-    .title {
-      position: sticky;
-      z-index: 1;
-      top: 0;
-      display: flex;
-      align-items: baseline;
-      justify-content: space-between;
-      padding: 11px 14px 9px;
-      background: var(--card);
-      border-bottom: 1px solid var(--ink);
-    }
-    h2 {
-      font-size: 14px;
-    }
     h3 {
       font-size: 13px;
     }

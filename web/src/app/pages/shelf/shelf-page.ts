@@ -163,6 +163,7 @@ export class ShelfPage {
   protected readonly accepted = [...MESH_EXTENSIONS, ...BESIDE_EXTENSIONS]
     .map((extension) => `.${extension}`)
     .join();
+  private readonly pieceCount = computed(() => this.yard()?.pieces ?? null);
   private readonly all = computed(() => this.yard()?.shelf ?? []);
   protected readonly shown = computed(() => filteredShelf(this.all(), this.filter()));
   protected readonly chosenPieces = computed(() => this.all().filter(({ id }) => this.chosen().has(id)));
@@ -188,7 +189,7 @@ export class ShelfPage {
       .subscribe(() => void this.store.load(this.yardId()).catch(() => undefined));
     effect(() => {
       // As often as pieces come and go.
-      this.yard()?.pieces;
+      if (this.pieceCount() === null) return;
       this.api.bin(this.yardId()).then(
         (bin) => this.bin.set(bin),
         () => undefined,

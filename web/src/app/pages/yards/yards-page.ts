@@ -34,14 +34,15 @@ import { targetNames } from '../../ui/target-names';
               >
               <span class="figures faded">changed {{ momentText(yard.changedAt) }}</span>
             </a>
-            <a
+            <button
+              type="button"
               class="quiet-button"
-              [href]="archiveOf(yard.id)"
               [attr.aria-label]="'Export ' + yard.name"
               title="The whole yard as one file, for another Yard Brace"
-              download
-              >Export</a
+              (click)="export(yard)"
             >
+              Export
+            </button>
             <button
               type="button"
               class="quiet-button"
@@ -102,7 +103,7 @@ import { targetNames } from '../../ui/target-names';
       align-items: center;
       border-bottom: 1px solid var(--rule);
     }
-    li > a:first-child {
+    li a {
       flex: 1;
       display: grid;
       grid-template-columns: 1fr auto auto;
@@ -111,7 +112,7 @@ import { targetNames } from '../../ui/target-names';
       color: var(--ink);
       text-decoration: none;
     }
-    li > a:first-child:hover {
+    li a:hover {
       background: var(--card);
     }
     .none {
@@ -144,7 +145,6 @@ export class YardsPage {
   /** yards that were removed and can be put back */
   protected readonly bin = signal<readonly BinEntry[]>([]);
   protected readonly importing = signal(false);
-  protected readonly archiveOf = routes.yardArchive;
   protected readonly name = signal('');
   protected readonly counted = counted;
   protected readonly lengthText = lengthText;
@@ -176,6 +176,11 @@ export class YardsPage {
     if (!sure) return;
     await this.api.removeYard(id).catch((error: unknown) => this.notices.error(error));
     await this.load();
+  }
+
+  /** It comes as a file; the page stays. */
+  protected export({ id }: Yard): void {
+    globalThis.location.assign(routes.yardArchive(id));
   }
 
   /** A yard that was exported here or elsewhere comes in whole, beside those that are there. */
