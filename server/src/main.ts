@@ -42,7 +42,6 @@ const app = createApp({
     ? { proxy: { origin: values.origin, personHeader: values['person-header']!.toLowerCase() } }
     : {}),
 });
-await app.pieces.completeFacts();
 const sweep = () => void app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed'));
 let sweeping: ReturnType<typeof setInterval> | undefined;
 
@@ -57,6 +56,8 @@ server.listen(Number(values.port), values.origin ? values.listen! : '127.0.0.1',
   // Only the process that has the port sweeps: one that finds it taken goes without having touched anything.
   sweep();
   sweeping = setInterval(sweep, 3600 * 1000);
+  // A yard of thousands is worked out anew while it is looked at.
+  void app.pieces.completeFacts().catch((error) => log.warn({ err: error }, 'facts were not completed'));
   process.send?.({ ready: true });
 });
 

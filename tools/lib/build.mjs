@@ -1,4 +1,5 @@
-import { copyFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
 import { inHouse, whenChanged } from './house.mjs';
 import { say } from './say.mjs';
 import { shell } from './shell.mjs';
@@ -22,6 +23,20 @@ export function buildCode() {
   });
 }
 
+/** The guide ships with the client, with its pictures. */
+function copyGuide() {
+  const guide = inHouse('web/public/guide');
+  rmSync(guide, { recursive: true, force: true });
+  mkdirSync(join(guide, 'pictures'), { recursive: true });
+  const copy = (from, to, which) => {
+    for (const name of readdirSync(inHouse(from)))
+      if (which.test(name)) copyFileSync(inHouse(from, name), join(guide, to, name));
+  };
+  copy('docs/guide', '', /^\d+-.*\.md$/);
+  copy('docs', '', /^recipe/);
+  copy('docs/screenshots', 'pictures', /^bench-.*\.png$/);
+}
+
 /** Build the client; nothing happens when neither it nor what it stands on changed. */
 export function buildWeb() {
   const sources = [
@@ -30,14 +45,18 @@ export function buildWeb() {
     ...packageFiles('trial'),
     ...packageFiles('contract'),
     'web/src',
-    'web/public',
+    'web/public/mark.svg',
     'web/angular.json',
     'web/package.json',
     'web/tsconfig.json',
+    'docs/guide',
+    'docs/recipes.md',
+    'docs/screenshots',
   ];
   // Served beside the client: its decoder is only fetched when a file needs it.
   copyFileSync(inHouse('node_modules/draco3d/draco_decoder.wasm'), inHouse('web/public/draco_decoder.wasm'));
   copyFileSync(inHouse('node_modules/watlas/dist/watlas.wasm'), inHouse('web/public/watlas.wasm'));
+  copyGuide();
   return whenChanged('web', sources, ['web/dist/browser/index.html'], async () => {
     say('Building the client (about a minute the first time) …');
     await shell('npx', ['--no-install', 'ng', 'build'], {

@@ -1,8 +1,9 @@
-import type { Vec3 } from '../math/index.js';
-import { type Pivot, pivotAt } from '../piece/index.js';
+import type { Quat, Vec3 } from '../math/index.js';
+import { applyEdit, type Pivot, pivotAt, replaceProxies } from '../piece/index.js';
 import { checkRulesOf, PREFIX_TAGS } from '../target/index.js';
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
+import { proxyKey } from './proxy-key.js';
 import { shelfFactsOf, shelfFactsSchema, talliesBeside } from './shelf-facts.js';
 
 const rules = checkRulesOf(PREFIX_TAGS);
@@ -26,6 +27,29 @@ describe('what a shelf shows', () => {
     const { trial, ...tally } = facts('Crate').tally;
     expect(trial).toBe('none');
     expect(shelfFactsSchema.parse({ ...facts('Crate'), tally }).tally).toEqual({ ...tally, trial: 'none' });
+  });
+
+  it('counts what is wrong, and tells how far shapes lie off while that is measured as they are', () => {
+    const { document } = pieceOf(sceneOf(boxMesh([1, 1, 1])));
+    const shape = {
+      kind: 'box' as const,
+      center: [0, 0, 0] as Vec3,
+      halfExtents: [1, 1, 1] as Vec3,
+      rotation: [0, 0, 0, 1] as Quat,
+    };
+    const wrapped = applyEdit(document, replaceProxies([{ id: 'a', shape }]));
+    const measured = { key: proxyKey(wrapped), artOutside: 0.01, proxyOutside: 0.04 };
+    const deliveries = [{ target: 'prefix tags', agreed: true, changes: ['Its pivot has moved.'] }];
+    const all = shelfFactsOf(wrapped, rules, { measured, deliveries });
+    expect([all.deviation, all.delivered]).toEqual([
+      0.04,
+      [{ target: 'prefix tags', agreed: true, changed: true }],
+    ]);
+    expect(shelfFactsOf(applyEdit(wrapped, replaceProxies([])), rules, { measured }).deviation).toBeNull();
+    const centimetres = { ...document, unit: { ...document.unit, confirmed: false, stated: false } };
+    expect(shelfFactsOf(centimetres, rules, {}).faults).toBeGreaterThan(facts('Crate').faults!);
+    const { faults: _, deviation: __, delivered: ___, ...before } = all;
+    expect(shelfFactsSchema.parse(before)).toEqual({ ...before, deviation: null, delivered: [] });
   });
 
   it('asks for a look at two pieces of one name, and no longer when one is renamed', () => {

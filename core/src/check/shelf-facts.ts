@@ -12,6 +12,7 @@ import {
 } from '../piece/index.js';
 import { type CheckRules, type PieceSurroundings, WORKING_STEPS } from './finding.js';
 import { findingsOf, hasDrifted } from './findings.js';
+import { proxyKey } from './proxy-key.js';
 import { type Stamp, stampsOf, type Tally } from './stamps.js';
 
 const stampSchema = z.enum(['clear', 'look', 'stopped', 'none']) satisfies z.ZodType<Stamp>;
@@ -39,6 +40,12 @@ export const shelfFactsSchema = z.object({
   joinedBy: z.enum(['feature', 'bounds']).default('bounds'),
   /** the file it came from */
   cameFrom: z.string(),
+  /** what stops it or wants a decision; facts of before did not count that */
+  faults: z.number().int().nonnegative().optional(),
+  /** how far shapes and art lie apart at most, metres; null where that is not measured as it is now */
+  deviation: z.number().nonnegative().nullable().default(null),
+  /** for which targets it left, whether that agreed, and whether it has changed since */
+  delivered: z.array(z.object({ target: z.string(), agreed: z.boolean(), changed: z.boolean() })).default([]),
   tally: tallySchema,
 });
 export type ShelfFacts = z.infer<typeof shelfFactsSchema>;
@@ -49,6 +56,8 @@ export function shelfFactsOf(
   around: Pick<PieceSurroundings, 'deliveries' | 'measured' | 'targets'>,
 ): ShelfFacts {
   const bounds = artBounds(document);
+  const findings = findingsOf(document, rules, around);
+  const { measured = null, deliveries = [] } = around;
   return {
     meshName: document.meshName,
     size: sizeOf(bounds),
@@ -60,7 +69,17 @@ export function shelfFactsOf(
     feature: familyFeature(document),
     joinedBy: document.familyFeature ? 'feature' : 'bounds',
     cameFrom: document.source.files[0]!.name,
-    tally: stampsOf(document, findingsOf(document, rules, around), around),
+    faults: findings.filter(({ severity }) => severity !== 'info').length,
+    deviation:
+      measured && document.proxies.length && measured.key === proxyKey(document)
+        ? Math.max(measured.artOutside, measured.proxyOutside)
+        : null,
+    delivered: deliveries.map(({ target, agreed, changes }) => ({
+      target,
+      agreed,
+      changed: changes.length > 0,
+    })),
+    tally: stampsOf(document, findings, around),
   };
 }
 

@@ -16,6 +16,7 @@ const TYPES: Record<string, string> = {
   '.eot': 'application/vnd.ms-fontobject',
   '.json': 'application/json',
   '.wasm': 'application/wasm',
+  '.md': 'text/markdown; charset=utf-8',
   '.txt': 'text/plain; charset=utf-8',
 };
 

@@ -234,11 +234,12 @@ export class PieceStore {
     await this.judgeAnew(await pieceRow(this.source.manager, id));
   }
 
-  /** Pieces that were stored before shelves kept facts get theirs; one that cannot be opened says so. */
+  /** Pieces that were stored before shelves kept facts, or all of today's, get theirs; one that cannot be opened says so. */
   async completeFacts(): Promise<void> {
-    const rows = await this.source
-      .getRepository(Pieces)
-      .find({ where: { facts: IsNull() }, select: { id: true } });
+    const rows: { id: number }[] = await this.source.query(
+      `SELECT id FROM piece WHERE removed_at IS NULL AND (facts IS NULL OR
+        (JSON_VALUE(facts, '$.faults') IS NULL AND JSON_VALUE(facts, '$.broken') IS NULL)) ORDER BY facts IS NOT NULL, id`,
+    );
     for (const { id } of rows) await this.refreshFacts(id).catch(() => undefined);
   }
 

@@ -32,6 +32,8 @@ const NOTHING_KNOWN: Omit<ShelfFacts, 'tally'> = {
   feature: null,
   joinedBy: 'bounds',
   cameFrom: '',
+  deviation: null,
+  delivered: [],
 };
 
 export function summaryOf(

@@ -13,6 +13,21 @@ export const appRoutes: Routes = [
     title: 'Shelf · Yard Brace',
   },
   {
+    path: 'yards/:yardId/kit-sheet',
+    loadComponent: () => import('./pages/shelf/kit-sheet-page').then((m) => m.KitSheetPage),
+    title: 'Kit sheet · Yard Brace',
+  },
+  {
+    path: 'guide',
+    loadComponent: () => import('./pages/guide/guide-page').then((m) => m.GuidePage),
+    title: 'Guide · Yard Brace',
+  },
+  {
+    path: 'guide/:page',
+    loadComponent: () => import('./pages/guide/guide-page').then((m) => m.GuidePage),
+    title: 'Guide · Yard Brace',
+  },
+  {
     path: 'yards/:yardId/deliveries',
     loadComponent: () => import('./pages/deliveries/deliveries-page').then((m) => m.DeliveriesPage),
     title: 'Deliveries · Yard Brace',

@@ -58,6 +58,7 @@ export const delivered = (id: number, piece = 1, change: Partial<Delivery> = {})
   place: null,
   inventory: null,
   at: `2026-01-01T10:0${id % 10}:00.000Z`,
+  person: null,
   files: [{ name: 'Post.glb', type: 'model/gltf-binary', bytes: 1234 }],
   readBack: {
     target: 'prefix-tags',
@@ -108,6 +109,7 @@ export function jobReport(job: Partial<Job> = {}, items: readonly Partial<JobIte
       name: 'Boxes',
       state: 'running',
       priority: 0,
+      person: null,
       startedAt: '2026-01-01T10:00:00.000Z',
       endedAt: null,
       pieces: items.length || 1,

@@ -64,6 +64,7 @@ export interface Crumb {
         </span>
       }
       <ng-content />
+      <a class="guide" routerLink="/guide">Guide</a>
     </header>
   `,
   styles: `
@@ -109,6 +110,17 @@ export interface Crumb {
     }
     .gap {
       flex: 1;
+    }
+    .guide {
+      display: inline-flex;
+      align-items: center;
+      min-height: 24px;
+      color: var(--faded);
+      text-decoration: none;
+    }
+    .guide:hover {
+      color: var(--ink);
+      text-decoration: underline;
     }
     .task {
       display: flex;

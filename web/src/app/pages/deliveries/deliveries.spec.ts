@@ -25,6 +25,7 @@ const entry = (id: number, change: Partial<DeliveryEntry> = {}): DeliveryEntry =
   target: 'prefix-tags',
   targetName: 'prefix tags',
   at: `2026-03-0${id}T10:00:00.000Z`,
+  person: null,
   place: null,
   inventory: null,
   agreed: true,

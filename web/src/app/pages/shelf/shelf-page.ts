@@ -10,7 +10,7 @@ import {
   signal,
 } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { BinEntry, PieceSummary } from '@yard-brace/contract';
 import { YardPlaces } from '../../ui/yard-places';
 import { targetNames } from '../../ui/target-names';
@@ -48,6 +48,7 @@ const NONE: ReadonlySet<number> = new Set();
     FindPiece,
     Button,
     Check,
+    RouterLink,
     SameName,
     ShelfTools,
     BinList,
@@ -95,6 +96,7 @@ const NONE: ReadonlySet<number> = new Set();
             (change)="chosenFiles(files)"
             data-testid="file-input"
           />
+          <a class="quiet-button" [routerLink]="['/yards', yardId(), 'kit-sheet']">Kit sheet</a>
           @if (bin().length) {
             <button
               type="button"
@@ -175,7 +177,7 @@ export class ShelfPage {
     if (this.all().length) return 'No piece is like that; change the filter to see others.';
     return this.report()?.running
       ? 'The files are being read; each piece appears here as soon as it is there.'
-      : 'The shelf is empty. Drop OBJ, glTF, COLLADA, STL or PLY files or whole folders anywhere on this page, with their material libraries and pictures.';
+      : 'The shelf is empty. Drop OBJ, glTF, COLLADA, STL or PLY files or whole folders anywhere on this page, with their material libraries and pictures. Each becomes a piece: click its name and its job card leads from intake to delivery, step by step. What was done to one can then be done to all, as a recipe; the guide in the header explains each step.';
   });
   private left = false;
 

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PieceSummary } from '@yard-brace/contract';
-import { countText, type Stamp, WORKING_STEPS, type WorkingStep } from '@yard-brace/core';
+import { countText, lengthText, type Stamp, WORKING_STEPS, type WorkingStep } from '@yard-brace/core';
 import { TableModule } from 'primeng/table';
 import { Check } from '../../ui/check';
 import { momentText } from '../../ui/moment';
 import { StampMark } from '../../ui/stamp';
+import { leftState } from './shelf-filter';
 
 /** The worst first when a step is sorted by. */
 const STAMP_ORDER: Record<Stamp, number> = { stopped: 0, look: 1, none: 2, clear: 3 };
@@ -16,6 +17,9 @@ export type ShelfRow = {
   name: string;
   triangles: number;
   shapes: number;
+  faults: number;
+  deviation: number;
+  left: string;
   savedAt: string;
 } & {
   [Step in WorkingStep]: number;
@@ -26,6 +30,9 @@ export const shelfRow = (piece: PieceSummary): ShelfRow => ({
   name: piece.name,
   triangles: piece.triangles,
   shapes: piece.shapes,
+  faults: piece.faults ?? 0,
+  deviation: piece.deviation ?? -1,
+  left: leftState(piece),
   savedAt: piece.savedAt,
   ...(Object.fromEntries(WORKING_STEPS.map((step) => [step, STAMP_ORDER[piece.tally[step]]])) as {
     [Step in WorkingStep]: number;
@@ -47,7 +54,7 @@ export const shelfRow = (piece: PieceSummary): ShelfRow => ({
       [virtualScrollItemSize]="32"
       sortField="name"
       [sortOrder]="1"
-      [tableStyle]="{ 'min-width': '760px' }"
+      [tableStyle]="{ 'min-width': '1010px' }"
     >
       <ng-template #header>
         <tr>
@@ -73,9 +80,12 @@ export const shelfRow = (piece: PieceSummary): ShelfRow => ({
           </td>
           <td class="number figures">{{ countText(row.triangles) }}</td>
           <td class="number figures">{{ countText(row.shapes) }}</td>
+          <td class="number figures">{{ countText(row.faults) }}</td>
+          <td class="number figures">{{ row.piece.deviation === null ? '–' : lengthText(row.deviation) }}</td>
           @for (step of steps; track step) {
             <td class="stamp"><yb-stamp [stamp]="row.piece.tally[step]" /></td>
           }
+          <td [title]="leftText(row.piece)">{{ row.left }}</td>
           <td class="figures">{{ momentText(row.savedAt) }}</td>
         </tr>
       </ng-template>
@@ -115,13 +125,25 @@ export class ShelfTable {
     { field: 'name', head: 'Piece', kind: '' },
     { field: 'triangles', head: 'Triangles', kind: 'number' },
     { field: 'shapes', head: 'Shapes', kind: 'number' },
+    { field: 'faults', head: 'Faults', kind: 'number' },
+    { field: 'deviation', head: 'Deviation', kind: 'number' },
     ...WORKING_STEPS.map((step) => ({
       field: step,
       head: step[0]!.toUpperCase() + step.slice(1),
       kind: 'stamp',
     })),
+    { field: 'left', head: 'Delivered', kind: '' },
     { field: 'savedAt', head: 'Saved', kind: '' },
   ];
+  /** for each target that it left for */
+  protected leftText = ({ delivered }: PieceSummary): string =>
+    delivered
+      .map(
+        ({ target, agreed, changed }) =>
+          `${target}: ${agreed ? 'agreed' : 'differs'}${changed ? ', changed since' : ''}`,
+      )
+      .join('; ');
+  protected readonly lengthText = lengthText;
   protected readonly countText = countText;
   protected readonly momentText = momentText;
 }

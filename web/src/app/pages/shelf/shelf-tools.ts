@@ -1,25 +1,33 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { type Stamp, WORKING_STEPS, type WorkingStep } from '@yard-brace/core';
+import { lengthText, type Stamp, WORKING_STEPS, type WorkingStep } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { Choice, type Option } from '../../ui/choice';
 import { Segments } from '../../ui/segments';
 import { STAMP_WORDS } from '../../ui/stamp';
-import type { ShelfFilter, ShelfOrder } from './shelf-filter';
+import { SavedFilters } from './saved-filters';
+import { LEFT_STATES, type LeftState, type ShelfFilter, type ShelfOrder } from './shelf-filter';
 
 export type ShelfLook = 'cards' | 'table';
+
+export const LEFT_WORDS: Record<LeftState, string> = {
+  never: 'never delivered',
+  differs: 'read back differently',
+  changed: 'changed since delivery',
+  'up to date': 'delivered as it is',
+};
 
 /** What of the shelf is shown, how, and in which order. */
 @Component({
   selector: 'yb-shelf-tools',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FormsModule, InputText, Choice, Segments],
+  imports: [FormsModule, InputText, Choice, SavedFilters, Segments],
   template: `
     <input
       pInputText
       pSize="small"
       type="text"
-      placeholder="Filter by name"
+      placeholder="Filter by name or file"
       aria-label="Filter by name"
       [ngModel]="filter().name"
       (ngModelChange)="change({ name: $event })"
@@ -40,6 +48,19 @@ export type ShelfLook = 'cards' | 'table';
         data-testid="filter-step"
       />
     }
+    <yb-choice
+      label="Filter by what left"
+      [options]="lefts"
+      [value]="leftShown()"
+      (chosen)="leftAs($event)"
+    />
+    <yb-choice
+      label="Filter by deviation"
+      [options]="aparts"
+      [value]="filter().apartMetres ?? 0"
+      (chosen)="change({ apartMetres: $event || null })"
+    />
+    <yb-saved-filters [filter]="filter()" (chosen)="filterChange.emit($event)" />
     <yb-segments
       label="Show as"
       [options]="looks"
@@ -85,10 +106,24 @@ export class ShelfTools {
     { label: 'any stamp', value: null },
     ...(['stopped', 'look', 'none', 'clear'] as const).map((value) => ({ label: STAMP_WORDS[value], value })),
   ];
+  protected readonly lefts: Option<LeftState | 'any'>[] = [
+    { label: 'delivered or not', value: 'any' },
+    ...LEFT_STATES.map((value) => ({ label: LEFT_WORDS[value], value })),
+  ];
+  protected readonly aparts: Option<number>[] = [
+    { label: 'any deviation', value: 0 },
+    ...[0.01, 0.05, 0.25].map((value) => ({ label: `over ${lengthText(value)}`, value })),
+  ];
   protected readonly steps: Option<WorkingStep | null>[] = [
     { label: 'in any step', value: null },
     ...WORKING_STEPS.map((value) => ({ label: `in ${value}`, value })),
   ];
+
+  protected leftShown = (): LeftState | 'any' => this.filter().left ?? 'any';
+
+  protected leftAs(left: LeftState | 'any'): void {
+    this.change({ left: left === 'any' ? null : left });
+  }
 
   protected change(change: Partial<ShelfFilter>): void {
     this.filterChange.emit({ ...this.filter(), ...change });

@@ -11,6 +11,7 @@ import { ChosenBar } from './chosen-bar';
 import { PieceCard } from './piece-card';
 import { inRows, rowMeasures, ShelfCards } from './shelf-cards';
 import { ALL_PIECES, filteredShelf, type ShelfFilter } from './shelf-filter';
+import { SavedFilters } from './saved-filters';
 import { shelfRow, ShelfTable } from './shelf-table';
 import { ShelfTools } from './shelf-tools';
 
@@ -18,7 +19,7 @@ const CLEAR = shelfPiece(0, '').tally;
 const pieces: PieceSummary[] = [
   shelfPiece(1, 'Post 10', { triangles: 5, tally: { ...CLEAR, pivot: 'look' } }),
   shelfPiece(2, 'Post 9', { triangles: 50, shapes: 1, tally: { ...CLEAR, names: 'stopped', pivot: 'look' } }),
-  shelfPiece(3, 'Crate', { triangles: 500, shapes: 1204 }),
+  shelfPiece(3, 'Crate', { triangles: 500, shapes: 1204, meshName: 'Crate', cameFrom: 'crate.obj' }),
 ];
 
 describe('a filtered shelf', () => {
@@ -38,6 +39,34 @@ describe('a filtered shelf', () => {
     expect(ids({ stamp: 'stopped', step: 'pivot' })).toEqual([]);
     // A step alone asks for nothing.
     expect(ids({ step: 'pivot' })).toEqual([3, 2, 1]);
+  });
+
+  it('asks for how they stand to what left, how far shapes lie off, and the file they came from', () => {
+    const left = (agreed: boolean, changed: boolean) => [{ target: 'prefix tags', agreed, changed }];
+    const shelf = [
+      shelfPiece(1, 'A', { delivered: left(true, false), deviation: 0.02 }),
+      shelfPiece(2, 'B', { delivered: left(true, true), deviation: 0.3 }),
+      shelfPiece(3, 'C', {
+        delivered: [...left(true, false), ...left(false, false)],
+        cameFrom: 'gate final.obj',
+      }),
+      shelfPiece(4, 'D'),
+    ];
+    const of = (change: Partial<ShelfFilter>) =>
+      filteredShelf(shelf, { ...ALL_PIECES, ...change }).map(({ name }) => name);
+    expect([
+      of({ left: 'never' }),
+      of({ left: 'changed' }),
+      of({ left: 'differs' }),
+      of({ left: 'up to date' }),
+    ]).toEqual([['D'], ['B'], ['C'], ['A']]);
+    expect([of({ apartMetres: 0.05 }), of({ name: 'FINAL' })]).toEqual([['B'], ['C']]);
+  });
+
+  it('is quick among five thousand', () => {
+    const shelf = Array.from({ length: 5000 }, (_, i) => shelfPiece(i + 1, `Post ${(i * 37) % 5000}`));
+    const found = filteredShelf(shelf, { ...ALL_PIECES, name: 'post 12' });
+    expect(found.map(({ name }) => name).slice(0, 3)).toEqual(['Post 12', 'Post 120', 'Post 121']);
   });
 
   it('does not change the shelf it was given', () => {
@@ -106,6 +135,8 @@ describe('the shelf', () => {
       'Piece',
       'Triangles',
       'Shapes',
+      'Faults',
+      'Deviation',
       'Intake',
       'Parts',
       'Size',
@@ -114,9 +145,10 @@ describe('the shelf', () => {
       'Names',
       'Trial',
       'Delivery',
+      'Delivered',
       'Saved',
     ]);
-    expect(page.all('th[aria-sort]').length).toBe(12);
+    expect(page.all('th[aria-sort]').length).toBe(15);
   });
 
   it('filters and looks are told to the page; the step is asked for once a stamp is', async () => {
@@ -139,6 +171,25 @@ describe('the shelf', () => {
     page.fixture.componentRef.setInput('filter', { ...ALL_PIECES, stamp: 'look' });
     await page.rest();
     expect(page.has('[data-testid=filter-step]')).toBeTrue();
+  });
+
+  it('filters are saved under what they ask for, taken again, and forgotten', async () => {
+    localStorage.clear();
+    const page = await show(SavedFilters, { filter: ALL_PIECES });
+    expect(page.all('button').length).toBe(0);
+    page.fixture.componentRef.setInput('filter', { ...ALL_PIECES, stamp: 'stopped', step: 'pivot' });
+    await page.rest();
+    await page.press('Save filter');
+    expect(page.text).toContain('Forget filter');
+    const again = await show(SavedFilters, { filter: ALL_PIECES });
+    const told: ShelfFilter[] = [];
+    again.fixture.componentInstance.chosen.subscribe((filter) => told.push(filter));
+    await again.choose('Saved filters', 'stopped in pivot');
+    expect(told).toEqual([{ ...ALL_PIECES, stamp: 'stopped', step: 'pivot' }]);
+    await page.press('Forget filter');
+    localStorage.setItem('yard-brace.shelf-filters', '{"torn');
+    expect((await show(SavedFilters, { filter: ALL_PIECES })).all('yb-choice').length).toBe(0);
+    localStorage.clear();
   });
 
   it('chosen pieces are removed only when that is answered, and delivered at once', async () => {
