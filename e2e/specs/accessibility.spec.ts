@@ -189,7 +189,7 @@ test('rules, deliveries, a sheet, what is done to chosen pieces: axe finds nothi
   await page.getByRole('link', { name: 'Rules' }).click();
   await expect(page.getByTestId('rules-form')).toBeVisible();
   const sections = page.getByRole('navigation', { name: 'Sections' }).getByRole('button');
-  await expect(sections).toHaveCount(10);
+  await expect(sections).toHaveCount(11);
   for (const section of await sections.all()) {
     await section.click();
     await expectAccessible(page, `rules, ${await section.textContent()}`);
