@@ -33,7 +33,7 @@ function shipped() {
     // Parts for other systems are listed and not installed.
     if (!existsSync(file)) continue;
     const { name, license, licenses, author } = JSON.parse(readFileSync(file, 'utf8'));
-    const licence =
+    const stated =
       typeof license === 'string' ? license : (license?.type ?? licenses?.[0]?.type ?? 'none stated');
     const licence = licenceIn(path, stated);
     found.set(`${name}@${version}`, { name, version, licence, integrity, author: authorOf(author) });
