@@ -103,8 +103,8 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
   rmSync(folder, { recursive: true });
 
   // A folder of far too many meshes is refused as one, and nothing of it is stored.
-  await bringIn(page, ...Array.from({ length: 500 }, (_, i) => textFile(`part ${i}.obj`, TETRA)));
-  await told(page, 'more than the 100 of one import');
+  await bringIn(page, ...Array.from({ length: 1001 }, (_, i) => textFile(`part ${i}.obj`, TETRA)));
+  await told(page, 'more than the 1000 of one import');
 
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   const yard = page.url().split('/').pop();

@@ -157,6 +157,7 @@ test('a job goes on without its page, and what it delivers is what the command l
     join(folder, 'out'),
   ]);
   await later.getByRole('link', { name: 'Deliveries' }).click();
+  await later.waitForURL(/\/yards\/\d+\/deliveries/);
   const bundles = await later.evaluate(async (yard) => {
     const book = await (await fetch(`/api/yards/${yard}/deliveries`)).json();
     return Promise.all(
