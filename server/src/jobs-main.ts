@@ -1,30 +1,16 @@
-import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import pino from 'pino';
 import { createApp } from './app.js';
-import { connect } from './database/connect.js';
-import { rotatingLog } from './rotating-log.js';
+import { beginProcess, PROCESS_OPTIONS } from './begin-process.js';
 
 // A process that works on jobs and listens to nobody: any number of them share one database.
 const { values } = parseArgs({
   options: {
-    'db-port': { type: 'string' },
-    'db-password-file': { type: 'string' },
-    log: { type: 'string' },
-    data: { type: 'string' },
-    deliveries: { type: 'string' },
+    ...PROCESS_OPTIONS,
     threads: { type: 'string' },
   },
 });
 
-const log = pino({ level: 'info' }, values.log ? rotatingLog(values.log) : pino.destination(1));
-const source = await connect({
-  host: '127.0.0.1',
-  port: Number(values['db-port']),
-  user: 'yard',
-  password: readFileSync(values['db-password-file']!, 'utf8').trim(),
-  database: 'yard_brace',
-});
+const { log, source } = await beginProcess(values);
 const app = createApp({
   source,
   log,

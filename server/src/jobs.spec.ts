@@ -1,5 +1,4 @@
 import {
-  addedSchema,
   type Job,
   jobListSchema,
   jobReportSchema,
@@ -52,11 +51,7 @@ describe('jobs', () => {
     for (const each of workers.splice(0)) await each.close();
   });
 
-  const add = async (name: string) => {
-    const { history, blobs } = cratePiece(name);
-    await client.store(blobs);
-    return addedSchema.parse((await client.ask('POST', routes.yardPieces(yard), { history })).json).id;
-  };
+  const add = async (name: string) => (await client.addPiece(yard, name)).id;
   const crates = async (count: number) => {
     const ids: number[] = [];
     for (let i = 1; i <= count; i++) ids.push(await add(`Crate ${String(i).padStart(2, '0')}`));
@@ -190,6 +185,29 @@ describe('jobs', () => {
     const { items } = await ended(job.id);
     expect(items[0]!.deliveries.length).toBe(1);
     expect((await client.piece(id!)).version).toBe(2);
+  });
+
+  it('say nothing any more of a delivery that failed once it has left', async () => {
+    const [id] = await crates(1);
+    const job = await begin(recipe({ op: 'clear-shapes' }, WRAP, DELIVER), [id!]);
+    const { version, history } = await client.piece(id!);
+    await client.ask('PUT', routes.piece(id!), { version, history: renamed(history, 'Saved') });
+    const left = {
+      fault: 'Copies that are placed would break by it.',
+      steps: [],
+      before: null,
+      after: null,
+      leaving: [{ target: 'prefix-tags', choices: {} }],
+      deliveries: [],
+    };
+    await server.source.query(
+      "UPDATE job_item SET state = 'failed', version_before = 1, version_after = 2, report = ? WHERE job_id = ?",
+      [JSON.stringify(left), job.id],
+    );
+    await client.ask('POST', routes.jobTriedAgain(job.id), { pieces: null });
+    await worker();
+    const { items } = await ended(job.id);
+    expect([items[0]!.state, items[0]!.says, items[0]!.deliveries.length]).toEqual(['done', '', 1]);
   });
 
   it('give up on a piece that ends its process time and again', async () => {

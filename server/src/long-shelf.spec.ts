@@ -1,5 +1,4 @@
 import {
-  addedSchema,
   binSchema,
   FIRST_SHELF_PIECES,
   routes,
@@ -9,7 +8,6 @@ import {
   yardWithPiecesSchema,
 } from '@yard-brace/contract';
 import { Client, renamed } from './testing/client.js';
-import { cratePiece } from './testing/sample-piece.js';
 import { startTestServer, type TestServer } from './testing/test-server.js';
 
 describe('a long shelf', () => {
@@ -24,11 +22,7 @@ describe('a long shelf', () => {
   beforeEach(async () => {
     yard = await client.newYard('Long');
   });
-  const add = async (name: string) => {
-    const { history, blobs } = cratePiece(name);
-    await client.store(blobs);
-    return addedSchema.parse((await client.ask('POST', routes.yardPieces(yard), { history })).json).id;
-  };
+  const add = async (name: string) => (await client.addPiece(yard, name)).id;
   const shelf = async () => yardWithPiecesSchema.parse((await client.ask('GET', routes.yard(yard))).json);
   const since = async (change: number) =>
     shelfChangesSchema.parse((await client.ask('GET', routes.shelfSince(yard, change))).json);

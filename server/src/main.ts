@@ -1,37 +1,20 @@
-import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { parseArgs } from 'node:util';
-import pino from 'pino';
 import { createApp } from './app.js';
-import { connect } from './database/connect.js';
-import { rotatingLog } from './rotating-log.js';
+import { beginProcess, PROCESS_OPTIONS } from './begin-process.js';
 
 const { values } = parseArgs({
   options: {
+    ...PROCESS_OPTIONS,
     port: { type: 'string' },
     web: { type: 'string' },
-    'db-port': { type: 'string' },
-    'db-password-file': { type: 'string' },
-    log: { type: 'string' },
-    data: { type: 'string' },
-    deliveries: { type: 'string' },
     listen: { type: 'string' },
     origin: { type: 'string' },
     'person-header': { type: 'string' },
   },
 });
 
-const log = pino({ level: 'info' }, values.log ? rotatingLog(values.log) : pino.destination(1));
-const source = await connect({
-  host: '127.0.0.1',
-  port: Number(values['db-port']),
-  user: 'yard',
-  password: readFileSync(values['db-password-file']!, 'utf8').trim(),
-  database: 'yard_brace',
-}).catch((error: Error) => {
-  process.send?.({ failed: error.message });
-  process.exit(1);
-});
+const { log, source } = await beginProcess(values);
 const app = createApp({
   source,
   log,

@@ -24,7 +24,7 @@ export function requestRate(
       for (const [each, { at: last }] of left) if (at - last > FORGOTTEN_AFTER_MS) left.delete(each);
     }
     if (tokens < 0)
-      throw new HttpProblem('unavailable', 'That were too many requests at once; wait a few seconds.');
+      throw new HttpProblem('unavailable', 'Too many requests at once; wait a few seconds and try again.');
     await next();
   };
 }

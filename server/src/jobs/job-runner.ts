@@ -235,6 +235,8 @@ export class JobRunner {
           await this.put(manager, item, {
             report: {
               ...report,
+              // What kept it from leaving before is over.
+              fault: null,
               leaving,
               deliveries: [...report.deliveries, { id, target, agreed: Boolean(agreed) }],
             },

@@ -5,6 +5,7 @@ import {
   type HistoryStep,
   lengthText,
   type PieceFigures,
+  type ProxyFacts,
   type Recipe,
   type StepReport,
   stepsOfHistory,
@@ -43,9 +44,13 @@ export class RecipeRuns implements OnDestroy {
   readonly done$ = this.bench.document$.pipe(map((): HistoryStep[] => stepsOfHistory(this.bench.history)));
   private readonly kept: Subscription;
   private leaving: readonly WantedDelivery[] = [];
+  private measured: ProxyFacts | null = null;
 
   constructor() {
     this.kept = this.proposals.kept$.subscribe(({ source }) => {
+      // What was walked and measured on the way is kept with it, as when a job runs it.
+      if (source === 'recipe' && this.measured)
+        this.bench.measured(this.measured).catch((error: unknown) => this.notices.error(error));
       if (source === 'recipe' && this.leaving.length)
         this.notices.say('The piece is as the recipe leaves it; it is delivered in step 8, Delivery.');
     });
@@ -68,10 +73,11 @@ export class RecipeRuns implements OnDestroy {
         this.notices.say('The piece was changed while the recipe ran; try it again.');
         return;
       }
-      const { steps, stopped, edit, before, after, leaving } = run;
+      const { steps, stopped, edit, before, after, leaving, measured } = run;
       const says = stopped ?? (edit ? figuresText(before, after) : 'It changes nothing on this piece.');
       this.tried$.next({ recipe, steps, stopped, says });
       this.leaving = leaving;
+      this.measured = measured;
       if (!edit) {
         this.notices.say(`${recipe.name}: ${says}`, stopped !== null);
         return;

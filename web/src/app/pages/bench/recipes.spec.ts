@@ -47,7 +47,13 @@ describe('recipes on the bench', () => {
       { kind: 'set-unit', unit: 'cm' },
       { kind: 'set-agent', agent: 'gull' },
     ]);
-    bench.jobs['runRecipe']!.and.resolveTo(tried(edit));
+    const measured = {
+      key: 'a'.repeat(64),
+      artOutside: 0.002,
+      proxyOutside: 0.01,
+      trials: { walks: [], bodies: [], felt: [] },
+    };
+    bench.jobs['runRecipe']!.and.resolveTo(tried(edit, { measured }));
     const page = await bench.show(RecipesCard);
     expect(page.one('[data-testid=recipes-to-try]').textContent).toContain('1 step · Alt+Q');
     await page.press('Try');
@@ -58,6 +64,8 @@ describe('recipes on the bench', () => {
     expect(page.one('[data-testid=step-reports]').textContent).toContain('Its unit is cm.');
     bench.proposals.keep();
     expect(bench.store.document.unit.name).toBe('cm');
+    // What was walked on the way is kept with the piece.
+    expect(bench.store.lastMeasured).toEqual(measured);
     bench.store.undo();
     expect(bench.store.document.unit.name).toBe('m');
   });
