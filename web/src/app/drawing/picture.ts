@@ -37,6 +37,7 @@ export async function takePicture(
   const camera = new PerspectiveCamera(26, width / height, 0.001, 10000);
   scene.updateMatrixWorld(true);
   const box = new Box3().setFromObject(object.mesh);
+  if (over) box.expandByObject(over);
   const centre = box.getCenter(new Vector3());
   const tall = Math.tan((camera.fov * Math.PI) / 360) / MARGIN;
   const away = fitDistance(

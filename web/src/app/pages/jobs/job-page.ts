@@ -35,7 +35,7 @@ import { VersionPicture } from './version-picture';
 const AGAIN_MS = 1200;
 const STAMPS: Record<JobItem['state'], Stamp> = {
   failed: 'stopped',
-  running: 'look',
+  running: 'none',
   waiting: 'none',
   done: 'clear',
 };

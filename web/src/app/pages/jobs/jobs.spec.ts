@@ -86,9 +86,17 @@ describe('jobs', () => {
     await page.choose('Recipe', 'Boxes');
     expect(page.text).toContain('Join borders. They have 3 shapes now. Each can be taken back.');
     expect(page.text).toContain('Torn cannot be opened and is left out.');
-    await page.press('Run on 2 pieces');
+    await page.press('Run on 1 piece');
     expect(bench.api.begun).toEqual([{ recipe: RECIPE, pieces: [1] }]);
     expect(went.calls.mostRecent().args[0]).toEqual(['/jobs', 1]);
+  });
+
+  it('mark a piece that is under way as one of which nothing is known yet, not as one to look at', async () => {
+    bench.api.work = [jobReport({ pieces: 2, running: 1, waiting: 1 }, [{ state: 'running', share: 0.4 }])];
+    const page = await show(JobPage, { jobId: 1 });
+    const row = page.one('[data-testid=job-items] > li');
+    expect(row.textContent).toContain('under way, 40 %');
+    expect(row.querySelector('yb-stamp svg')!.getAttribute('aria-label')).toBe('nothing yet');
   });
 
   it('report what became of each piece, and have it tried again or taken back', async () => {

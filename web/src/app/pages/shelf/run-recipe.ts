@@ -26,9 +26,9 @@ import { Choice, type Option } from '../../ui/choice';
         @if (recipe(); as recipe) {
           <span class="grow">{{ touches(recipe) }}</span>
           <p-button
-            [label]="'Run on ' + counted(pieces().length, 'piece')"
+            [label]="'Run on ' + counted(ready().length, 'piece')"
             size="small"
-            [disabled]="working()"
+            [disabled]="working() || !ready().length"
             (onClick)="run(recipe)"
           />
         }
@@ -74,6 +74,7 @@ export class RunRecipe {
   protected readonly recipe = computed(
     () => this.yard()?.rules.recipes.find(({ name }) => name === this.chosen()) ?? null,
   );
+  protected readonly ready = computed(() => this.pieces().filter(({ broken }) => broken === null));
   protected readonly broken = computed(() => this.pieces().filter(({ broken }) => broken !== null));
 
   protected names = (pieces: readonly PieceSummary[]) => listText(pieces.map(({ name }) => name));
@@ -81,7 +82,7 @@ export class RunRecipe {
   /** What it will do, and to how much. */
   protected touches({ steps }: Recipe): string {
     const labels = steps.map(({ op }) => STEP_KINDS[op]?.label ?? op);
-    const shapes = this.pieces().reduce((sum, piece) => sum + piece.shapes, 0);
+    const shapes = this.ready().reduce((sum, piece) => sum + piece.shapes, 0);
     const targets = steps.filter(({ op }) => op === 'deliver').length;
     return `${listText(labels, 6)}. They have ${counted(shapes, 'shape')} now${
       targets ? `, and leave for ${counted(targets, 'target')}` : ''
@@ -90,7 +91,7 @@ export class RunRecipe {
 
   protected async run(recipe: Recipe): Promise<void> {
     this.working.set(true);
-    const pieces = this.pieces().flatMap(({ id, broken }) => (broken === null ? [id] : []));
+    const pieces = this.ready().map(({ id }) => id);
     const job = await this.jobs.begin(this.yard()!.id, recipe, pieces);
     this.working.set(false);
     if (!job) return;
