@@ -101,7 +101,7 @@ await run(async () => {
       say('The database stopped unexpectedly; starting it again …');
       if (tooOften()) return stop(1);
       await pause(200);
-      await roomIn(options.data, () => stopping);
+      await roomIn(join(options.data, 'database'), () => stopping);
       if (stopping) return;
       await database.restart().catch((error) => {
         say(error.message);

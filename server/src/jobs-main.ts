@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { createApp } from './app.js';
 import { beginProcess, PROCESS_OPTIONS } from './begin-process.js';
@@ -14,7 +15,7 @@ const { log, source } = await beginProcess(values);
 const app = createApp({
   source,
   log,
-  space: { folder: values.data },
+  space: { folder: values.data && join(values.data, 'database') },
   ...(values.deliveries ? { deliveries: values.deliveries } : {}),
   jobThreads: Number(values.threads ?? 1),
 });

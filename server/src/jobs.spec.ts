@@ -132,12 +132,24 @@ describe('jobs', () => {
     for (const id of pieces) expect((await client.piece(id)).version).toBe(2);
   });
 
+  it('are taken over at once when the clock was set back while a killed process held them', async () => {
+    const [id] = await crates(1);
+    const job = await begin(recipe(WRAP), [id!]);
+    await server.source.query(
+      "UPDATE job_item SET state = 'running', owner = 'killed', leased_until = UTC_TIMESTAMP(3) + INTERVAL 1 HOUR WHERE job_id = ?",
+      [job.id],
+    );
+    await worker();
+    const { job: end } = await ended(job.id);
+    expect([end.done, (await client.piece(id!)).version]).toEqual([1, 2]);
+  });
+
   it('never write over what a person saved meanwhile', async () => {
     const [id] = await crates(1);
     const job = await begin(recipe(WRAP), [id!]);
     // A process claims it and stands still, and somebody saves it before it is done.
     await server.source.query(
-      "UPDATE job_item SET state = 'running', owner = 'another', leased_until = UTC_TIMESTAMP(3) + INTERVAL 1 HOUR WHERE job_id = ?",
+      "UPDATE job_item SET state = 'running', owner = 'another', leased_until = UTC_TIMESTAMP(3) + INTERVAL 15 SECOND WHERE job_id = ?",
       [job.id],
     );
     await worker();

@@ -1,4 +1,5 @@
 import { createServer } from 'node:http';
+import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { createApp } from './app.js';
 import { beginProcess, PROCESS_OPTIONS } from './begin-process.js';
@@ -19,7 +20,7 @@ const app = createApp({
   source,
   log,
   web: values.web,
-  space: { folder: values.data },
+  space: { folder: values.data && join(values.data, 'database') },
   ...(values.deliveries ? { deliveries: values.deliveries } : {}),
   ...(values.origin
     ? { proxy: { origin: values.origin, personHeader: values['person-header']!.toLowerCase() } }

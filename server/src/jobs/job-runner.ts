@@ -22,6 +22,11 @@ import type { RecipeTask, RecipeTaskResult } from './recipe-task.js';
 /** A piece that nobody has renewed for so long is free for others: its process is gone. */
 const LEASE_SECONDS = 20;
 const RENEWED_EVERY_MS = 4000;
+/** Waits, or is held by nobody: its lease is over, or ends later than one of now could, since the clock was set back. */
+const FREE = [
+  "state = 'waiting'",
+  `state = 'running' AND leased_until NOT BETWEEN UTC_TIMESTAMP(3) AND UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS + 5} SECOND`,
+];
 /** A piece that ended its process so often is not begun again. */
 const MAX_TRIES = 5;
 const LOOKED_EVERY_MS = 700;
@@ -111,7 +116,7 @@ export class JobRunner {
   }
 
   private async claimOf(manager: EntityManager, jobId: number): Promise<Omit<Claimed, 'person'> | null> {
-    for (const which of ["state = 'waiting'", "state = 'running' AND leased_until < UTC_TIMESTAMP(3)"]) {
+    for (const which of FREE) {
       const [row]: Omit<Claimed, 'person'>[] = await manager.query(
         `SELECT job_id jobId, position, piece_id pieceId, version_after versionAfter, report, tries FROM job_item
           WHERE job_id = ? AND ${which} ORDER BY position LIMIT 1 FOR UPDATE SKIP LOCKED`,
