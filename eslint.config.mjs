@@ -90,6 +90,7 @@ export default tseslint.config(
         Buffer: 'readonly',
         clearTimeout: 'readonly',
         TextDecoder: 'readonly',
+        AbortController: 'readonly',
         AbortSignal: 'readonly',
       },
     },

@@ -17,7 +17,7 @@ import {
   recipeYard,
   runRecipe,
 } from '@yard-brace/core';
-import { Client, renamed } from './testing/client.js';
+import { Client, eventually, renamed } from './testing/client.js';
 import { cratePiece } from './testing/sample-piece.js';
 import { startTestServer, type TestServer } from './testing/test-server.js';
 
@@ -142,6 +142,23 @@ describe('jobs', () => {
     await worker();
     const { job: end } = await ended(job.id);
     expect([end.done, (await client.piece(id!)).version]).toEqual([1, 2]);
+  });
+
+  it('wait while the disk is full, say so, and fail nothing for it', async () => {
+    const pieces = await crates(3);
+    let freeBytes = 0;
+    const job = await begin(recipe(WRAP), pieces);
+    workers.push(
+      await startTestServer({ folder: 'the data folder', freeBytes: async () => freeBytes }, undefined, 1),
+    );
+    const waitingForRoom = async () =>
+      (await report(job.id)).items.filter(({ says }) => /^The disk is full/.test(says));
+    await eventually(async () => (await waitingForRoom()).length, 1);
+    await new Promise((resolve) => setTimeout(resolve, 2000));
+    expect((await report(job.id)).job).toEqual(jasmine.objectContaining({ done: 0, failed: 0 }));
+    freeBytes = 2 ** 40;
+    const { job: end, items } = await ended(job.id);
+    expect([end.done, items.some(({ says }) => /full/.test(says))]).toEqual([3, false]);
   });
 
   it('never write over what a person saved meanwhile', async () => {

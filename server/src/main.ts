@@ -27,9 +27,15 @@ const app = createApp({
     : {}),
 });
 const sweep = () => void app.blobs.sweep().catch((error) => log.warn({ err: error }, 'sweep failed'));
+let stopping = false;
 let sweeping: ReturnType<typeof setInterval> | undefined;
 
-const server = createServer(app.koa.callback());
+const answer = app.koa.callback();
+const server = createServer((request, response) => {
+  // Whoever asks again and again on one connection would hold up the end.
+  if (stopping) response.setHeader('Connection', 'close');
+  void answer(request, response);
+});
 server.requestTimeout = 0;
 server.on('error', (error) => {
   process.send?.({ failed: error.message });
@@ -45,7 +51,6 @@ server.listen(Number(values.port), values.origin ? values.listen! : '127.0.0.1',
   process.send?.({ ready: true });
 });
 
-let stopping = false;
 /** Finish what is being answered, then go. */
 async function stop(): Promise<void> {
   if (stopping) return;

@@ -5,7 +5,7 @@ import { blobsOfMeshes, currentDocument, historySchema, proxyFactsSchema } from 
 import type { Logger } from 'pino';
 import { Piscina } from 'piscina';
 import type { DataSource, EntityManager } from 'typeorm';
-import { isDatabaseAway } from '../database/connect.js';
+import { isDatabaseAway, isDiskFull } from '../database/connect.js';
 import { JobItems, type JobItemRow, Jobs } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import type { DeliveryService } from '../delivery/delivery-service.js';
@@ -254,6 +254,7 @@ export class JobRunner {
 
   private async failed(item: Claimed, error: unknown): Promise<void> {
     if (error instanceof LostError || this.ending.signal.aborted) return;
+    if (isFull(error)) return this.giveBack(item, error);
     if (error instanceof HttpProblem) {
       const says =
         error.code === 'conflict'
@@ -267,6 +268,20 @@ export class JobRunner {
       item,
       'It could not be worked out; the log of the server says more. The piece is as it was.',
     );
+  }
+
+  /** No fault of the piece: it waits again, and says for what, and this process looks again after a while. */
+  private async giveBack(item: Claimed, error: Error): Promise<void> {
+    await transact(this.parts.source, async (manager) => {
+      const row = await manager
+        .getRepository(JobItems)
+        .findOneByOrFail({ jobId: item.jobId, position: item.position });
+      const fault =
+        error instanceof HttpProblem ? error.message : 'The disk of the database is full; make room there.';
+      const report = { ...reportFrom(row), fault };
+      await this.put(manager, item, { state: 'waiting', owner: null, leasedUntil: null, report });
+    });
+    await pause(LOOKED_EVERY_MS, this.ending.signal);
   }
 
   private async fail(item: Claimed, fault: string, report?: ItemReport): Promise<void> {
@@ -310,6 +325,9 @@ export class JobRunner {
       .catch(() => undefined);
   }
 }
+
+const isFull = (error: unknown): error is Error =>
+  isDiskFull(error) || (error instanceof HttpProblem && error.code === 'full');
 
 const DONE = { state: 'done', share: 1, owner: null, leasedUntil: null } as const;
 
