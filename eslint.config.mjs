@@ -91,6 +91,7 @@ export default tseslint.config(
         clearTimeout: 'readonly',
         TextDecoder: 'readonly',
         AbortController: 'readonly',
+        structuredClone: 'readonly',
         AbortSignal: 'readonly',
       },
     },

@@ -6,28 +6,29 @@ import { buildCode } from './lib/build.mjs';
 import { inHouse } from './lib/house.mjs';
 import { run, say } from './lib/say.mjs';
 
-// npm run fuzz -- [--files 5000] [--seed 1] [--reader obj]: spoiled files for every reader, two seconds for each.
+// npm run fuzz -- [--count 10000] [--seed 1] [--kind readers] [--only obj]: spoiled files for every reader, spoiled
+// deliveries for every target's read-back and spoiled values for every schema, two seconds and a gigabyte for each.
 await run(async () => {
-  const { values } = parseArgs({
-    options: { files: { type: 'string' }, seed: { type: 'string' }, reader: { type: 'string' } },
-  });
+  const text = { type: 'string' };
+  const { values } = parseArgs({ options: { count: text, seed: text, kind: text, only: text } });
   await bootstrap([]);
   await buildCode();
-  const { fuzz } = await import('./lib/fuzz.mjs');
+  const { fuzz } = await import('./lib/fuzz/fuzz.mjs');
   const { bad, slowest } = await fuzz({
-    files: Number(values.files ?? 5000),
+    count: Number(values.count ?? 10_000),
     seed: Number(values.seed ?? 1),
     limitMs: 2000,
-    readers: values.reader ? [values.reader] : undefined,
+    kinds: values.kind ? [values.kind] : undefined,
+    only: values.only,
     say,
   });
   say(`slowest: ${Math.round(slowest.ms)} ms, ${slowest.name}`);
   const folder = inHouse('.build', 'fuzz');
-  for (const { name, i, kind, text, bytes } of bad.slice(0, 20)) {
+  for (const { subject, i, label, kind, text, task } of bad.slice(0, 20)) {
     mkdirSync(folder, { recursive: true });
-    const kept = join(folder, `${i}-${name}`);
-    writeFileSync(kept, bytes);
-    say(`${kind}: ${kept}\n  ${text.slice(0, 300)}`);
+    const kept = join(folder, `${subject.replaceAll(/[^a-z0-9.]+/gi, '-')}-${i}`);
+    writeFileSync(kept, task.bytes ?? JSON.stringify(task));
+    say(`${kind}: ${kept} (${label})\n  ${text.slice(0, 300)}`);
   }
   process.exitCode = bad.length ? 1 : 0;
 });

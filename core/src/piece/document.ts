@@ -23,6 +23,7 @@ export const hasControlCharacters = (text: string): boolean => CONTROL.test(text
 const VISIBLE = /[^\p{White_Space}\p{Default_Ignorable_Code_Point}\p{Cf}\p{Cc}\p{Cs}]/u;
 /** Names that file systems keep for devices, with any extension. */
 const DEVICE = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])(\..*)?$/i;
+const CONTROL_CHARACTERS = 'A name has no control characters; remove them.';
 const HALF_CHARACTER = /\p{Surrogate}/u;
 
 export const pieceNameSchema = z
@@ -30,7 +31,7 @@ export const pieceNameSchema = z
   .trim()
   .min(1, 'A piece needs a name.')
   .max(MAX_NAME_CHARACTERS, `A name has at most ${MAX_NAME_CHARACTERS} characters; shorten it.`)
-  .refine((name) => !hasControlCharacters(name), 'A name has no control characters; remove them.');
+  .refine((name) => !hasControlCharacters(name), CONTROL_CHARACTERS);
 
 /** A name that a person gives now. Stored ones were checked less and stay readable. */
 export const givenNameSchema = pieceNameSchema
@@ -46,7 +47,7 @@ export const blobIdSchema = z.string().regex(/^[0-9a-f]{64}$/, 'not a SHA-256 in
 export const innerNameSchema = z
   .string()
   .max(MAX_INNER_NAME_CHARACTERS)
-  .refine((name) => !hasControlCharacters(name));
+  .refine((name) => !hasControlCharacters(name), CONTROL_CHARACTERS);
 const index = z.number().int().nonnegative();
 const wrap = z.enum(['repeat', 'clamp', 'mirror']);
 

@@ -14,6 +14,9 @@ const WORDS: Record<string, string> = {
   null: 'nothing',
 };
 
+/** What Zod says of a rule that says nothing itself. */
+const UNSAID = 'Invalid input';
+
 /**
  * What a schema found wrong, as one sentence of ours: where it is and what belongs there. Messages that the
  * schema itself brings as whole sentences are passed on.
@@ -22,6 +25,7 @@ export function issueSentence(issue: z.core.$ZodIssue): string {
   const { path, message } = issue;
   const place = path.length ? `“${path.join('.')}”` : 'What was sent';
   if (/^[A-Z“].*\.$/.test(message)) return path.length > 1 ? `${place}: ${message}` : message;
+  if (issue.code === 'custom' && message !== UNSAID) return `${place}: ${message}.`;
   return `${place} ${issueDemand(issue)}.`;
 }
 
@@ -41,7 +45,7 @@ export function issueDemand(issue: z.core.$ZodIssue): string {
     case 'unrecognized_keys':
       return `has fields that nobody knows: ${listText(issue.keys)}`;
     case 'custom':
-      return issue.message || 'does not fit';
+      return issue.message === UNSAID ? 'does not fit' : issue.message;
     default:
       return 'is none of what belongs there';
   }

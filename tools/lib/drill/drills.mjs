@@ -10,7 +10,7 @@ import {
   writeSync,
 } from 'node:fs';
 import { join } from 'node:path';
-import { random } from '../fuzz.mjs';
+import { random } from '../fuzz/random.mjs';
 import { pause } from '../processes.mjs';
 import { temporaryFolder } from '../temporary.mjs';
 import { DrillApplication, PARTS } from './application.mjs';

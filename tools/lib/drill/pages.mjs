@@ -1,5 +1,5 @@
 import browserFlags from '../browser-flags.cjs';
-import { random } from '../fuzz.mjs';
+import { random } from '../fuzz/random.mjs';
 import { pause } from '../processes.mjs';
 import { addCrate, newYard } from './clients.mjs';
 
