@@ -7,11 +7,12 @@ import { inHouse } from './lib/house.mjs';
 import { run, say } from './lib/say.mjs';
 
 // npm run fuzz -- [--count 10000] [--seed 1] [--kind readers] [--only obj]: spoiled files for every reader, spoiled
-// deliveries for every target's read-back and spoiled values for every schema, two seconds and a gigabyte for each.
+// meshes, manifests and archives, spoiled deliveries for every target's read-back, spoiled values for every schema: two
+// seconds and a gigabyte for each.
 await run(async () => {
   const text = { type: 'string' };
   const { values } = parseArgs({ options: { count: text, seed: text, kind: text, only: text } });
-  await bootstrap([]);
+  await bootstrap(['database']);
   await buildCode();
   const { fuzz } = await import('./lib/fuzz/fuzz.mjs');
   const { bad, slowest } = await fuzz({

@@ -10,12 +10,13 @@ const HELD = { seed: 20261126, limitMs: 15_000 };
 
 const NAMES = {
   readers: 'spoiled files: each is read or refused in a sentence, in time, and could be stored',
+  stored: 'spoiled meshes, manifests and archives: each is taken whole or not at all, with a sentence',
   'read-back':
     'spoiled deliveries: each target’s read-back reads or refuses them in a sentence, and its verdict could be stored',
   schemas:
     'spoiled values: each schema refuses them in a sentence, or lets them through again after they were stored',
 };
-const COUNTS = { readers: 60, 'read-back': 25, schemas: 60 };
+const COUNTS = { readers: 60, stored: 60, 'read-back': 25, schemas: 60 };
 
 for (const [kind, name] of Object.entries(NAMES))
   test(`some hundreds of ${name}`, async () => {

@@ -152,6 +152,17 @@ describe('a yard as one file', () => {
       ]),
     );
     expect(await refused(bent)).toContain('not what their name says');
+    // A letter that makes no row unreadable, and one that makes the text in it no JSON any more.
+    expect(await refused(await within('history_edit', 'Crate_B', 'Crate_C'))).toContain(
+      'damaged at its rows',
+    );
+    expect(await refused(await within('history_base', '{\\"format\\"', '{\\"form'))).toContain(
+      'damaged at rows/history_base/',
+    );
+    // An end that nobody expects within the bytes of an entry.
+    expect(await refused(archive.subarray(0, archive.indexOf('ustar') + 700))).toMatch(
+      /ends too early|no archive/,
+    );
     expect((await client.ask('GET', routes.yards)).json).toEqual(before);
     expect(server.errors).toEqual([]);
   });

@@ -19,6 +19,11 @@ export type ArchiveHead = z.infer<typeof archiveHeadSchema>;
 export const archiveEndSchema = z.object({
   blobs: z.number().int().nonnegative(),
   rows: z.record(z.string(), z.number().int().nonnegative()),
+  /** SHA-256 of all entries of rows, one after the other; archives of before had none */
+  rowsDigest: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
 });
 export type ArchiveEnd = z.infer<typeof archiveEndSchema>;
 

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import { yardRulesSchema, setOutSchema, setOutEditSchema, issueSentence } from '@yard-brace/core';
 import { extract } from 'tar-stream';
@@ -59,6 +60,7 @@ class Taking {
   /** numbers now by those in the archive, by table */
   private readonly numbers = new Map<string, Map<number, number>>();
   private readonly columns = new Map<string, Set<string>>();
+  private readonly digest = createHash('sha256');
   private begun = false;
   private yards: number[] = [];
 
@@ -91,6 +93,8 @@ class Taking {
     }
     if (!this.head) throw noArchive();
     if (!this.end || !this.isWhole(this.end)) throw torn();
+    const { rowsDigest } = this.end;
+    if (rowsDigest !== undefined && rowsDigest !== this.digest.digest('hex')) throw damaged('its rows');
     await this.runner.query('COMMIT');
     this.begun = false;
     return { head: this.head, yards: this.yards, counts: this.counts };
@@ -140,6 +144,7 @@ class Taking {
       await this.runner.query('START TRANSACTION');
       this.begun = true;
     }
+    this.digest.update(text);
     for (const line of text.split('\n')) {
       if (!line) continue;
       const row = parsed(rowSchema, line, name);
@@ -167,9 +172,9 @@ class Taking {
         `INSERT INTO ${table.name} (${names.map((each) => `\`${each}\``).join(', ')}) VALUES (${names.map(() => '?').join(', ')})`,
         names.map((each) => row[each]),
       )
-      .catch((error: { code?: string }) => {
+      .catch((error: { code?: string; errno?: number }) => {
         // What the database itself refuses was changed by hand, or is of something else.
-        if (REFUSED.has(error.code ?? '')) throw damaged(place);
+        if (REFUSED.has(error.code ?? '') || error.errno === CONSTRAINT_FAILED) throw damaged(place);
         throw error;
       });
     if (table.id !== null)
@@ -232,8 +237,9 @@ class Taking {
 type Row = Record<string, unknown>;
 const rowSchema = z.record(z.string().max(60), z.union([z.string(), z.number(), z.boolean(), z.null()]));
 const revisionEditsSchema = z.array(z.tuple([z.number().int(), z.string(), z.number().int()]));
+/** What the database says of a text that is no JSON; its client knows no name for it. */
+const CONSTRAINT_FAILED = 4025;
 const REFUSED = new Set([
-  'ER_CONSTRAINT_FAILED',
   'ER_DUP_ENTRY',
   'ER_BAD_NULL_ERROR',
   'ER_NO_DEFAULT_FOR_FIELD',
@@ -284,7 +290,8 @@ function parsed<T extends z.ZodType>(schema: T, text: string, place: string): z.
 }
 
 const isTorn = (error: unknown): boolean =>
-  error instanceof Error && /unexpected end|invalid tar header|premature/i.test(error.message);
+  error instanceof Error &&
+  /unexpected end|invalid tar header|premature|stream was destroyed/i.test(error.message);
 const noArchive = () =>
   new HttpProblem('bad-request', 'The file is no archive of yards; choose one that was exported here.');
 const torn = () =>

@@ -1,3 +1,4 @@
+import { createHash, type Hash } from 'node:crypto';
 import type { Writable } from 'node:stream';
 import { pack, type Pack } from 'tar-stream';
 import type { DataSource, QueryRunner } from 'typeorm';
@@ -60,8 +61,11 @@ async function write(source: DataSource, archive: Pack, { yards }: WriteArchiveO
     const of = { yards: ids.length ? ids : [0], everything };
     const blobs = await writeBlobs(runner, archive, of);
     const rows: ArchiveEnd['rows'] = {};
-    for (const table of ARCHIVE_TABLES) rows[table.name] = await writeRows(runner, archive, table, of);
-    await entry(archive, END, JSON.stringify({ blobs, rows } satisfies ArchiveEnd));
+    const digest = createHash('sha256');
+    for (const table of ARCHIVE_TABLES)
+      rows[table.name] = await writeRows(runner, archive, digest, table, of);
+    const rowsDigest = digest.digest('hex');
+    await entry(archive, END, JSON.stringify({ blobs, rows, rowsDigest } satisfies ArchiveEnd));
   } finally {
     await runner.query('ROLLBACK').catch(() => undefined);
     await runner.release();
@@ -124,6 +128,7 @@ async function writeBlob(
 async function writeRows(
   runner: QueryRunner,
   archive: Pack,
+  digest: Hash,
   table: ArchiveTable,
   { yards, everything }: Of,
 ): Promise<number> {
@@ -134,7 +139,9 @@ async function writeRows(
   const flush = async () => {
     if (!lines.length) return;
     const name = `${ROWS}${table.name}/${String(++part).padStart(5, '0')}.jsonl`;
-    await entry(archive, name, `${lines.join('\n')}\n`);
+    const text = `${lines.join('\n')}\n`;
+    digest.update(text);
+    await entry(archive, name, text);
     lines = [];
     bytes = 0;
   };

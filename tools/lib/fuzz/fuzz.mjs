@@ -26,12 +26,15 @@ export async function fuzz({
   for (const kind of kinds)
     for (const subject of await KINDS[kind]()) {
       const { name } = subject;
-      if (only && only !== name) continue;
+      if (only && only !== name) {
+        await subject.close?.();
+        continue;
+      }
       const next = random(seed);
       const ends = (counts[name] = { read: 0, refused: 0, otherwise: 0 });
       for (let i = 0; i < count; i++) {
         const { label, task } = subject.next(next);
-        const outcome = await thread.try(task);
+        const outcome = await thread.try({ ...task, address: subject.address });
         if (GOOD_ENDS.has(outcome.kind)) ends[outcome.kind]++;
         else {
           ends.otherwise++;
@@ -40,6 +43,7 @@ export async function fuzz({
         if (outcome.ms > slowest.ms)
           Object.assign(slowest, { ms: outcome.ms, name: `${name} ${i}: ${label}` });
       }
+      await subject.close?.();
       say(`${name.padEnd(28)}${ends.read} read, ${ends.refused} refused, ${ends.otherwise} otherwise`);
     }
   await thread.close();

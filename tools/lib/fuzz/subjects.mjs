@@ -23,7 +23,12 @@ const SPOILED = 0.5;
  */
 
 /** Every kind of subject by its name. */
-export const KINDS = { readers: readerSubjects, 'read-back': readBackSubjects, schemas: schemaSubjects };
+export const KINDS = {
+  readers: readerSubjects,
+  stored: storedSubjects,
+  'read-back': readBackSubjects,
+  schemas: schemaSubjects,
+};
 
 /** The sample yard's files, in every format that they come in. */
 async function readerSubjects() {
@@ -48,27 +53,61 @@ async function readerSubjects() {
   }));
 }
 
+/** Meshes and packs of them as pages send them, manifests beside deliveries, and archives of yards. */
+async function storedSubjects() {
+  const meshes = [];
+  const manifests = [];
+  for (const { document, blobs, sources } of await smallPieces()) {
+    for (const id of core.blobsOfMeshes(document.meshes)) meshes.push(blobs.get(id));
+    const plan = await core.planToDeliver(document, core.PROFILES[0], {});
+    const files = await core.writePlan(plan, sources);
+    manifests.push(files.find(({ name }) => core.isManifestFile(name)).bytes);
+  }
+  const packs = [core.packMeshes(new Map(meshes.slice(0, 4).map((bytes) => [core.blobId(bytes), bytes])))];
+  const bytesOf = (name, task, good) => ({
+    name,
+    next(next) {
+      const bytes = spoiled(oneOf(good, next), next);
+      return { label: `${bytes.length} bytes`, task: { kind: task, bytes } };
+    },
+  });
+  return [
+    bytesOf('mesh', 'mesh', meshes),
+    bytesOf('pack', 'mesh', packs),
+    bytesOf('manifest', 'manifest', manifests),
+    await archiveSubject(bytesOf),
+  ];
+}
+
+/** A yard of one crate as a file, taken into a database of its own. */
+async function archiveSubject(bytesOf) {
+  const { benchApp } = await import('../bench-app.mjs');
+  const { cratePiece } = await import(inHouse('server/dist/testing/sample-piece.js'));
+  const app = await benchApp();
+  const yard = (await app.ask('POST', '/api/yards', { name: 'Kept in a file' })).json.id;
+  const { history, blobs } = cratePiece();
+  for (const [id, bytes] of blobs) await app.ask('PUT', `/api/blobs/${id}`, bytes);
+  await app.ask('POST', `/api/yards/${yard}/pieces`, { history });
+  const answer = await fetch(`${app.address}/api/yards/${yard}/archive`);
+  const archive = new Uint8Array(await answer.arrayBuffer());
+  return { ...bytesOf('archive', 'archive', [archive]), address: app.address, close: app.close };
+}
+
 /** Deliveries of small sample pieces, for every target in every container. */
 async function readBackSubjects() {
-  const pieces = [];
-  for await (const { document, blobs } of takenPieces()) {
-    const triangles = Object.values(document.meshes).reduce((all, { facts }) => all + facts.triangles, 0);
-    if (triangles <= DELIVERED_TRIANGLES && pieces.length < DELIVERED) pieces.push({ document, blobs });
-  }
+  const pieces = await smallPieces();
   const subjects = [];
   for (const profile of core.PROFILES)
     for (const container of profile.containers) {
       const good = [];
-      for (const { document, blobs } of pieces) {
-        const meshOf = core.meshReader(blobs);
-        const sources = { meshOf, pictureOf: (id) => blobs.get(id) };
+      for (const { document, sources } of pieces) {
         let named = document;
         for (const { edit } of core.nameFaultsOf(core.planDelivery(named, profile, { container })).fixes)
           named = core.applyEdit(named, edit);
         const plan = await core.planToDeliver(named, profile, { container });
         good.push({
           files: await core.writePlan(plan, sources),
-          expected: core.expectationOfPlan(plan, meshOf),
+          expected: core.expectationOfPlan(plan, sources.meshOf),
         });
       }
       subjects.push({
@@ -87,6 +126,18 @@ async function readBackSubjects() {
       });
     }
   return subjects;
+}
+
+async function smallPieces() {
+  const pieces = [];
+  for await (const { document, blobs } of takenPieces()) {
+    const triangles = Object.values(document.meshes).reduce((all, { facts }) => all + facts.triangles, 0);
+    if (triangles > DELIVERED_TRIANGLES) continue;
+    const sources = { meshOf: core.meshReader(blobs), pictureOf: (id) => blobs.get(id) };
+    pieces.push({ document, blobs, sources });
+    if (pieces.length === DELIVERED) break;
+  }
+  return pieces;
 }
 
 /** Every schema of what is stored, sent and read, by what it describes; the larger ones by true documents as well. */

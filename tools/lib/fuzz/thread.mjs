@@ -6,7 +6,14 @@ import * as core from '@yard-brace/core';
 const SCHEMAS = { core, contract };
 
 /** One thing at a time, as the application takes it in. */
-const TASKS = { file: readAFile, 'read-back': readADelivery, value: parseAValue };
+const TASKS = {
+  file: readAFile,
+  mesh: decodeMeshes,
+  manifest: readAManifest,
+  archive: takeAnArchive,
+  'read-back': readADelivery,
+  value: parseAValue,
+};
 
 parentPort.on('message', async (task) => {
   const clock = { start: performance.now(), ms: 0 };
@@ -35,6 +42,28 @@ async function readAFile({ name, bytes, beside }, clock) {
   return 'refused' in stored ? { kind: 'not storable', text: stored.refused } : { kind: 'read' };
 }
 
+/** As the server looks at a mesh, or a pack of meshes, that is sent to it. */
+async function decodeMeshes({ bytes }) {
+  for (const part of core.unpackMeshes(bytes)?.values() ?? [bytes]) core.decodeMesh(part);
+  return { kind: 'read' };
+}
+
+async function readAManifest({ bytes }) {
+  core.readManifest('piece.manifest.json', new TextDecoder().decode(bytes));
+  return { kind: 'read' };
+}
+
+/** By the server, which has it whole afterwards or nothing of it. */
+async function takeAnArchive({ bytes, address }) {
+  const yards = async () => (await (await fetch(`${address}/api/yards`)).json()).length;
+  const before = await yards();
+  const answer = await fetch(`${address}/api/archives`, { method: 'POST', body: bytes });
+  if (answer.ok) return { kind: 'read' };
+  const { message } = await answer.json();
+  if (answer.status >= 500) return { kind: 'thrown', text: message };
+  return (await yards()) === before ? refusalOf(message) : { kind: 'thrown', text: 'half of it is there' };
+}
+
 /** Up to the comparison with what should have come, which has to be one that can be kept. */
 async function readADelivery({ files, expected, target }) {
   const profile = core.PROFILES.find(({ id }) => id === target);
@@ -61,7 +90,9 @@ async function parseAValue({ where, name, value }) {
 const stored = (value) => JSON.parse(JSON.stringify(value));
 
 function refusalBy(error) {
-  return error instanceof core.FormatError
+  // What is stored is told by whoever opens it: its own words are no whole sentences.
+  if (error instanceof core.MeshCodecError) return { kind: 'refused', text: error.message };
+  return error instanceof core.FormatError || error instanceof core.ManifestError
     ? refusalOf(error.message)
     : { kind: 'thrown', text: String(error.stack ?? error) };
 }
