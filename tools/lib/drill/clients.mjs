@@ -11,6 +11,8 @@ const { currentDocument, pushEdit, startHistory, stepsBetween } = await import('
 /** After a refusal or no answer a client waits so long. */
 const WAIT_MS = 50;
 const JOB_PIECES = 8;
+/** A lease has to run out, and some have to be done again. */
+const JOBS_WITHIN_MS = 180_000;
 
 const sha = (bytes) => createHash('sha256').update(bytes).digest('hex');
 const named = (history, name) => pushEdit(history, { kind: 'rename-mesh', name });
@@ -38,17 +40,17 @@ const client = () => ({ acknowledged: 0, refused: 0, lost: 0, torn: 0 });
 export function saver(app, piece) {
   const counts = client();
   let count = 0;
-  let sent = [];
+  // What nobody answered may be stored later, when the database comes to it: all that was ever sent is meant.
+  const sent = new Set([meshNameOf(piece.history)]);
   const catchUp = async (ask) => {
     const answer = await ask('GET', `/api/pieces/${piece.id}`);
     if (!answer?.ok) return;
     const { version, history } = answer.json;
-    // Any of those that were sent since the last answer may have been stored.
-    const meant = [piece.history, ...sent].map(meshNameOf);
+    const name = meshNameOf(history);
     if (version < piece.version) counts.lost++;
-    else if (!meant.includes(meshNameOf(history))) counts.torn++;
+    else if (!sent.has(name) || (version === piece.version && name !== meshNameOf(piece.history)))
+      counts.torn++;
     Object.assign(piece, { version, history });
-    sent = [];
   };
   return {
     what: 'saves',
@@ -56,13 +58,12 @@ export function saver(app, piece) {
     async run(stop) {
       while (!stop.aborted) {
         const wanted = named(piece.history, `Name_${++count}`);
-        sent.push(wanted);
+        sent.add(meshNameOf(wanted));
         const steps = stepsBetween(piece.history, wanted);
         const answer = await app.ask('PUT', `/api/pieces/${piece.id}`, { version: piece.version, steps });
         if (answer?.ok) {
           counts.acknowledged++;
           Object.assign(piece, { version: answer.json.version, history: wanted });
-          sent = [];
         } else {
           if (answer) counts.refused++;
           await pause(WAIT_MS);
@@ -175,56 +176,54 @@ const isWholeGlb = (bytes) => bytes.length >= 12 && bytes.readUInt32LE(8) === by
 /** Runs a recipe over pieces, one job after another: each piece is done once by each, and none is passed over. */
 export function jobRunner(app, yard, pieces) {
   const counts = client();
-  const versions = new Map(pieces.map(({ id }) => [id, 1]));
+  const ids = pieces.map(({ id }) => id);
   let count = 0;
-  let open = null;
   const begin = async () => {
+    const kind = ++count % 2 ? 'hull' : 'box';
     const recipe = {
       format: 1,
-      name: `Drill ${++count}`,
-      steps: [
-        { op: 'clear-shapes' },
-        { op: 'wrap', parameters: { kind: count % 2 ? 'hull' : 'box', per: 'piece' } },
-      ],
+      name: `Drill ${count}`,
+      steps: [{ op: 'clear-shapes' }, { op: 'wrap', parameters: { kind, per: 'piece' } }],
     };
-    const answer = await app.ask('POST', `/api/yards/${yard}/jobs`, { recipe, pieces: [...versions.keys()] });
+    const answer = await app.ask('POST', `/api/yards/${yard}/jobs`, { recipe, pieces: ids });
     if (answer && !answer.ok) counts.refused++;
-    // Where nobody answered, it may have begun all the same.
-    const list = answer?.ok ? null : (await app.insist('GET', `/api/yards/${yard}/jobs`)).json;
-    return answer?.ok ? answer.json.id : list.find(({ name }) => name === recipe.name)?.id;
   };
-  const finish = async (id) => {
-    const { items } = (await app.insist('GET', `/api/jobs/${id}`)).json;
-    for (const { piece, state, foundVersion, savedVersion } of items) {
-      const before = versions.get(piece.id);
-      if (state !== 'done') counts.lost++;
-      else if (foundVersion !== before || savedVersion !== before + 1 || piece.version !== before + 1)
-        counts.torn++;
-      else counts.acknowledged++;
-      versions.set(piece.id, piece.version);
-    }
-    open = null;
+  // The list shows the newest only.
+  const known = new Set();
+  const jobs = async (ask) => {
+    const list = (await ask('GET', `/api/yards/${yard}/jobs`))?.json ?? null;
+    if (Array.isArray(list)) for (const { id } of list) known.add(id);
+    return list;
   };
-  const untilEnded = async (stop) => {
-    while (open && !stop.aborted) {
-      const answer = await app.ask('GET', `/api/jobs/${open}`);
-      if (answer?.ok && answer.json.job.state === 'ended') await finish(open);
-      else await pause(4 * WAIT_MS);
-    }
-  };
+  const allEnded = (list) => Array.isArray(list) && list.every(({ state }) => state === 'ended');
   return {
     what: 'pieces of jobs',
     counts,
     async run(stop) {
       while (!stop.aborted) {
-        open ??= await begin();
-        await untilEnded(stop);
+        if (allEnded(await jobs((...what) => app.ask(...what)))) await begin();
+        await pause(4 * WAIT_MS);
       }
     },
     async check() {
-      const patience = AbortSignal.timeout(180_000);
-      await untilEnded(patience);
-      if (open) counts.lost += JOB_PIECES;
+      const insist = (...what) => app.insist(...what);
+      const until = performance.now() + JOBS_WITHIN_MS;
+      while (!allEnded(await jobs(insist)) && performance.now() < until) await pause(500);
+      const saved = new Map(ids.map((id) => [id, 0]));
+      for (const id of known)
+        for (const { piece, state, foundVersion, savedVersion, says } of (
+          await insist('GET', `/api/jobs/${id}`)
+        ).json.items)
+          if (state === 'done') {
+            counts.acknowledged++;
+            if (savedVersion !== foundVersion + 1) counts.torn++;
+            saved.set(piece.id, saved.get(piece.id) + 1);
+          }
+          // Two jobs at once come where a begin that nobody answered was done all the same.
+          else if (/changed while the recipe ran/.test(says)) counts.refused++;
+          else counts.lost++;
+      for (const [id, times] of saved)
+        if ((await insist('GET', `/api/pieces/${id}`)).json.version !== 1 + times) counts.torn++;
     },
   };
 }
