@@ -1,3 +1,4 @@
+import * as fc from 'fast-check';
 import {
   FIRST_RULES,
   meshNameFrom,
@@ -8,7 +9,7 @@ import {
   stepsBetween,
   takeIn,
 } from '@yard-brace/core';
-import { bundleName, routes } from './routes.js';
+import { bundleName, numbersIn, rangesText, routes } from './routes.js';
 import {
   conflictSchema,
   deliveryListSchema,
@@ -156,5 +157,21 @@ describe('what crosses the wire', () => {
     expect(problemSchema.parse(conflict).code).toBe('conflict');
     expect(refused(conflictSchema.safeParse({ ...conflict, code: 'refused' }))).toBe('code');
     expect(refused(problemSchema.safeParse({ code: 'oops', message: '' }))).toBe('code');
+  });
+});
+
+describe('numbers as few words', () => {
+  it('come back as they went, sorted and each once', () => {
+    expect(rangesText([5, 3, 4, 9, 4, 12, 11])).toBe('3-5,9,11-12');
+    fc.assert(
+      fc.property(fc.array(fc.nat(200), { minLength: 1 }), (numbers) => {
+        expect(numbersIn(rangesText(numbers), 1000)).toEqual([...new Set(numbers)].sort((a, b) => a - b));
+      }),
+    );
+  });
+
+  it('are refused where they are something else, or too many', () => {
+    for (const text of ['', '-', '3-', 'a', '3-1', '1,,2', '1-1e9', '1-99999999'])
+      expect(numbersIn(text, 1000)).toBeNull();
   });
 });

@@ -57,6 +57,33 @@ export const routes = {
   blob: (id: string) => `/api/blobs/${id}`,
 } as const;
 
+/** Where pieces of a yard are had as one file. */
+export const piecesArchive = (id: number, pieces: readonly number[]): string =>
+  `${routes.yardArchive(id)}?pieces=${rangesText(pieces)}`;
+
+/** Numbers as few words: "3-9,14". */
+export function rangesText(numbers: readonly number[]): string {
+  const ranges: [number, number][] = [];
+  for (const each of [...new Set(numbers)].sort((a, b) => a - b)) {
+    const last = ranges.at(-1);
+    if (last && last[1] === each - 1) last[1] = each;
+    else ranges.push([each, each]);
+  }
+  return ranges.map(([from, to]) => (from === to ? from : `${from}-${to}`)).join(',');
+}
+
+/** The numbers of a text that `rangesText` wrote, at most so many; null for any other text. */
+export function numbersIn(text: string, most: number): number[] | null {
+  const numbers: number[] = [];
+  for (const range of text.split(',')) {
+    const [, from, to = from] = /^(\d{1,15})(?:-(\d{1,15}))?$/.exec(range) ?? [];
+    const count = Number(to) - Number(from) + 1;
+    if (!(count >= 1) || numbers.length + count > most) return null;
+    for (let i = 0; i < count; i++) numbers.push(Number(from) + i);
+  }
+  return numbers;
+}
+
 const MANIFEST = '.manifest.json';
 
 /**

@@ -3,6 +3,7 @@ import {
   deliveryListSchema,
   importedYardsSchema,
   openSetOutSchema,
+  piecesArchive,
   routes,
   setOutListSchema,
   yardRulesStateSchema,
@@ -111,6 +112,22 @@ describe('a yard as one file', () => {
     // It is a piece like any other.
     const saved = { version: imported.version, history: renamed(imported.history, 'Crate_C') };
     expect((await client.ask('PUT', routes.piece(imported.id), saved)).status).toBe(200);
+  });
+
+  it('holds chosen pieces alone, with their versions and deliveries, and the rules', async () => {
+    const { id } = await client.addPiece(yard, 'Other');
+    const taken = await take(await download(piecesArchive(yard, [id, 99_999])));
+    expect(taken.status).toBe(201);
+    const [there] = importedYardsSchema.parse(taken.json).yards;
+    expect((await shelf(there!)).map(({ name }) => name)).toEqual(['Other']);
+    const { json } = await client.ask('GET', routes.yardRules(there!));
+    expect(yardRulesStateSchema.parse(json).rules.gridMetres).toBe(3);
+    expect(setOutListSchema.parse((await client.ask('GET', routes.yardSetOuts(there!))).json)).toEqual([]);
+    const wrong = await client.ask('GET', `${routes.yardArchive(yard)}?pieces=1-`);
+    expect([wrong.status, wrong.json['message']]).toEqual([
+      400,
+      'Pieces are given by their numbers, such as 3-9,14.',
+    ]);
   });
 
   it('is taken in whole or not at all: torn, changed, of a newer version, or no archive', async () => {

@@ -7,6 +7,8 @@ export interface ArchiveTable {
   names: Readonly<Record<string, string>>;
   /** the rows of some yards, of `t`, by `?` */
   ofYards: string;
+  /** the piece that a row is of; null for what a yard has as a whole */
+  piece: string | null;
   /** columns that order them, so that they can be had a few at a time */
   order: readonly string[];
 }
@@ -16,12 +18,20 @@ const ofPieces = (column: string) =>
 
 /** Every table of yards, each after those that it names. What is worked out from other columns is left out. */
 export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
-  { name: 'yard', id: 'id', names: {}, ofYards: 'WHERE t.id IN (?) AND (1 OR ?)', order: ['id'] },
+  {
+    name: 'yard',
+    id: 'id',
+    names: {},
+    ofYards: 'WHERE t.id IN (?) AND (1 OR ?)',
+    piece: null,
+    order: ['id'],
+  },
   {
     name: 'yard_rules',
     id: null,
     names: { yard_id: 'yard' },
     ofYards: 'WHERE t.yard_id IN (?) AND (1 OR ?)',
+    piece: null,
     order: ['yard_id', 'version'],
   },
   {
@@ -29,6 +39,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: 'id',
     names: { yard_id: 'yard', picture_id: 'blob' },
     ofYards: 'WHERE t.yard_id IN (?) AND (t.removed_at IS NULL OR ?)',
+    piece: 't.id',
     order: ['id'],
   },
   {
@@ -36,6 +47,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: 'id',
     names: { piece_id: 'piece' },
     ofYards: ofPieces('t.piece_id'),
+    piece: 'p.id',
     order: ['id'],
   },
   {
@@ -43,6 +55,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: 'id',
     names: { piece_id: 'piece' },
     ofYards: ofPieces('t.piece_id'),
+    piece: 'p.id',
     order: ['id'],
   },
   {
@@ -50,6 +63,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: 'id',
     names: { piece_id: 'piece', base_id: 'history_base' },
     ofYards: ofPieces('t.piece_id'),
+    piece: 'p.id',
     order: ['id'],
   },
   {
@@ -57,6 +71,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: null,
     names: { revision_id: 'revision', blob_id: 'blob' },
     ofYards: `JOIN revision r ON r.id = t.revision_id ${ofPieces('r.piece_id')}`,
+    piece: 'p.id',
     order: ['revision_id', 'blob_id'],
   },
   {
@@ -64,6 +79,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: 'id',
     names: { piece_id: 'piece', bundle_id: 'blob' },
     ofYards: ofPieces('t.piece_id'),
+    piece: 'p.id',
     order: ['id'],
   },
   {
@@ -71,6 +87,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: null,
     names: { delivery_id: 'delivery', blob_id: 'blob' },
     ofYards: `JOIN delivery d ON d.id = t.delivery_id ${ofPieces('d.piece_id')}`,
+    piece: 'p.id',
     order: ['delivery_id', 'position'],
   },
   {
@@ -78,6 +95,7 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: 'id',
     names: { yard_id: 'yard' },
     ofYards: 'WHERE t.yard_id IN (?) AND (1 OR ?)',
+    piece: null,
     order: ['id'],
   },
   {
@@ -85,9 +103,13 @@ export const ARCHIVE_TABLES: readonly ArchiveTable[] = [
     id: null,
     names: { set_out_id: 'set_out' },
     ofYards: 'JOIN set_out s ON s.id = t.set_out_id WHERE s.yard_id IN (?) AND (1 OR ?)',
+    piece: null,
     order: ['set_out_id', 'position'],
   },
 ];
+
+/** Tables of what names pieces all over a yard: left out where only some of them go. */
+export const OF_WHOLE_YARDS: ReadonlySet<string> = new Set(['set_out', 'set_out_edit']);
 
 /** Columns that the database fills by itself. */
 export const OWN_COLUMNS: Readonly<Record<string, readonly string[]>> = {

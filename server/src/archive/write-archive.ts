@@ -11,7 +11,7 @@ import {
   HEAD,
   ROWS,
 } from './archive-schema.js';
-import { ARCHIVE_TABLES, type ArchiveTable, OWN_COLUMNS } from './archive-tables.js';
+import { ARCHIVE_TABLES, OF_WHOLE_YARDS, type ArchiveTable, OWN_COLUMNS } from './archive-tables.js';
 
 /** Rows that are read at a time, and bytes of one entry of rows, about. */
 const ROWS_AT_ONCE = 200;
@@ -22,6 +22,8 @@ const NO_MOMENT = new Date(0);
 export interface WriteArchiveOptions {
   /** ids of yards. Default: everything, with what lies in the bin */
   yards?: readonly number[];
+  /** ids of pieces of those yards. Default: all of them, with the set-outs that they stand in */
+  pieces?: readonly number[];
 }
 
 /**
@@ -37,7 +39,11 @@ export function writeArchive(source: DataSource, options: WriteArchiveOptions = 
   return archive;
 }
 
-async function write(source: DataSource, archive: Pack, { yards }: WriteArchiveOptions): Promise<void> {
+async function write(
+  source: DataSource,
+  archive: Pack,
+  { yards, pieces }: WriteArchiveOptions,
+): Promise<void> {
   const runner = source.createQueryRunner();
   await runner.connect();
   try {
@@ -58,7 +64,7 @@ async function write(source: DataSource, archive: Pack, { yards }: WriteArchiveO
       yards: names.map(({ name }) => name),
     };
     await entry(archive, HEAD, JSON.stringify(head));
-    const of = { yards: ids.length ? ids : [0], everything };
+    const of = { yards: ids.length ? ids : [0], everything, pieces: pieces ?? null };
     const blobs = await writeBlobs(runner, archive, of);
     const rows: ArchiveEnd['rows'] = {};
     const digest = createHash('sha256');
@@ -75,6 +81,13 @@ async function write(source: DataSource, archive: Pack, { yards }: WriteArchiveO
 interface Of {
   yards: readonly number[];
   everything: boolean;
+  pieces: readonly number[] | null;
+}
+
+/** The rows of a table that go, as SQL of `t` with its values. */
+function rowsOf({ ofYards, piece }: ArchiveTable, { yards, everything, pieces }: Of): [string, unknown[]] {
+  const some = pieces !== null && piece !== null;
+  return [some ? `${ofYards} AND ${piece} IN (?)` : ofYards, [yards, everything, ...(some ? [pieces] : [])]];
 }
 
 /** The next entry is not begun before this one has gone out: whoever reads slowly is waited for. */
@@ -84,16 +97,17 @@ const entry = (archive: Pack, name: string, content: string | Buffer): Promise<v
   });
 
 /** Every blob that a row of those yards names, once. */
-async function writeBlobs(runner: QueryRunner, archive: Pack, { yards, everything }: Of): Promise<number> {
-  const named = ARCHIVE_TABLES.flatMap(({ name, names, ofYards }) =>
-    Object.entries(names)
-      .filter(([, table]) => table === 'blob')
-      .map(([column]) => `SELECT t.${column} id FROM ${name} t ${ofYards}`),
-  );
+async function writeBlobs(runner: QueryRunner, archive: Pack, of: Of): Promise<number> {
+  const named = ARCHIVE_TABLES.flatMap((table) => {
+    const [rows, values] = rowsOf(table, of);
+    return Object.entries(table.names)
+      .filter(([, name]) => name === 'blob')
+      .map(([column]) => ({ sql: `SELECT t.${column} id FROM ${table.name} t ${rows}`, values }));
+  });
   const blobs: { id: number; sha256: string; bytes: number }[] = await runner.query(
-    `SELECT DISTINCT b.id, b.sha256, b.bytes FROM \`blob\` b JOIN (${named.join(' UNION ')}) n ON n.id = b.id
+    `SELECT DISTINCT b.id, b.sha256, b.bytes FROM \`blob\` b JOIN (${named.map(({ sql }) => sql).join(' UNION ')}) n ON n.id = b.id
       WHERE b.sha256 IS NOT NULL ORDER BY b.sha256`,
-    named.flatMap(() => [yards, everything]),
+    named.flatMap(({ values }) => values),
   );
   for (const { id, sha256, bytes } of blobs) await writeBlob(runner, archive, { id, sha256, bytes });
   return blobs.length;
@@ -130,8 +144,10 @@ async function writeRows(
   archive: Pack,
   digest: Hash,
   table: ArchiveTable,
-  { yards, everything }: Of,
+  of: Of,
 ): Promise<number> {
+  if (of.pieces && OF_WHOLE_YARDS.has(table.name)) return 0;
+  const [which, values] = rowsOf(table, of);
   let count = 0;
   let part = 0;
   let lines: string[] = [];
@@ -150,8 +166,8 @@ async function writeRows(
   let last: unknown[] | null = null;
   for (;;) {
     const rows: Record<string, unknown>[] = await runner.query(
-      `SELECT t.* FROM ${table.name} t ${table.ofYards} ${last ? `AND ${after}` : ''} ORDER BY ${order} LIMIT ${ROWS_AT_ONCE}`,
-      [yards, everything, ...(last ?? [])],
+      `SELECT t.* FROM ${table.name} t ${which} ${last ? `AND ${after}` : ''} ORDER BY ${order} LIMIT ${ROWS_AT_ONCE}`,
+      [...values, ...(last ?? [])],
     );
     if (!rows.length) break;
     last = table.order.map((column) => rows.at(-1)![column]);

@@ -1,7 +1,8 @@
 import { Readable } from 'node:stream';
 import type Router from '@koa/router';
-import { idSchema, importedYardsSchema, routes } from '@yard-brace/contract';
+import { idSchema, importedYardsSchema, MAX_JOB_PIECES, numbersIn, routes } from '@yard-brace/contract';
 import type { DataSource } from 'typeorm';
+import * as z from 'zod';
 import { readArchive } from '../archive/read-archive.js';
 import { writeArchive } from '../archive/write-archive.js';
 import type { BlobStore } from '../store/blob-store.js';
@@ -15,13 +16,27 @@ export interface ArchiveParts {
   space: DiskSpace;
 }
 
+/** Ids of the pieces that go; without it all of a yard does. */
+const piecesSchema = z
+  .string()
+  .transform((text, context) => {
+    const pieces = numbersIn(text, MAX_JOB_PIECES);
+    if (pieces) return pieces;
+    context.addIssue({ code: 'custom', message: 'Pieces are given by their numbers, such as 3-9,14.' });
+    return z.NEVER;
+  })
+  .optional();
+
 /** Yards out into one file and in again, and everything as a backup. */
 export function addArchiveRoutes(router: Router, { source, blobs, space }: ArchiveParts): void {
   router.get(routes.yardArchive(':id'), async (ctx) => {
     const { id, name } = await yardRow(source.manager, checked(idSchema, ctx.params['id']));
-    ctx.attachment(`${name}.yard.tar`);
+    const pieces = checked(piecesSchema, ctx.query['pieces']);
+    ctx.attachment(pieces ? `${name}, ${pieces.length} chosen.yard.tar` : `${name}.yard.tar`);
     ctx.type = 'application/x-tar';
-    ctx.body = Readable.from(writeArchive(source, { yards: [id] }) as AsyncIterable<Buffer>);
+    ctx.body = Readable.from(
+      writeArchive(source, { yards: [id], ...(pieces ? { pieces } : {}) }) as AsyncIterable<Buffer>,
+    );
   });
   router.get(routes.backup, (ctx) => {
     ctx.attachment('yard-brace.backup.tar');

@@ -144,14 +144,20 @@ export class JobStore {
   async tryAgain(id: number, pieces: readonly number[] | null): Promise<Job> {
     await this.change(id, async (manager) => {
       const which = { jobId: id, state: 'failed' as const, ...(pieces ? { pieceId: In([...pieces]) } : {}) };
-      const { affected } = await manager.getRepository(JobItems).update(which, {
-        state: 'waiting',
-        share: 0,
-        tries: 0,
-        owner: null,
-        leasedUntil: null,
-        // What was saved before its delivery failed is not saved twice: only what is left is done.
-      });
+      // What was saved before its delivery failed is not saved twice: only what is left is done.
+      const { affected } = await manager
+        .createQueryBuilder()
+        .update(JobItems)
+        .set({
+          state: 'waiting',
+          share: 0,
+          tries: 0,
+          owner: null,
+          leasedUntil: null,
+          report: () => "JSON_SET(report, '$.fault', NULL)",
+        })
+        .where(which)
+        .execute();
       if (!affected)
         throw new HttpProblem('refused', 'None of those pieces has failed; nothing is tried again.');
       await manager.getRepository(Jobs).update(id, { endedAt: null, stopped: false });

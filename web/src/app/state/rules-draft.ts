@@ -100,7 +100,7 @@ export class RulesDraft {
     showYardIn(state.rules.unit);
   }
 
-  private askEffect(): void {
+  protected askEffect(): void {
     this.told.set(null);
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.tellEffect(), EFFECT_AFTER_MS);

@@ -4,7 +4,7 @@ import { Api } from '../api/api';
 import { Compute } from '../workers/compute';
 
 /** Pictures that are kept at most; the eldest go. */
-const MAX_PICTURES = 400;
+const MAX_PICTURES = 2000;
 
 /** Pictures of pieces as they were at a version, with their shapes: drawn when they are looked at, one after the other. */
 @Injectable()
@@ -34,6 +34,14 @@ export class VersionPictures implements OnDestroy {
       void letGo(eldest[1]);
     }
     return picture;
+  }
+
+  /** Once nothing that was asked for is still to be drawn. */
+  async allDrawn(): Promise<void> {
+    for (let last: unknown = null; last !== this.drawing;) {
+      last = this.drawing;
+      await last;
+    }
   }
 
   private async draw(piece: number, version: number): Promise<string | null> {

@@ -172,7 +172,12 @@ export class FakeApi {
     this.work = [report, ...this.work];
     return report.job;
   };
-  jobReport = async (id: number): Promise<JobReport> => this.work.find(({ job }) => job.id === id)!;
+  jobReport = async (id: number, from: number): Promise<JobReport> => {
+    const report = this.work.find(({ job }) => job.id === id)!;
+    return from === 0 ? report : { ...report, items: this.further.splice(0) };
+  };
+  /** items of a report that come after its first answer */
+  further: JobReport['items'] = [];
   /** what was asked of jobs */
   asked: unknown[] = [];
   private askJob = async (id: number, what: string, change: Partial<Job>, more?: unknown): Promise<Job> => {

@@ -66,6 +66,7 @@ export class JobPage {
   private readonly notices = inject(Notices);
   private readonly shelf = inject(ShelfStore);
   private readonly ask = inject(Ask);
+  private readonly pictures = inject(VersionPictures);
   readonly jobId = input.required({ transform: numberAttribute });
   protected readonly yard = toSignal(this.shelf.yard$, { initialValue: null });
   private readonly report = signal<JobReport | null>(null);
@@ -106,7 +107,8 @@ export class JobPage {
   }
 
   protected says({ state, says, share }: JobItem): string {
-    if (state === 'waiting') return 'waiting';
+    // It says what it waits for where that is more than its turn.
+    if (state === 'waiting') return says ? `waiting. ${says}` : 'waiting';
     return state === 'running' ? `under way, ${this.percent(share)} %` : says;
   }
 
@@ -148,6 +150,21 @@ export class JobPage {
     } catch (error) {
       this.notices.error(error);
     }
+  }
+
+  /** Every piece stands on the paper, and none without its pictures. */
+  protected async print(): Promise<void> {
+    this.acting.set(true);
+    for (let before = -1; this.more() && this.items().length > before;) {
+      before = this.items().length;
+      await this.showMore();
+    }
+    // Those that were listed just now ask for their pictures as they are drawn.
+    await new Promise((resolve) => setTimeout(resolve));
+    await this.pictures.allDrawn();
+    this.acting.set(false);
+    await new Promise((resolve) => setTimeout(resolve));
+    globalThis.print();
   }
 
   private async act(work: () => Promise<unknown>): Promise<void> {

@@ -91,6 +91,56 @@ describe('jobs', () => {
     expect(went.calls.mostRecent().args[0]).toEqual(['/jobs', 1]);
   });
 
+  it('are begun with one step of any kind that is filled in, and not while something of it is wrong', async () => {
+    await bench.get(ShelfStore).load(1);
+    const tried = spyOn(bench.api, 'tryRules').and.callThrough();
+    const page = await show(RunRecipe, { pieces: [shelfPiece(1, 'Post'), shelfPiece(2, 'Buoy')] });
+    expect(page.text).toContain('The yard has no recipe yet');
+    await page.choose('Recipe', 'One step …');
+    page.fixture.componentInstance['beginStep']('scale');
+    await page.rest();
+    await page.type('Factor', '-1');
+    expect(page.all('p-button').length).toBe(0);
+    await page.type('Factor', '2');
+    await page.press('Run on 2 pieces');
+    const scale = { format: 1, name: 'Scale the piece', steps: [{ op: 'scale', parameters: { factor: 2 } }] };
+    expect(bench.api.begun).toEqual([{ recipe: scale, pieces: [1, 2] }] as never);
+    expect(tried).not.toHaveBeenCalled();
+  });
+
+  it('say of a piece that waits what for, where it is not its turn alone', async () => {
+    const says = 'The disk is full: 3 MB left. Make room there.';
+    bench.api.work = [
+      jobReport({ pieces: 2, waiting: 2 }, [
+        { state: 'waiting', says },
+        { state: 'waiting', says: '' },
+      ]),
+    ];
+    const page = await show(JobPage, { jobId: 1 });
+    const rows = page.all('[data-testid=job-items] > li').map((row) => row.textContent!.trim());
+    expect(rows[0]).toContain(`waiting. ${says}`);
+    expect(rows[1]).toMatch(/waiting$/);
+  });
+
+  it('print every piece of their report, with the pictures drawn', async () => {
+    bench.api.work = [
+      jobReport({ state: 'ended', endedAt: '2026-01-01T10:05:00.000Z', pieces: 3, waiting: 0, done: 3 }, [
+        { foundVersion: 1, savedVersion: 2 },
+      ]),
+    ];
+    const [first] = bench.api.work[0]!.items;
+    bench.api.further = [2, 3].map((id) => ({ ...first!, piece: { id, name: `Post ${id}`, version: 2 } }));
+    bench.jobs['picture']!.and.resolveTo(new Uint8Array());
+    const page = await show(JobPage, { jobId: 1 });
+    let printed = 0;
+    spyOn(globalThis, 'print').and.callFake(() => {
+      printed = page.all('[data-testid=job-items] > li').length;
+    });
+    await page.press('Print');
+    for (let i = 0; i < 50 && !printed; i++) await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(printed).toBe(3);
+  });
+
   it('mark a piece that is under way as one of which nothing is known yet, not as one to look at', async () => {
     bench.api.work = [jobReport({ pieces: 2, running: 1, waiting: 1 }, [{ state: 'running', share: 0.4 }])];
     const page = await show(JobPage, { jobId: 1 });

@@ -12,7 +12,7 @@ import {
   SOLID_WAYS,
   UNITS,
 } from '@yard-brace/core';
-import { type Field, worded } from './fields';
+import { type Field, worded } from '../../ui/form-fields';
 
 /** A group of a profile's values under a heading. */
 export interface FieldGroup {

@@ -3,7 +3,7 @@ import { type Collision, profileById } from '@yard-brace/core';
 import { RulesDraft } from '../../state/rules-draft';
 import { Choice, type Option } from '../../ui/choice';
 import { FRESH_COLLISION, profileGroups, SETTING_FIELDS, WARNING_FIELDS } from './profile-fields';
-import { RuleFields } from './rule-fields';
+import { RuleFields } from '../../ui/rule-fields';
 import { RuleList } from './rule-list';
 
 const WAYS: Option<Collision['by']>[] = [

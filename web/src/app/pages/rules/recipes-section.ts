@@ -9,11 +9,11 @@ import {
 } from '@yard-brace/core';
 import { Notices } from '../../state/notices';
 import { RulesDraft } from '../../state/rules-draft';
-import { Choice, type Option } from '../../ui/choice';
+import { Choice } from '../../ui/choice';
 import { fileJson, saveText } from '../../ui/text-files';
-import type { Field } from './fields';
-import { RuleFields } from './rule-fields';
-import { StepForm } from './step-form';
+import type { Field } from '../../ui/form-fields';
+import { RuleFields } from '../../ui/rule-fields';
+import { STEP_OPTIONS, StepForm } from '../../ui/step-form';
 
 const FIELDS: Field[] = [
   { label: 'Name', path: ['name'], as: 'text' },
@@ -25,7 +25,6 @@ const FIELDS: Field[] = [
     note: 'a letter: with Alt it tries the recipe on the bench',
   },
 ];
-const STEPS: Option<string>[] = Object.entries(STEP_KINDS).map(([value, { label }]) => ({ label, value }));
 
 /** The recipes of a yard: one after the other in a list, or one of them with its steps. */
 @Component({
@@ -125,7 +124,7 @@ export class RecipesSection {
   private readonly rules = inject(RulesDraft);
   private readonly notices = inject(Notices);
   protected readonly fields = FIELDS;
-  protected readonly kinds = STEPS;
+  protected readonly kinds = STEP_OPTIONS;
   /** number of the recipe whose steps are shown */
   protected readonly open = signal<number | null>(null);
   protected readonly recipes = computed(() => (this.rules.at(['recipes']) ?? []) as Recipe[]);

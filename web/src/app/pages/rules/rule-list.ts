@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { Notices } from '../../state/notices';
 import { type RulesPath, RulesDraft } from '../../state/rules-draft';
-import type { Field } from './fields';
-import { RuleFields } from './rule-fields';
+import type { Field } from '../../ui/form-fields';
+import { RuleFields } from '../../ui/rule-fields';
 
 /** A list of the rules whose members are alike: each with its fields, and can be copied and removed. */
 @Component({

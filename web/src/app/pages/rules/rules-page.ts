@@ -34,7 +34,7 @@ import { NamesSample } from './names-sample';
 import { ProfileSample } from './profile-sample';
 import { ProfileSection } from './profile-section';
 import { RecipesSection } from './recipes-section';
-import { RuleFields } from './rule-fields';
+import { RuleFields } from '../../ui/rule-fields';
 import { RuleList } from './rule-list';
 import {
   AGENT_FIELDS,

@@ -1,6 +1,6 @@
 import type { Option } from '../../ui/choice';
 import { DISPLAY_UNITS, NAMED_THINGS, type NameField } from '@yard-brace/core';
-import { type Field, worded } from './fields';
+import { type Field, worded } from '../../ui/form-fields';
 
 export const AGENT_FIELDS: Field[] = [
   { label: 'Name', path: ['name'], as: 'text' },

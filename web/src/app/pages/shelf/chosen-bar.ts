@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import type { PieceSummary } from '@yard-brace/contract';
+import { type PieceSummary, piecesArchive } from '@yard-brace/contract';
 import { counted, meshNameFrom } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -52,6 +52,7 @@ import { RunRecipe } from './run-recipe';
         >
           Rename by a pattern …
         </button>
+        <a class="quiet-button" download [href]="archive()">Export</a>
         <p-button
           label="Remove"
           size="small"
@@ -138,6 +139,13 @@ export class ChosenBar {
   /** whether the work goes on: closing the page asks then */
   readonly working = output<boolean>();
   protected readonly acting = signal(false);
+  /** the chosen pieces as one file, which any yard takes in */
+  protected readonly archive = computed(() =>
+    piecesArchive(
+      this.shelf.yard?.id ?? 0,
+      this.pieces().map(({ id }) => id),
+    ),
+  );
   protected readonly counted = counted;
   protected readonly target = () => (this.shelf.yard ? targetNames(this.shelf.yard) : '');
 

@@ -195,6 +195,7 @@ describe('the shelf', () => {
   it('chosen pieces are removed only when that is answered, and delivered at once', async () => {
     const page = await show(ChosenBar, { pieces: pieces.slice(0, 2) });
     expect(page.text).toContain('2 pieces chosen');
+    expect(page.one('a[download]').getAttribute('href')).toBe('/api/yards/1/archive?pieces=1-2');
     const shelf = bench.get(ShelfStore);
     const remove = spyOn(shelf, 'remove').and.resolveTo();
     const deliver = spyOn(shelf, 'deliver').and.resolveTo();

@@ -1,4 +1,4 @@
-import type { Option } from '../../ui/choice';
+import type { Option } from './choice';
 
 /** One thing that a form asks for, and how. */
 export type Field = {

@@ -2,11 +2,11 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { typedValue } from '@yard-brace/core';
 import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
-import { type RulesPath, RulesDraft } from '../../state/rules-draft';
-import { Check } from '../../ui/check';
-import { Choice, type Option } from '../../ui/choice';
-import { NumberField } from '../../ui/number-field';
-import type { Field } from './fields';
+import { type RulesPath, RulesDraft } from '../state/rules-draft';
+import { Check } from './check';
+import { Choice, type Option } from './choice';
+import { NumberField } from './number-field';
+import type { Field } from './form-fields';
 
 /** Fields of the rules, each with what is wrong with it beside it. */
 @Component({

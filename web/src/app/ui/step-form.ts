@@ -1,17 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import {
   PART_ROLES,
+  STEP_KINDS,
   type RecipeStep,
   type StepField,
   stepFields,
   stepKindOf,
   targetsOf,
 } from '@yard-brace/core';
-import { type RulesPath, RulesDraft } from '../../state/rules-draft';
-import { Choice, type Option } from '../../ui/choice';
-import { type Field, worded } from './fields';
+import { type RulesPath, RulesDraft } from '../state/rules-draft';
+import { Choice, type Option } from './choice';
+import { type Field, worded } from './form-fields';
 import { RuleFields } from './rule-fields';
 
+/** Every kind of step, to be chosen from. */
+export const STEP_OPTIONS: Option<string>[] = Object.entries(STEP_KINDS).map(([value, { label }]) => ({
+  label,
+  value,
+}));
 const SELECTORS: Option<string>[] = [
   { label: 'All parts', value: 'all' },
   { label: 'Parts by name', value: 'name' },
@@ -50,20 +56,22 @@ const OTHERWISE: Option<string>[] = [
   { label: 'Skip the step', value: 'skip' },
 ];
 
-/** One step of a recipe in the rules: what it does to which parts, and what becomes of a piece that it does not fit. */
+/** One step of a recipe: what it does to which parts, and what becomes of a piece that it does not fit. */
 @Component({
   selector: 'yb-step-form',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Choice, RuleFields],
   template: `
-    <div class="row">
-      <span class="figures faded">{{ number() }}</span>
-      <b class="grow">{{ kind()?.label ?? step().op }}</b>
-      @if (number() > 1) {
-        <button type="button" class="quiet-button" (click)="up.emit()">Move up</button>
-      }
-      <button type="button" class="quiet-button" (click)="removed.emit()">Remove</button>
-    </div>
+    @if (number(); as number) {
+      <div class="row">
+        <span class="figures faded">{{ number }}</span>
+        <b class="grow">{{ kind()?.label ?? step().op }}</b>
+        @if (number > 1) {
+          <button type="button" class="quiet-button" (click)="up.emit()">Move up</button>
+        }
+        <button type="button" class="quiet-button" (click)="removed.emit()">Remove</button>
+      </div>
+    }
     @if (fields().length) {
       <yb-rule-fields class="two" [place]="parameters()" [fields]="fields()" />
     }
@@ -122,7 +130,8 @@ const OTHERWISE: Option<string>[] = [
 export class StepForm {
   private readonly rules = inject(RulesDraft);
   readonly place = input.required<RulesPath>();
-  readonly number = input.required<number>();
+  /** its place among others; null for a step that stands alone */
+  readonly number = input<number | null>(null);
   readonly up = output();
   readonly removed = output();
   protected readonly selectors = SELECTORS;
