@@ -47,10 +47,12 @@ await run(async () => {
   process.stdout.write(`${drillTable(rows)}\n`);
   if (values.write) {
     const file = inHouse('docs/reliability.md');
-    const [head, , tail] = readFileSync(file, 'utf8').split(
-      /(?<=<!-- table -->\n)|(?=<!-- end of table -->)/,
+    const page = readFileSync(file, 'utf8');
+    const table = /(?<=<!-- table -->\n)[^]*(?=<!-- end of table -->)/;
+    writeFileSync(
+      file,
+      page.replace(table, () => `${drillTable(rows)}\n`),
     );
-    writeFileSync(file, `${head}${drillTable(rows)}\n${tail}`);
   }
   process.exitCode = bad ? 1 : 0;
 });
