@@ -401,6 +401,10 @@ describe('the form of a step', () => {
     }
   });
 
+  it('begins with an agent that every yard has: nobody', () => {
+    expect(firstParameters('agent')).toEqual({ agent: null });
+  });
+
   it('reads what is typed as what it is', () => {
     expect(['', ' 12 ', '[1, 0, 0]', 'oak*', '"12"', 'true'].map(typedValue)).toEqual([
       undefined,

@@ -170,7 +170,7 @@ function firstValue({ as, options, name }: StepField): unknown {
   if (as === 'flag') return false;
   if (as === 'number') return FIRST_NUMBERS[name] ?? 1;
   if (as === 'json') return FIRST_LISTS[name] ?? null;
-  return FIRST_TEXTS[name] ?? 'name';
+  return name in FIRST_TEXTS ? FIRST_TEXTS[name] : 'name';
 }
 
 const FIRST_NUMBERS: Readonly<Record<string, number>> = {
@@ -186,14 +186,14 @@ const FIRST_NUMBERS: Readonly<Record<string, number>> = {
   share: 0.5,
   sides: 12,
 };
-const FIRST_TEXTS: Readonly<Record<string, string>> = {
+const FIRST_TEXTS: Readonly<Record<string, string | null>> = {
+  agent: null,
   pattern: '{subject:pascal}_{number:2}',
   target: 'prefix-tags',
 };
 const FIRST_LISTS: Readonly<Record<string, unknown>> = {
   which: ['doubled', 'zero-area', 'unused'],
   from: ['*'],
-  agent: null,
   count: null,
   tolerance: null,
   thickness: null,

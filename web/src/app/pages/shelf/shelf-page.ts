@@ -86,37 +86,38 @@ const NONE: ReadonlySet<number> = new Set();
               Choose all {{ shown().length }}
             </button>
           }
-          <span class="gap"></span>
-          <input
-            #files
-            type="file"
-            multiple
-            hidden
-            [accept]="accepted"
-            (change)="chosenFiles(files)"
-            data-testid="file-input"
-          />
-          <a class="quiet-button" [routerLink]="['/yards', yardId(), 'kit-sheet']">Kit sheet</a>
-          @if (bin().length) {
-            <button
-              type="button"
-              class="quiet-button"
-              [attr.aria-expanded]="binOpen()"
-              (click)="binOpen.set(!binOpen())"
+          <div class="more">
+            <input
+              #files
+              type="file"
+              multiple
+              hidden
+              [accept]="accepted"
+              (change)="chosenFiles(files)"
+              data-testid="file-input"
+            />
+            <a class="quiet-button" [routerLink]="['/yards', yardId(), 'kit-sheet']">Kit sheet</a>
+            @if (bin().length) {
+              <button
+                type="button"
+                class="quiet-button"
+                [attr.aria-expanded]="binOpen()"
+                (click)="binOpen.set(!binOpen())"
+              >
+                Bin, {{ bin().length }}
+              </button>
+            }
+            @if (report()) {
+              <button type="button" class="quiet-button" (click)="reports.show()">Last import</button>
+            }
+            <yb-check
+              [checked]="asking()"
+              (changed)="reports.ask($event)"
+              title="Detail levels, shapes that collide and further pieces of a file are taken one by one, before it is stored"
+              >choose extras</yb-check
             >
-              Bin, {{ bin().length }}
-            </button>
-          }
-          @if (report()) {
-            <button type="button" class="quiet-button" (click)="reports.show()">Last import</button>
-          }
-          <yb-check
-            [checked]="asking()"
-            (changed)="reports.ask($event)"
-            title="Detail levels, shapes that collide and further pieces of a file are taken one by one, before it is stored"
-            >choose extras</yb-check
-          >
-          <p-button label="Import files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
+            <p-button label="Import files" icon="pi pi-plus" size="small" (onClick)="files.click()" />
+          </div>
         </div>
         <yb-chosen-bar [pieces]="chosenPieces()" (none)="chosen.set(none)" (working)="working.set($event)" />
         @if (binOpen() && bin().length) {
