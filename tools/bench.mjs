@@ -91,6 +91,13 @@ await run(async () => {
     const { benchServer } = await import('./lib/bench-server.mjs');
     return benchServer((line) => process.stdout.write(`${line}\n`));
   }
+  if (process.argv.includes('--shelf')) {
+    const { browser } = await bootstrap(['database', 'browser']);
+    await buildCode();
+    await buildWeb();
+    const { benchShelf } = await import('./lib/bench-shelf.mjs');
+    return benchShelf(browser, (line) => process.stdout.write(`${line}\n`));
+  }
   if (process.argv.includes('--yard')) {
     await bootstrap(['database']);
     await buildCode();

@@ -1,7 +1,7 @@
 import { request } from 'node:http';
 import { deliverySchema, jobSchema, routes, versionsSchema } from '@yard-brace/contract';
 import { personFrom } from './http/person.js';
-import { requestRate } from './http/request-rate.js';
+import { requestRate, uploadRate } from './http/request-rate.js';
 import { Client, renamed } from './testing/client.js';
 import { startTestServer, type TestServer } from './testing/test-server.js';
 
@@ -112,5 +112,34 @@ describe('the rate of requests', () => {
     who = 'a';
     now += 600_000;
     expect(await passed(2000)).toBe(1200);
+  });
+});
+
+describe('the bytes that are sent', () => {
+  it('are counted a person: whoever has sent too many waits, the others do not', async () => {
+    let now = 0;
+    let who = 'Ann';
+    const rate = uploadRate(
+      () => who,
+      () => now,
+    );
+    const socket = { bytesRead: 0 };
+    const send = async (gigabytes: number): Promise<string> => {
+      try {
+        await rate({ req: { socket } } as never, async () => void (socket.bytesRead += gigabytes * 2 ** 30));
+        return 'taken';
+      } catch (error) {
+        return (error as Error).message;
+      }
+    };
+    expect(await send(20)).toBe('taken');
+    // A file that was begun is taken to its end.
+    expect(await send(20)).toBe('taken');
+    expect(await send(1)).toBe('You have sent more than 32 GB within an hour; go on in some minutes.');
+    who = 'Ben';
+    expect(await send(1)).toBe('taken');
+    who = 'Ann';
+    now += 60_000;
+    expect(await send(1)).toBe('taken');
   });
 });

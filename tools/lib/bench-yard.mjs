@@ -1,5 +1,6 @@
 import { fork } from 'node:child_process';
 import { benchApp, median, timed } from './bench-app.mjs';
+import { yardMaker } from './bench-fill.mjs';
 import { inHouse } from './house.mjs';
 import { pause } from './processes.mjs';
 
@@ -15,34 +16,11 @@ const KILLS = 3;
  * over three hundred pieces by one process that is killed on the way, and by two.
  */
 export async function benchYard(say, { pieces = 5000 } = {}) {
-  const { takenPieces } = await import('@yard-brace/demo');
   const core = await import('@yard-brace/core');
   const { database, folder, ask, close } = await benchApp();
   const workers = [];
   try {
-    const kinds = [];
-    for await (const { document, blobs } of takenPieces()) {
-      for (const [id, bytes] of blobs) await ask('PUT', `/api/blobs/${id}`, bytes);
-      kinds.push(document);
-    }
-    const newYard = async (name, count) => {
-      const { id } = (await ask('POST', '/api/yards', { name })).json;
-      const ids = [];
-      let next = 0;
-      await Promise.all(
-        Array.from({ length: 6 }, async () => {
-          for (let i = next++; i < count; i = next++) {
-            const kind = kinds[i % kinds.length];
-            const name = `${kind.name} ${String(i).padStart(4, '0')}`;
-            const base = { ...kind, name, meshName: core.meshNameFrom(name) };
-            ids[i] = (
-              await ask('POST', `/api/yards/${id}/pieces`, { history: core.startHistory(base) })
-            ).json.id;
-          }
-        }),
-      );
-      return { id, ids };
-    };
+    const newYard = await yardMaker(ask);
     const few = await newYard('Few', FEW);
     let many;
     const filling = await timed(async () => (many = await newYard('Many', pieces)));

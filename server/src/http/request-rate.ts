@@ -1,30 +1,45 @@
-import type { Middleware } from 'koa';
+import type { Context, Middleware } from 'koa';
+import { Buckets } from './buckets.js';
 import { HttpProblem } from './problems.js';
+
+type Who = (ctx: Context) => string;
 
 /** Requests that one may make at once, and how many come back a second. */
 const BURST = 1200;
 const PER_SECOND = 200;
-/** Whoever was not heard of for so long begins anew. */
-const FORGOTTEN_AFTER_MS = 60_000;
+/** Bytes that one may send at once, and within an hour. */
+const BURST_BYTES = 32 * 2 ** 30;
+const BYTES_PER_SECOND = BURST_BYTES / 3600;
 
 /** No more requests of one person, or of one address, than a page ever makes. */
-export function requestRate(
-  whoIs: (ctx: Parameters<Middleware>[0]) => string,
-  now: () => number = () => performance.now(),
-): Middleware {
-  const left = new Map<string, { tokens: number; at: number }>();
-  let swept = now();
+export function requestRate(whoIs: Who, now?: () => number): Middleware {
+  const requests = new Buckets(BURST, PER_SECOND, now);
   return async (ctx, next) => {
-    const [who, at] = [whoIs(ctx), now()];
-    const before = left.get(who) ?? { tokens: BURST, at };
-    const tokens = Math.min(BURST, before.tokens + ((at - before.at) / 1000) * PER_SECOND) - 1;
-    left.set(who, { tokens: Math.max(tokens, 0), at });
-    if (at - swept > FORGOTTEN_AFTER_MS) {
-      swept = at;
-      for (const [each, { at: last }] of left) if (at - last > FORGOTTEN_AFTER_MS) left.delete(each);
-    }
-    if (tokens < 0)
+    const who = whoIs(ctx);
+    const refused = requests.of(who) < 1;
+    requests.take(who, 1);
+    if (refused)
       throw new HttpProblem('unavailable', 'Too many requests at once; wait a few seconds and try again.');
     await next();
+  };
+}
+
+/** No more bytes of one person, or of one address, than an import of a whole studio. */
+export function uploadRate(whoIs: Who, now?: () => number): Middleware {
+  const bytes = new Buckets(BURST_BYTES, BYTES_PER_SECOND, now);
+  return async (ctx, next) => {
+    const who = whoIs(ctx);
+    if (bytes.of(who) <= 0)
+      throw new HttpProblem(
+        'unavailable',
+        `You have sent more than ${BURST_BYTES / 2 ** 30} GB within an hour; go on in some minutes.`,
+      );
+    const { socket } = ctx.req;
+    const before = socket.bytesRead;
+    try {
+      await next();
+    } finally {
+      bytes.take(who, socket.bytesRead - before);
+    }
   };
 }

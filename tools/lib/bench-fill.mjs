@@ -1,0 +1,32 @@
+/**
+ * What makes yards of so many pieces, the sample yard again and again under numbered names.
+ *
+ * @param ask `(method, path, body) => { json }` of a server
+ * @returns `(name, count) => { id, ids }`
+ */
+export async function yardMaker(ask) {
+  const { takenPieces } = await import('@yard-brace/demo');
+  const core = await import('@yard-brace/core');
+  const kinds = [];
+  for await (const { document, blobs } of takenPieces()) {
+    for (const [id, bytes] of blobs) await ask('PUT', `/api/blobs/${id}`, bytes);
+    kinds.push(document);
+  }
+  return async (name, count) => {
+    const { id } = (await ask('POST', '/api/yards', { name })).json;
+    const ids = [];
+    let next = 0;
+    await Promise.all(
+      Array.from({ length: 6 }, async () => {
+        for (let i = next++; i < count; i = next++) {
+          const kind = kinds[i % kinds.length];
+          const name = `${kind.name} ${String(i).padStart(4, '0')}`;
+          const base = { ...kind, name, meshName: core.meshNameFrom(name) };
+          const history = core.startHistory(base);
+          ids[i] = (await ask('POST', `/api/yards/${id}/pieces`, { history })).json.id;
+        }
+      }),
+    );
+    return { id, ids };
+  };
+}
