@@ -105,11 +105,14 @@ export function talliesBeside(
       const member = { ...facts, feature: joinedBy === 'feature' ? facts.feature : null };
       const drifted =
         first !== undefined && first.id !== id && hasDrifted(familyDrift(member, familyShare(first.facts)));
+      const shared = named.get(meshName)! > 1;
+      // The very same where others have nothing to do with it: a shelf of thousands is told apart by it.
+      if (!shared && !drifted) return [id, tally];
       return [
         id,
         {
           ...tally,
-          ...(named.get(meshName)! > 1 ? { names: look(tally.names) } : {}),
+          ...(shared ? { names: look(tally.names) } : {}),
           ...(drifted ? { pivot: look(tally.pivot) } : {}),
         },
       ];

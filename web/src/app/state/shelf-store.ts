@@ -6,6 +6,7 @@ import {
   type ShelfFacts,
   startHistory,
   talliesBeside,
+  type Tally,
   targetsOf,
 } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
@@ -194,18 +195,25 @@ export class ShelfStore {
   }
 }
 
-/** A shelf with what other pieces have to do with the tally of each. */
+/** A shelf with what other pieces have to do with the tally of each; a piece whose tally stays is the very same. */
 function withTallies(yard: YardWithPieces): YardWithPieces {
   const tallies = talliesBeside(
     yard.shelf
       .filter(({ broken }) => broken === null)
-      .map((piece) => ({ id: piece.id, facts: { ...piece, tally: piece.ownTally } })),
+      .map(({ id, ownTally, meshName, family, bounds, pivot, feature, joinedBy }) => ({
+        id,
+        facts: { tally: ownTally, meshName, family, bounds, pivot, feature, joinedBy },
+      })),
   );
-  return {
-    ...yard,
-    shelf: yard.shelf.map((piece) => ({ ...piece, tally: tallies.get(piece.id) ?? piece.ownTally })),
-  };
+  const shelf = yard.shelf.map((piece) => {
+    const tally = tallies.get(piece.id) ?? piece.ownTally;
+    return sameTally(tally, piece.tally) ? piece : { ...piece, tally };
+  });
+  return { ...yard, shelf };
 }
+
+const sameTally = (a: Tally, b: Tally): boolean =>
+  a === b || (Object.keys(a) as (keyof Tally)[]).every((step) => a[step] === b[step]);
 
 /** What deliveries came to, in a sentence or two. */
 export function deliveredText(delivered: readonly { name: string; agreed: boolean }[]): string {
