@@ -44,18 +44,16 @@ export const benchShelf = (browser, say, { pieces = 5000, files = 500 } = {}) =>
       );
     }
     await page.getByText('Cards', { exact: true }).click();
-    const filter = page.getByLabel('Filter by name');
     for (const [what, text] of [
       ['name', 'Bollard 4'],
       ['file', 'dinghy'],
       ['nothing', 'no such piece'],
+      ['all again', ''],
     ])
-      say(`found by ${what}: ${await foundAfter(page, () => filter.fill(text), `of ${all}|No piece`)} ms`);
-    await filter.fill('');
-    say(
-      `found by a fault: ${await foundAfter(page, () => choose(page, 'Filter by stamp', 'stopped'), `of ${all}|No piece`)} ms, with the list that it is chosen from`,
-    );
-    await choose(page, 'Filter by stamp', 'any stamp');
+      say(`found by ${what}: ${await foundAfter(page, text)} ms`);
+    await page.getByRole('combobox', { name: 'Filter by stamp' }).click();
+    await page.getByRole('option', { name: 'stopped', exact: true }).waitFor();
+    say(`found by a fault: ${await foundAfter(page, null)} ms`);
 
     await page.goto(address);
     await page.getByLabel('New yard').fill('Imported');
@@ -104,30 +102,32 @@ async function scrolled(page, longest) {
   return { gaps: { middle: at(0.5), most: at(0.95) }, longest: task, end: names.at(-1)?.split('\n')[0] };
 }
 
-/** Milliseconds on the page from an act until the count of the shelf says so. */
-async function foundAfter(page, act, says) {
-  const seen = page.evaluate(
-    (text) =>
+/** Milliseconds on the page from a text that is typed, or the fault that is clicked, until the shelf is drawn with what was found. */
+const foundAfter = (page, text) =>
+  page.evaluate(
+    (wanted) =>
       new Promise((resolve) => {
+        const { document, requestAnimationFrame, performance } = globalThis;
+        const heading = document.querySelector('main h1');
+        const before = heading.textContent;
         const start = performance.now();
-        const before = globalThis.document.querySelector('main').innerText;
         const look = () => {
-          const now = globalThis.document.querySelector('main').innerText;
-          if (now !== before && new RegExp(text).test(now)) resolve(performance.now() - start);
-          else globalThis.requestAnimationFrame(look);
+          if (heading.textContent === before) return requestAnimationFrame(look);
+          // The frame in which it is drawn, and the next one, which comes when that is seen.
+          requestAnimationFrame(() => resolve(Math.round(performance.now() - start)));
         };
+        if (wanted === null) {
+          const options = [...document.querySelectorAll('[role=option]')];
+          options.find((each) => each.textContent.trim() === 'stopped').click();
+        } else {
+          const field = document.querySelector('input[aria-label="Filter by name"]');
+          field.value = wanted;
+          field.dispatchEvent(new globalThis.Event('input', { bubbles: true }));
+        }
         look();
       }),
-    says,
+    text,
   );
-  await act();
-  return Math.round(await seen);
-}
-
-async function choose(page, label, option) {
-  await page.getByRole('combobox', { name: label }).click();
-  await page.getByRole('option', { name: option, exact: true }).click();
-}
 
 function box(i) {
   const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((k) => `v ${k & 1} ${(k >> 1) & 1} ${(k >> 2) + i / 1000}`);
