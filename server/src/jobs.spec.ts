@@ -310,7 +310,7 @@ describe('jobs', () => {
     };
     expect(
       await ask({ recipe: { format: 1, name: 'x', steps: [{ op: 'nonsense' }] }, pieces: [id] }),
-    ).toEqual([400, '“recipe.steps.0.op”: names no step of a recipe: “nonsense”.']);
+    ).toEqual([400, '“recipe.steps.0.op” names no step of a recipe: “nonsense”.']);
     expect((await ask({ recipe: recipe(WRAP), pieces: [id, 999_999] }))[0]).toBe(422);
     expect((await ask({ recipe: recipe(WRAP), pieces: [] }))[0]).toBe(400);
     expect(jobListSchema.parse((await client.ask('GET', routes.yardJobs(yard))).json)).toEqual([]);

@@ -16,6 +16,8 @@ const WORDS: Record<string, string> = {
 
 /** What Zod says of a rule that says nothing itself. */
 const UNSAID = 'Invalid input';
+/** What goes on after the place as one sentence: "has to be a number". */
+const DEMAND = /^(is|has|names|needs|holds|takes|does)\b/;
 
 /**
  * What a schema found wrong, as one sentence of ours: where it is and what belongs there. Messages that the
@@ -25,7 +27,7 @@ export function issueSentence(issue: z.core.$ZodIssue): string {
   const { path, message } = issue;
   const place = path.length ? `“${path.join('.')}”` : 'What was sent';
   if (/^[A-Z“].*\.$/.test(message)) return path.length > 1 ? `${place}: ${message}` : message;
-  if (issue.code === 'custom' && message !== UNSAID) return `${place}: ${message}.`;
+  if (issue.code === 'custom' && message !== UNSAID && !DEMAND.test(message)) return `${place}: ${message}.`;
   return `${place} ${issueDemand(issue)}.`;
 }
 

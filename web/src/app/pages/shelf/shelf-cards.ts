@@ -44,8 +44,8 @@ export function inRows<T>(things: readonly T[], columns: number): T[][] {
   template: `
     <cdk-virtual-scroll-viewport
       [itemSize]="measures().pixels"
-      [minBufferPx]="900"
-      [maxBufferPx]="1800"
+      [minBufferPx]="300"
+      [maxBufferPx]="700"
       tabindex="-1"
     >
       <div role="list" aria-label="Pieces">
@@ -55,7 +55,8 @@ export function inRows<T>(things: readonly T[], columns: number): T[][] {
           role="presentation"
           [style.height.px]="measures().pixels"
         >
-          @for (piece of row; track piece.id) {
+          <!-- A row that scrolls away is used again: its cards take other pieces, and are not made anew. -->
+          @for (piece of row; track $index) {
             <div role="listitem">
               <yb-piece-card
                 [piece]="piece"
