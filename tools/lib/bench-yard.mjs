@@ -1,4 +1,5 @@
 import { fork } from 'node:child_process';
+import { availableParallelism } from 'node:os';
 import { benchApp, median, timed } from './bench-app.mjs';
 import { yardMaker } from './bench-fill.mjs';
 import { inHouse } from './house.mjs';
@@ -196,7 +197,7 @@ export async function benchYard(say, { pieces = 5000 } = {}) {
     await endAll();
 
     const times = [];
-    for (const count of [1, 2]) {
+    for (const count of [1, 2, 4, 8]) {
       const { job, versions } = await batch(1000 + count * BATCH, `By ${count}`);
       const begun = performance.now();
       for (let i = 0; i < count; i++) await worker();
@@ -207,7 +208,10 @@ export async function benchYard(say, { pieces = 5000 } = {}) {
       );
       await endAll();
     }
-    say(`  two against one: ${(times[0] / times[1]).toFixed(2)} times as fast`);
+    const against = times.slice(1).map((seconds) => (times[0] / seconds).toFixed(2));
+    say(
+      `  two, four and eight against one: ${against.join(', ')} times as fast, on ${availableParallelism()} cores`,
+    );
   } finally {
     for (const child of workers) child.kill('SIGKILL');
     await close();
