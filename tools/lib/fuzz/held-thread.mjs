@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
 
 /** Work may take so many times its limit until what comes after the part that is timed is done as well. */
@@ -17,10 +18,7 @@ export class HeldThread {
    * @returns what came of it: read, refused, or what should not be: thrown, not a sentence, not storable, too slow, died
    */
   async try(task) {
-    const worker = (this.#worker ??= new Worker(new URL('./thread.mjs', import.meta.url), {
-      resourceLimits: { maxOldGenerationSizeMb: this.heapMb },
-      stderr: false,
-    }));
+    const worker = (this.#worker ??= await this.#start());
     const outcome = await new Promise((resolve) => {
       const timer = setTimeout(() => ended({ kind: 'read', ms: Infinity }), this.limitMs * PATIENCE);
       const ended = (result) => {
@@ -36,6 +34,16 @@ export class HeldThread {
       Object.assign(outcome, { kind: 'too slow', text: `over ${this.limitMs} ms` });
     if (outcome.kind === 'too slow' || outcome.kind === 'died') await this.close();
     return outcome;
+  }
+
+  /** A thread that has loaded all that it needs: that is nothing's fault. */
+  async #start() {
+    const worker = new Worker(new URL('./thread.mjs', import.meta.url), {
+      resourceLimits: { maxOldGenerationSizeMb: this.heapMb },
+      stderr: false,
+    });
+    await once(worker, 'message');
+    return worker;
   }
 
   async close() {

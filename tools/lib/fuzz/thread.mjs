@@ -106,3 +106,5 @@ function refusalOf(message) {
     );
   return { kind: plain ? 'refused' : 'not a sentence', text: message };
 }
+
+parentPort.postMessage('ready');
