@@ -52,6 +52,10 @@ test('a yard is exported to a file and imported beside itself; chosen pieces go 
     [await some, ['South crate']],
   ] as const) {
     await page.goto(application.address);
+    await page
+      .getByRole('link', { name: /^Moved/ })
+      .first()
+      .waitFor();
     const before = await page.getByRole('link', { name: /^Moved/ }).count();
     await page.getByTestId('yard-file').setInputFiles(await download.path());
     await expect(page.getByRole('link', { name: /^Moved/ })).toHaveCount(before + 1);
