@@ -115,11 +115,18 @@ describe('a yard as one file', () => {
   });
 
   it('holds chosen pieces alone, with their versions and deliveries, and the rules', async () => {
-    const { id } = await client.addPiece(yard, 'Other');
+    const { id, history } = await client.addPiece(yard, 'Other');
+    await client.ask('PUT', routes.piece(id), { version: 1, history: renamed(history, 'Other_B') });
+    await client.ask('POST', routes.pieceDeliveries(id), { version: 2, target: 'prefix-tags' });
     const taken = await take(await download(piecesArchive(yard, [id, 99_999])));
     expect(taken.status).toBe(201);
     const [there] = importedYardsSchema.parse(taken.json).yards;
-    expect((await shelf(there!)).map(({ name }) => name)).toEqual(['Other']);
+    const pieces = await shelf(there!);
+    expect(pieces.map(({ name, meshName, version }) => [name, meshName, version])).toEqual([
+      ['Other', 'Other_B', 2],
+    ]);
+    const left = await client.ask('GET', routes.pieceDeliveries(pieces[0]!.id));
+    expect(deliveryListSchema.parse(left.json).deliveries.map(({ version }) => version)).toEqual([2]);
     const { json } = await client.ask('GET', routes.yardRules(there!));
     expect(yardRulesStateSchema.parse(json).rules.gridMetres).toBe(3);
     expect(setOutListSchema.parse((await client.ask('GET', routes.yardSetOuts(there!))).json)).toEqual([]);

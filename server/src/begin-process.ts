@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import pino, { type Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import { connect } from './database/connect.js';
 import { rotatingLog } from './rotating-log.js';
+import type { DiskSpaceOptions } from './store/disk-space.js';
 
 /** Options that every process of the server is started with. */
 export const PROCESS_OPTIONS = {
@@ -13,10 +15,10 @@ export const PROCESS_OPTIONS = {
   deliveries: { type: 'string' },
 } as const;
 
-/** The log and the database of a process; whoever started it is told why it cannot begin. */
+/** The log of a process, its database and where that has its disk; whoever started it is told why it cannot begin. */
 export async function beginProcess(
   values: Partial<Record<keyof typeof PROCESS_OPTIONS, string>>,
-): Promise<{ log: Logger; source: DataSource }> {
+): Promise<{ log: Logger; source: DataSource; space: DiskSpaceOptions }> {
   const log = pino({ level: 'info' }, values.log ? rotatingLog(values.log) : pino.destination(1));
   try {
     const source = await connect({
@@ -26,7 +28,7 @@ export async function beginProcess(
       password: readFileSync(values['db-password-file']!, 'utf8').trim(),
       database: 'yard_brace',
     });
-    return { log, source };
+    return { log, source, space: { folder: values.data && join(values.data, 'database') } };
   } catch (error) {
     log.error({ err: error }, 'could not begin');
     process.send?.({ failed: (error as Error).message });

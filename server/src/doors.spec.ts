@@ -124,9 +124,10 @@ describe('the bytes that are sent', () => {
       () => now,
     );
     const socket = { bytesRead: 0 };
-    const send = async (gigabytes: number): Promise<string> => {
+    const send = async (gigabytes: number, method = 'PUT'): Promise<string> => {
+      const ctx = { method, req: { socket } } as never;
       try {
-        await rate({ req: { socket } } as never, async () => void (socket.bytesRead += gigabytes * 2 ** 30));
+        await rate(ctx, async () => void (socket.bytesRead += gigabytes * 2 ** 30));
         return 'taken';
       } catch (error) {
         return (error as Error).message;
@@ -136,6 +137,8 @@ describe('the bytes that are sent', () => {
     // A file that was begun is taken to its end.
     expect(await send(20)).toBe('taken');
     expect(await send(1)).toBe('You have sent more than 32 GB within an hour; go on in some minutes.');
+    // What is there is read all the same.
+    expect(await send(0, 'GET')).toBe('taken');
     who = 'Ben';
     expect(await send(1)).toBe('taken');
     who = 'Ann';

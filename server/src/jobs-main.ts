@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { createApp } from './app.js';
 import { beginProcess, PROCESS_OPTIONS } from './begin-process.js';
@@ -11,11 +10,11 @@ const { values } = parseArgs({
   },
 });
 
-const { log, source } = await beginProcess(values);
+const { log, source, space } = await beginProcess(values);
 const app = createApp({
   source,
   log,
-  space: { folder: values.data && join(values.data, 'database') },
+  space,
   ...(values.deliveries ? { deliveries: values.deliveries } : {}),
   jobThreads: Number(values.threads ?? 1),
 });

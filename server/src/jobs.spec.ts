@@ -234,6 +234,7 @@ describe('jobs', () => {
       [JSON.stringify(left), job.id],
     );
     await client.ask('POST', routes.jobTriedAgain(job.id), { pieces: null });
+    expect((await report(job.id)).items.map(({ state, says }) => [state, says])).toEqual([['waiting', '']]);
     await worker();
     const { items } = await ended(job.id);
     expect([items[0]!.state, items[0]!.says, items[0]!.deliveries.length]).toEqual(['done', '', 1]);

@@ -1,5 +1,4 @@
 import { createServer } from 'node:http';
-import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { createApp } from './app.js';
 import { beginProcess, PROCESS_OPTIONS } from './begin-process.js';
@@ -15,12 +14,12 @@ const { values } = parseArgs({
   },
 });
 
-const { log, source } = await beginProcess(values);
+const { log, source, space } = await beginProcess(values);
 const app = createApp({
   source,
   log,
   web: values.web,
-  space: { folder: values.data && join(values.data, 'database') },
+  space,
   ...(values.deliveries ? { deliveries: values.deliveries } : {}),
   ...(values.origin
     ? { proxy: { origin: values.origin, personHeader: values['person-header']!.toLowerCase() } }

@@ -24,10 +24,11 @@ export function requestRate(whoIs: Who, now?: () => number): Middleware {
   };
 }
 
-/** No more bytes of one person, or of one address, than an import of a whole studio. */
+/** No more bytes of one person, or of one address, than an import of a whole studio; what is there stays to be read. */
 export function uploadRate(whoIs: Who, now?: () => number): Middleware {
   const bytes = new Buckets(BURST_BYTES, BYTES_PER_SECOND, now);
   return async (ctx, next) => {
+    if (ctx.method === 'GET' || ctx.method === 'HEAD') return next();
     const who = whoIs(ctx);
     if (bytes.of(who) <= 0)
       throw new HttpProblem(
