@@ -25,6 +25,19 @@ test('a program that falls over without a word counts as one failure', async () 
   assert.deepEqual({ passed, failed }, { passed: 0, failed: 1 });
 });
 
+test('a program that runs aside gives way, as one of many and as a session', async () => {
+  const { said } = await counted(
+    `setTimeout(() => {
+       console.log('priority ' + require('node:os').getPriority());
+       try { console.log(require('node:fs').readFileSync('/proc/self/autogroup', 'utf8')); } catch {}
+       console.log('1 ok');
+     }, 300)`,
+    { aside: true },
+  );
+  assert.match(said, /^priority 19$/m);
+  if (said.includes('autogroup')) assert.match(said, /nice 19$/m);
+});
+
 test('a program that does not end is ended, with what it started, and counts as a failure', async () => {
   // The child of the child holds the pipe open: waiting for the program alone would not be enough.
   const { passed, failed, said } = await counted(

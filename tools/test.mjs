@@ -7,37 +7,45 @@ import { run, say, Stop } from './lib/say.mjs';
 import { runCounted } from './lib/counted-run.mjs';
 import { sweepTemporary, temporaryFolder } from './lib/temporary.mjs';
 
+/** Minutes that are far too many for the longest part: a slow machine takes twice as long as another. */
+const LONG_MIN = 50;
+
 /**
  * Each part runs one program and knows how that program counts. Those that take long come first: two go at a time,
  * and what is short fills the gaps.
  */
 const PARTS = {
-  tools: async ({ show }) => {
-    await buildWeb();
-    return runCounted('node', ['--test', '--test-reporter=tap', ...testsOf('tools')], {
+  e2e: ({ browser, ...options }) =>
+    runCounted('npx', ['--no-install', 'playwright', 'test'], {
+      ...options,
+      cwd: inHouse('e2e'),
+      env: { CHROME_BIN: browser },
+      count: countPlaywright,
+      limitMin: LONG_MIN,
+    }),
+  tools: (options) =>
+    runCounted('node', ['--test', '--test-reporter=tap', ...testsOf('tools')], {
+      ...options,
       count: countTap,
-      show,
-    });
-  },
-  core: ({ show }) => jasmine('core', { show }),
-  cli: ({ show }) => jasmine('cli', { show }),
-  trial: ({ show }) => jasmine('trial', { show }),
-  web: async ({ browser, show }) =>
+    }),
+  core: (options) => jasmine('core', options),
+  'core-browser': ({ browser, ...options }) =>
+    runCounted('node', ['tools/lib/karma-core.mjs'], {
+      ...options,
+      env: { CHROME_BIN: browser },
+      count: countKarma,
+    }),
+  web: ({ browser, ...options }) =>
     runCounted('npx', ['--no-install', 'ng', 'test', '--watch=false'], {
+      ...options,
       cwd: inHouse('web'),
       env: { CHROME_BIN: browser, NG_CLI_ANALYTICS: 'false' },
       count: countKarma,
-      show,
     }),
-  'core-browser': async ({ browser, show }) =>
-    runCounted('node', ['tools/lib/karma-core.mjs'], {
-      env: { CHROME_BIN: browser },
-      count: countKarma,
-      show,
-    }),
-  lint: async ({ show }) => {
+  server: (options) => withDatabase((env) => jasmine('server', { ...options, env })),
+  lint: async (options) => {
     const none = () => ({ passed: 0, failed: 0 });
-    const npx = (...args) => runCounted('npx', ['--no-install', ...args], { count: none, show });
+    const npx = (...args) => runCounted('npx', ['--no-install', ...args], { ...options, count: none });
     const codes = [
       (await npx('eslint', '.')).code,
       (await npx('prettier', '--check', '--log-level', 'warn', '.')).code,
@@ -45,23 +53,14 @@ const PARTS = {
     const failed = codes.filter(Boolean).length;
     return { passed: codes.length - failed, failed };
   },
-  demo: ({ show }) => jasmine('demo', { show }),
-  contract: ({ show }) => jasmine('contract', { show }),
-  server: ({ show }) => withDatabase((env) => jasmine('server', { env, show })),
-  e2e: async ({ browser }) => {
-    await buildWeb();
-    return runCounted('npx', ['--no-install', 'playwright', 'test'], {
-      cwd: inHouse('e2e'),
-      env: { CHROME_BIN: browser },
-      count: countPlaywright,
-      // Twenty minutes and more on two cores, and twice as long on a slower machine.
-      limitMin: 50,
-    });
-  },
+  demo: (options) => jasmine('demo', options),
+  cli: (options) => jasmine('cli', options),
+  trial: (options) => jasmine('trial', options),
+  contract: (options) => jasmine('contract', options),
 };
 
-/** What has the machine to itself: real time-outs run in it, as for a person. */
-const ALONE = new Set(['e2e']);
+/** What only computes goes on beside the real interface, in what that leaves of the machine: its time-outs are real ones. */
+const BESIDE_E2E = ['core', 'lint', 'demo', 'core-browser', 'contract'];
 
 await run(async () => {
   const asked = process.argv.slice(2);
@@ -69,34 +68,44 @@ await run(async () => {
   if (unknown) throw new Stop(`There is no part “${unknown}”; there are ${Object.keys(PARTS).join(', ')}.`);
   const parts = asked.length ? asked : Object.keys(PARTS);
   await sweepTemporary();
-  const programs = await bootstrap(['database', 'browser']);
+  const { browser } = await bootstrap(['database', 'browser']);
   await buildCode();
   const total = { passed: 0, failed: 0 };
   const lines = [];
-  const runPart = async (part, show) => {
+  const runPart = async (part, options = {}) => {
     const start = Date.now();
-    const { passed, failed } = await PARTS[part]({ ...programs, ...(show ? { show } : {}) });
+    const { passed, failed } = await PARTS[part]({ browser, ...options });
     total.passed += passed;
     total.failed += failed;
     lines.push(
       `${part.padEnd(14)}${String(passed).padStart(5)} passed, ${failed} failed, ${((Date.now() - start) / 1000).toFixed(0)} s`,
     );
   };
-  // Two at a time, each shown whole when it is done; one alone is shown as it goes.
-  const waiting = parts.filter((part) => !ALONE.has(part));
-  const alone = waiting.length === 1 ? waiting.splice(0) : [];
-  const lane = async () => {
-    for (let part = waiting.shift(); part; part = waiting.shift()) {
+  /** As it goes. */
+  const runShown = async (part) => {
+    say(`\n== ${part}`);
+    await runPart(part);
+  };
+  const waiting = new Set(parts.filter((part) => part !== 'e2e'));
+  /** One after the other, each shown whole when it is done. */
+  const lane = async (mayTake, options) => {
+    for (;;) {
+      const part = [...waiting].find(mayTake);
+      if (!part) return;
+      waiting.delete(part);
       const said = [];
-      await runPart(part, (chunk) => said.push(chunk));
+      await runPart(part, { ...options, show: (chunk) => said.push(chunk) });
       say(`\n== ${part}\n${said.join('')}`);
     }
   };
-  await Promise.all([lane(), lane()]);
-  for (const part of [...alone, ...parts.filter((each) => ALONE.has(each))]) {
-    say(`\n== ${part}`);
-    await runPart(part);
-  }
+  let e2eRuns = parts.includes('e2e');
+  const beside = lane((part) => e2eRuns && BESIDE_E2E.includes(part), { aside: true, limitMin: LONG_MIN });
+  if (e2eRuns || waiting.has('tools')) await buildWeb();
+  if (e2eRuns) await runShown('e2e');
+  e2eRuns = false;
+  if (waiting.size === 1) await runShown([...waiting][0]);
+  else await Promise.all([lane(() => true), lane(() => true)]);
+  await beside;
   process.stdout.write(`\n${lines.join('\n')}\n${total.passed} passed, ${total.failed} failed\n`);
   process.exitCode = total.failed === 0 ? 0 : 1;
 });
@@ -107,11 +116,11 @@ function testsOf(folder) {
     .map((name) => `${folder}/${name}`);
 }
 
-function jasmine(name, { env = {}, show }) {
+function jasmine(name, options) {
   return runCounted(
     'node',
     ['--expose-gc', inHouse('node_modules/jasmine/bin/jasmine.js'), '--config=jasmine.json'],
-    { cwd: inHouse(name), env, count: countJasmine, show },
+    { ...options, cwd: inHouse(name), count: countJasmine },
   );
 }
 

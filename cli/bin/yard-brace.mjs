@@ -6,10 +6,8 @@ import { fileURLToPath } from 'node:url';
 // A fresh clone has no compiled code yet: compile it once, with stdout kept for the result.
 const main = new URL('../dist/main.js', import.meta.url);
 if (!existsSync(main)) {
-  execFileSync('npx', ['--no-install', 'tsc', '-b', 'cli'], {
-    cwd: fileURLToPath(new URL('../..', import.meta.url)),
-    stdio: ['ignore', 2, 2],
-  });
+  const build = fileURLToPath(new URL('../../tools/build.mjs', import.meta.url));
+  execFileSync(process.execPath, [build, 'code'], { stdio: ['ignore', 2, 2] });
 }
 const { main: run } = await import(main.href);
 process.exitCode = await run(process.argv.slice(2));

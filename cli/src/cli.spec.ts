@@ -2,7 +2,7 @@ import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { FIRST_RULES, memoryFile, readFile as readScene } from '@yard-brace/core';
-import { yardBrace } from './testing/run.js';
+import { asProcess, yardBrace } from './testing/run.js';
 
 const BOX =
   'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\nf 1 4 3 2\nf 5 6 7 8\nf 1 2 6 5\nf 3 4 8 7\nf 1 5 8 4\nf 2 3 7 6\n';
@@ -20,7 +20,7 @@ describe('yard-brace', () => {
   afterAll(() => rm(folder, { recursive: true }));
 
   it('inspects a file in one JSON line', async () => {
-    const { code, json, stdout } = await yardBrace('inspect', join(folder, 'crate 2.obj'));
+    const { code, json, stdout } = await asProcess('inspect', join(folder, 'crate 2.obj'));
     expect(code).toBe(0);
     expect(stdout.trim().split('\n').length).toBe(1);
     expect(json['unit']).toEqual({ name: 'cm', stated: false, confirmed: false });
@@ -236,7 +236,7 @@ describe('yard-brace', () => {
 
   it('exits 1 for findings that stop, and writes nothing', async () => {
     const out = join(folder, 'none');
-    const { code, json } = await yardBrace(
+    const { code, json } = await asProcess(
       'deliver',
       join(folder, 'crate 2.obj'),
       '--target',
@@ -285,6 +285,10 @@ describe('yard-brace', () => {
       expect({ code, stdout }).withContext(args.join(' ')).toEqual({ code: 2, stdout: '' });
       expect(stderr).toContain(message);
     }
+    const [[args, message]] = cases as [[string[], string]];
+    const { code, stdout, stderr } = await asProcess(...args);
+    expect({ code, stdout }).toEqual({ code: 2, stdout: '' });
+    expect(stderr).toContain(message);
   });
 
   it('explains each command', async () => {

@@ -1,19 +1,32 @@
 import { CommanderError } from 'commander';
 import { problemOf } from './problem-of.js';
 import { program } from './program.js';
+import type { Result } from './result.js';
 import { UsageError } from './usage-error.js';
 
+/** What a command says: results, and messages to a person. */
+export interface Output {
+  result(text: string): void;
+  message(text: string): void;
+}
+
+const STREAMS: Output = {
+  result: (text) => process.stdout.write(text),
+  message: (text) => process.stderr.write(text),
+};
+
 /** Runs one command; the exit code: 0 done, 1 findings that stop, 2 bad input or usage. */
-export async function main(args: readonly string[]): Promise<number> {
+export async function main(args: readonly string[], output = STREAMS): Promise<number> {
   let stopped = false;
-  const tell = (line: object) => void process.stdout.write(`${JSON.stringify(line)}\n`);
-  const root = program((result) => {
+  const tell = (line: object) => output.result(`${JSON.stringify(line)}\n`);
+  const done = (result: Result) => {
     tell(result.json);
     ({ stopped } = result);
-  }, tell);
+  };
+  const root = program(done, tell, output.message);
   const named = root.commands.find((each) => each.name() === args[0]);
   if (!named && args[0] !== undefined && !['--help', '-h'].includes(args[0])) {
-    process.stderr.write(`There is no command “${args[0]}”.\n\n${root.helpInformation()}`);
+    output.message(`There is no command “${args[0]}”.\n\n${root.helpInformation()}`);
     return 2;
   }
   try {
@@ -25,7 +38,7 @@ export async function main(args: readonly string[]): Promise<number> {
     const says = problemOf(error);
     if (says === null) throw error;
     const usage = error instanceof UsageError ? `\n${named?.helpInformation() ?? ''}` : '';
-    process.stderr.write(`${says}\n${usage}`);
+    output.message(`${says}\n${usage}`);
     return 2;
   }
 }

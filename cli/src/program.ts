@@ -36,8 +36,13 @@ const outFile = () =>
  *
  * @param done what becomes of a command's result
  * @param tell what becomes of lines before it
+ * @param message what becomes of help, and of what is wrong with the options
  */
-export function program(done: (result: Result) => void, tell: (line: object) => void): Command {
+export function program(
+  done: (result: Result) => void,
+  tell: (line: object) => void,
+  message: (text: string) => void,
+): Command {
   const root = new Command('yard-brace')
     .description('Check, mend, wrap and deliver environment art with its collision.')
     .addHelpText(
@@ -46,7 +51,7 @@ export function program(done: (result: Result) => void, tell: (line: object) => 
     )
     .helpCommand(false)
     .configureHelp({ helpWidth: 110 })
-    .configureOutput({ writeOut: (text) => process.stderr.write(text) })
+    .configureOutput({ writeOut: message, writeErr: message })
     .exitOverride();
 
   const command = (name: string, files: string, says: string, options: Option[], run: Run) => {

@@ -1,8 +1,6 @@
-import { execFile } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import {
   boundsOf,
   joinMeshes,
@@ -14,8 +12,7 @@ import {
   type Scene,
 } from '@yard-brace/core';
 import assimpjs from 'assimpjs';
-
-const BIN = fileURLToPath(new URL('../bin/yard-brace.mjs', import.meta.url));
+import { yardBrace } from './testing/run.js';
 
 function box(size: number, x: number, lift = 0) {
   const points = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((k) => [
@@ -59,16 +56,6 @@ jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 describe('yard-brace mend, bake, pivot and split', () => {
   let folder: string;
   const at = (name: string) => join(folder, name);
-  const run = (...args: string[]): Promise<{ code: number; json: Record<string, unknown>; stderr: string }> =>
-    new Promise((resolve) => {
-      execFile(process.execPath, [BIN, ...args], (error, stdout, stderr) =>
-        resolve({
-          code: error ? Number(error.code) : 0,
-          json: stdout.trim() ? JSON.parse(stdout) : {},
-          stderr,
-        }),
-      );
-    });
   const scene = async (name: string) => readScene(memoryFile(name, new Uint8Array(await readFile(at(name)))));
 
   beforeAll(async () => {
@@ -83,9 +70,9 @@ describe('yard-brace mend, bake, pivot and split', () => {
   afterAll(() => rm(folder, { recursive: true }));
 
   it('bake leaves nodes at 0, 0, 1 in metres, in every format, and nothing moves', async () => {
-    const { json: before } = await run('inspect', at('lump.dae'));
+    const { json: before } = await yardBrace('inspect', at('lump.dae'));
     for (const format of ['glb', 'gltf', 'obj', 'dae', 'stl', 'ply']) {
-      const { code, json, stderr } = await run('bake', at('lump.dae'), '--out', at(`baked.${format}`));
+      const { code, json, stderr } = await yardBrace('bake', at('lump.dae'), '--out', at(`baked.${format}`));
       expect([code, stderr]).withContext(format).toEqual([0, '']);
       (json['sizeMetres'] as number[]).forEach((v, k) =>
         expect(v).toBeCloseTo((before['sizeMetres'] as number[])[k]!, 9),
@@ -100,12 +87,12 @@ describe('yard-brace mend, bake, pivot and split', () => {
           [1, 1, 1],
         ]);
     }
-    const { json } = await run('bake', at('lump.dae'), '--out', at('x.stl'));
+    const { json } = await yardBrace('bake', at('lump.dae'), '--out', at('x.stl'));
     expect(json['lost']).toContain('the tree (parts stand where they stood)');
   });
 
   it('mend says what each step did; split and pivot write what they say', async () => {
-    const mended = await run(
+    const mended = await yardBrace(
       'mend',
       at('lump.dae'),
       '--remove',
@@ -121,9 +108,9 @@ describe('yard-brace mend, bake, pivot and split', () => {
       '12 hidden faces, 8 unused vertices removed.',
     ]);
     expect(mended.json['skipped']).toEqual(['All faces point outward already.']);
-    const split = await run('split', at('m.glb'), '--by', 'shells', '--out', at('s.glb'));
+    const split = await yardBrace('split', at('m.glb'), '--by', 'shells', '--out', at('s.glb'));
     expect(split.json['parts']).toEqual(['Léaf & post', 'Léaf & post_01']);
-    const pivot = await run('pivot', at('s.glb'), '--at', 'base-centre', '--out', at('p.glb'));
+    const pivot = await yardBrace('pivot', at('s.glb'), '--at', 'base-centre', '--out', at('p.glb'));
     const back = await scene('p.glb');
     expect(back.nodes[0]!.translation.map((v) => Math.round(v * 1e5) / 1e5 + 0)).toEqual(
       (pivot.json['pivot'] as { position: number[] }).position.map((v) => Math.round(-v * 1e5) / 1e5 + 0),
@@ -139,7 +126,7 @@ describe('yard-brace mend, bake, pivot and split', () => {
         { op: 'mirror', parts: [], plane: { point: [0, 0, 0], normal: [1, 0, 0] }, copy: false },
       ]),
     );
-    const { json } = await run('change', at('lump.dae'), '--do', at('ops.json'), '--out', at('c.glb'));
+    const { json } = await yardBrace('change', at('lump.dae'), '--do', at('ops.json'), '--out', at('c.glb'));
     expect((json['says'] as string[]).slice(1)).toEqual([
       '“Léaf & post_01” is moved by 2.00 m.',
       'The piece is mirrored; faces look outward as before.',
@@ -151,7 +138,7 @@ describe('yard-brace mend, bake, pivot and split', () => {
       ['nonsense', 'is no JSON'],
     ] as const) {
       await writeFile(at('bad.json'), text);
-      const bad = await run('change', at('lump.dae'), '--do', at('bad.json'), '--out', at('no.glb'));
+      const bad = await yardBrace('change', at('lump.dae'), '--do', at('bad.json'), '--out', at('no.glb'));
       expect(bad.code).withContext(text).toBe(2);
       expect(bad.stderr).withContext(text).toContain(message);
     }
@@ -160,7 +147,7 @@ describe('yard-brace mend, bake, pivot and split', () => {
   it('what is written is read back by an independent reader: places, names, counts', async () => {
     const assimp = await assimpjs();
     for (const format of ['dae', 'glb', 'gltf'] as const) {
-      await run('bake', at('lump.dae'), '--out', at(`second.${format}`));
+      await yardBrace('bake', at('lump.dae'), '--out', at(`second.${format}`));
       const files = new assimp.FileList();
       files.AddFile(`second.${format}`, new Uint8Array(await readFile(at(`second.${format}`))));
       if (format === 'gltf') files.AddFile('second.bin', new Uint8Array(await readFile(at('second.bin'))));
@@ -199,7 +186,7 @@ describe('yard-brace mend, bake, pivot and split', () => {
       ],
       [['split', at('gone.dae'), '--by', 'shells', '--out', at('no.glb')], 'there is no such file'],
     ] as const) {
-      const { code, stderr } = await run(...args);
+      const { code, stderr } = await yardBrace(...args);
       expect([code, stderr.includes(message)])
         .withContext(stderr)
         .toEqual([2, true]);

@@ -1,17 +1,11 @@
 import {
   applyEdit,
-  blobId,
   type Intake,
   type Mesh,
-  meshNameFrom,
   meshReader,
-  readFile,
-  setApart,
-  takeIn,
-  twinOf,
+  readPiece,
   type UnitName,
   UNITS,
-  withTwin,
 } from '@yard-brace/core';
 import { withNeighbours } from './files.js';
 import { UsageError } from './usage-error.js';
@@ -28,15 +22,7 @@ export async function takeInFile(paths: readonly string[], unit: string | undefi
   if (unit !== undefined && !(unit in UNITS))
     throw new UsageError(`--unit takes ${Object.keys(UNITS).join(', ')}, not “${unit}”.`);
   const { file, beside } = await withNeighbours(path, named);
-  const read = await readFile(file, beside);
-  const twin = twinOf(file.name, beside);
-  const apart = setApart(twin ? withTwin(read, await readFile(twin, beside)) : read);
-  const { document, blobs } = takeIn(apart.scene, {
-    proxies: apart.proxies,
-    aside: apart.aside,
-    files: [{ name: file.name, blob: blobId(await file.bytes()), bytes: file.size }],
-    meshName: meshNameFrom,
-  });
+  const { document, blobs } = await readPiece(file, beside);
   return {
     document: unit ? applyEdit(document, { kind: 'set-unit', unit: unit as UnitName }) : document,
     blobs,

@@ -13,7 +13,7 @@ import {
   walkPassed,
   type YardRules,
 } from '@yard-brace/core';
-import { type TrialShape, walkTrial } from '@yard-brace/trial';
+import type { TrialShape } from '@yard-brace/trial';
 import { clearanceOf, type Part, partsAndUnit, shapeOf, timed } from './convex-commands.js';
 import { profilesFrom, rulesFrom } from './given-rules.js';
 import type { Options, Result } from './result.js';
@@ -35,6 +35,8 @@ export async function trial(paths: readonly string[], options: Options): Promise
         through: thinSide(box.halfExtents),
       }))
     : meantOpenings(art, agent);
+  // Only who tries something waits until the physics are loaded.
+  const { walkTrial } = await import('@yard-brace/trial');
   const { ms, result } = await timed(() =>
     walkTrial({ shapes, art, clearances: clearances as Clearance[], agent, limits: rules.trials }),
   );

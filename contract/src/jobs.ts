@@ -1,4 +1,4 @@
-import { pieceFiguresSchema, recipeSchema, stepReportSchema } from '@yard-brace/core';
+import { blobIdSchema, pieceFiguresSchema, recipeSchema, stepReportSchema } from '@yard-brace/core';
 import * as z from 'zod';
 
 const id = z.coerce.number().int().positive();
@@ -16,12 +16,37 @@ export const newJobSchema = z.object({
   pieces: z.array(id).min(1, 'Choose the pieces that it is done to.').max(MAX_JOB_PIECES),
 });
 
+/** Most mesh files of one import. */
+export const MAX_MESH_FILES = 1000;
+/** Most files of one import, with what stands beside the meshes. */
+export const MAX_IMPORT_FILES = 5000;
+
+/** Files to be read into pieces of a yard. Their bytes are stored before. */
+export const newImportSchema = z.object({
+  files: z
+    .array(
+      z.object({
+        name: z.string().min(1).max(255),
+        /** where it stood among what came, with “/” between folders: what a mesh names is looked for near it first */
+        path: z.string().min(1).max(1000),
+        blob: blobIdSchema,
+      }),
+    )
+    .max(MAX_IMPORT_FILES),
+  /** which of the files become pieces, each by its place in the list */
+  meshes: z.array(count).min(1, 'Choose the files that become pieces.').max(MAX_MESH_FILES),
+});
+export type NewImport = z.infer<typeof newImportSchema>;
+
+export const JOB_KINDS = ['recipe', 'import'] as const;
 export const JOB_STATES = ['running', 'stopped', 'ended'] as const;
 
 /** A job as its list shows it. */
 export const jobSchema = z.object({
   id,
   yard: id,
+  /** a recipe done to pieces, or files read into pieces */
+  kind: z.enum(JOB_KINDS),
   /** of its recipe */
   name: z.string(),
   state: z.enum(JOB_STATES),
@@ -47,7 +72,10 @@ export const JOB_ITEM_STATES = ['failed', 'running', 'waiting', 'done'] as const
 
 /** What became of one piece of a job. */
 export const jobItemSchema = z.object({
-  piece: z.object({ id, name: z.string(), /** null once it was removed */ version: z.number().nullable() }),
+  /** its place in the job, which names it */
+  position: count,
+  /** without a number as long as none has come of its file; without a version once it was removed */
+  piece: z.object({ id: id.nullable(), name: z.string(), version: z.number().nullable() }),
   state: z.enum(JOB_ITEM_STATES),
   share: z.number().min(0).max(1),
   /** what has changed, or why it failed, in a sentence; empty while it waits */
@@ -66,20 +94,23 @@ export type JobItem = z.infer<typeof jobItemSchema>;
 /** A job with what became of its pieces, those that failed first. */
 export const jobReportSchema = z.object({
   job: jobSchema,
-  recipe: recipeSchema,
+  /** null for an import */
+  recipe: recipeSchema.nullable(),
   items: z.array(jobItemSchema),
   /** so many come after these */
   more: count,
 });
 export type JobReport = z.infer<typeof jobReportSchema>;
 
-/** Some of a job's pieces, or all that it fits. */
-export const jobPiecesSchema = z.object({ pieces: z.array(id).min(1).max(MAX_JOB_PIECES).nullable() });
+/** Some of a job's pieces by their places in it, or all that it fits. */
+export const jobPositionsSchema = z.object({
+  positions: z.array(count).min(1).max(MAX_JOB_PIECES).nullable(),
+});
 
 /** What was taken back, and what was not, each with its reason. */
 export const takenBackSchema = z.object({
   pieces: z.array(id),
-  refused: z.array(z.object({ piece: id, name: z.string(), says: z.string() })),
+  refused: z.array(z.object({ name: z.string(), says: z.string() })),
 });
 export type TakenBack = z.infer<typeof takenBackSchema>;
 

@@ -24,6 +24,7 @@ export const routes = {
   piecePutBack: (id: number | ':id') => `/api/pieces/${id}/put-back`,
   yardPieces: (id: number | ':id') => `/api/yards/${id}/pieces`,
   yardJobs: (id: number | ':id') => `/api/yards/${id}/jobs`,
+  yardImports: (id: number | ':id') => `/api/yards/${id}/imports`,
   job: (id: number | ':id') => `/api/jobs/${id}`,
   jobFrom: (id: number, from: number) => `/api/jobs/${id}?from=${from}`,
   jobStopped: (id: number | ':id') => `/api/jobs/${id}/stopped`,

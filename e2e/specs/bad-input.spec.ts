@@ -104,7 +104,7 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
 
   // A folder of far too many meshes is refused as one, and nothing of it is stored.
   await bringIn(page, ...Array.from({ length: 1001 }, (_, i) => textFile(`part ${i}.obj`, TETRA)));
-  await told(page, 'more than the 1000 of one import');
+  await told(page, 'more than the 1,000 of one import');
 
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   const yard = page.url().split('/').pop();
@@ -117,10 +117,13 @@ test('each bad file gets one sentence, nothing is stored, and the next one works
 
 test('a long reading is shown, can be stopped, and leaves nothing', async ({ watched: page, newYard }) => {
   await newYard('Stopped');
-  await bringIn(page, textFile('sheet.obj', new ObjText().sheet(600).text()));
+  const folder = mkdtempSync(join(tmpdir(), 'yard-brace-long-'));
+  writeFileSync(join(folder, 'sheet.obj'), new ObjText().sheet(600).text());
+  await page.getByTestId('file-input').setInputFiles(join(folder, 'sheet.obj'));
   await expect(page.locator('header').getByRole('status').filter({ hasText: 'sheet.obj' })).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByTestId('import-report')).toContainText('not imported: stopped');
+  rmSync(folder, { recursive: true });
   await expect(page.getByText('The shelf is empty')).toBeVisible();
   await bringIn(page, textFile('after.obj', TETRA));
   await expect(page.locator('[data-step=intake]')).toContainText('8 triangles');

@@ -1,17 +1,13 @@
 import type { Page } from '@playwright/test';
-import { expect, makeShapesBy, openStep, placeOf, saved, watch } from '../support/bench';
-import { inSampleYard } from '../support/sample-yard';
-
-const test = inSampleYard();
+import { expect, makeShapesBy, note, openStep, placeOf, saved, test, watch } from '../support/bench';
 
 const shelf = (page: Page) => page.getByRole('heading', { name: /Shelf/ });
 
 test('the sample yard stands on the shelf with pictures, tallies and sizes', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  await page.goto(sample.address);
-  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await sampleYard();
   await expect(shelf(page)).toContainText('17 pieces');
   await expect(page.locator('yb-piece-card img').first()).toBeVisible({ timeout: 90_000 });
   await expect(page.locator('yb-piece-card').filter({ hasNot: page.locator('img') })).toHaveCount(0, {
@@ -29,10 +25,9 @@ test('the sample yard stands on the shelf with pictures, tallies and sizes', asy
 
 test('a piece is found by name, pointing lights shape and list, keys open steps', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  await page.goto(sample.address);
-  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await sampleYard();
   await expect(shelf(page)).toContainText('17 pieces');
   await page.keyboard.press('Control+k');
   await page.keyboard.type('cradle');
@@ -67,14 +62,16 @@ test('a piece is found by name, pointing lights shape and list, keys open steps'
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toHaveCount(0);
+  await page.getByTestId('undo').click();
+  await expect(note(page, 'proxies')).toContainText('no shapes yet');
+  await saved(page);
 });
 
 test('a name that the target drops stops the delivery until its mend is taken', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  await page.goto(sample.address);
-  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await sampleYard();
   await page.getByRole('link', { name: 'Dinghy' }).click();
   await openStep(page, 'names');
   await page.getByLabel('Mesh').fill('old dinghy!');
@@ -93,10 +90,9 @@ test('a name that the target drops stops the delivery until its mend is taken', 
 
 test('several pieces are chosen on the shelf, delivered together, and removed only when asked twice', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  await page.goto(sample.address);
-  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+  await sampleYard();
   await page.getByLabel('Choose Bollard').check();
   await page.getByLabel('Choose Quay wall straight').check();
   await expect(page.getByText('2 pieces chosen')).toBeVisible();
@@ -105,11 +101,13 @@ test('several pieces are chosen on the shelf, delivered together, and removed on
     page.getByText('2 pieces were delivered; 1 read back differently, as their delivery steps say: Bollard.'),
   ).toBeVisible();
   await page.getByLabel('Choose Bollard').uncheck();
+  await page.getByLabel('Choose Quay wall straight').uncheck();
+  await page.getByLabel('Choose Rope coil').check();
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(shelf(page)).toContainText('17 pieces');
   await page.getByRole('alertdialog').getByRole('button', { name: 'Remove 1 piece' }).click();
   await expect(shelf(page)).toContainText('16 pieces');
-  await expect(page.getByText('Quay wall straight', { exact: true })).toHaveCount(0);
+  await expect(page.getByText('Rope coil', { exact: true })).toHaveCount(0);
 });
 
 test('the original comes back byte for byte, and nothing is asked of the outside', async ({

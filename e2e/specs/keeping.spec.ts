@@ -122,3 +122,29 @@ test('the guide opens each of its pages with its pictures, and the kit sheet lis
   await expect(rows.first()).toContainText('1.00 × 1.00 × 1.00 m');
   await expect(page.getByRole('button', { name: 'Print' })).toBeEnabled();
 });
+
+test('more than a hundred files are read by a job, which goes on without the page', async ({
+  watched: page,
+  newYard,
+}) => {
+  await newYard('Hundred');
+  const many = Array.from({ length: 104 }, (_, i) =>
+    textFile(`crate ${i}.obj`, new ObjText().object('crate').box([0, 0.5, 0], [0.5, 0.5, 0.5]).text()),
+  );
+  await bringIn(page, ...many, textFile('broken.obj', 'v 0 0 0\n'), textFile('winch.fbx', 'binary'));
+  const report = page.getByTestId('import-report');
+  await expect(report.getByRole('status')).toHaveText('105 of 106 files handed to a job, 1 ignored', {
+    timeout: 60_000,
+  });
+  const job = await report.getByRole('link', { name: 'Open its job' }).getAttribute('href');
+  const shelf = page.url();
+  await page.goto('about:blank');
+  await page.goto(new URL(job!, shelf).href);
+  await expect(page.getByTestId('job-state')).toContainText('104 of 105 files imported, 1 refused.', {
+    timeout: 90_000,
+  });
+  const first = page.getByTestId('job-items').locator('li').first();
+  await expect(first).toContainText('broken.obj, line 1: the file has no faces');
+  await page.goto(shelf);
+  await expect(page.getByRole('heading', { name: /Shelf/ })).toContainText('104 pieces');
+});

@@ -343,6 +343,7 @@ test('faults are lit, mends count first, views and choosing have their keys', as
   expect(await drag()).toBeGreaterThan(seen);
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('cut the piece open');
+  await page.keyboard.press('Escape');
 });
 
 test('an opening is laid, and each agent passes or does not', async ({ watched: page, newYard }) => {

@@ -151,5 +151,9 @@ test('what a file holds beside its art is ticked off before anything of it is st
   await drawn(page);
   await expect(note(page, 'proxies')).not.toContainText('3 shapes');
   await expect(page.locator('[data-finding=set-aside]')).toHaveCount(0);
-  await page.evaluate(() => localStorage.clear());
+  // Unticked, the next one is taken whole.
+  await page.getByRole('link', { name: 'Extras' }).click();
+  await page.getByText('choose extras').click();
+  await bringIn(page, ...(await sampleFiles('Slip winch')));
+  await expect(page.locator('nav b')).toHaveText('Slip winch');
 });

@@ -1,29 +1,14 @@
 import type { Page } from '@playwright/test';
-import { Application } from '../support/application';
-import { expect, openStep, saved, test as base } from '../support/bench';
+import { expect, openStep, saved, test } from '../support/bench';
 import { Hand } from '../support/hand';
-
-/** The sample yard, as it is after a first start. */
-const test = base.extend<object, { sample: Application }>({
-  sample: [
-    async ({}, use) => {
-      const sample = new Application({ empty: false });
-      await sample.start();
-      await use(sample);
-      await sample.throwAway();
-    },
-    { scope: 'worker', timeout: 120_000 },
-  ],
-});
 
 const millimetres = (text: string): number => {
   const [, value, unit] = /^([\d.,]+) (mm|m|µm)$/.exec(text) ?? [];
   return Number(value!.replace(',', '')) * (unit === 'm' ? 1000 : unit === 'µm' ? 0.001 : 1);
 };
 
-async function onBench(page: Page, sample: Application, piece: string): Promise<Hand> {
-  await page.goto(sample.address);
-  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+async function onBench(page: Page, sampleYard: () => Promise<void>, piece: string): Promise<Hand> {
+  await sampleYard();
   await page.getByRole('link', { name: piece, exact: true }).first().click();
   await expect(page.getByText('Job card')).toBeVisible();
   await expect(page.locator('.waiting')).toHaveCount(0, { timeout: 30_000 });
@@ -40,9 +25,9 @@ const clear = (page: Page) =>
 
 test('net loft wall: boards left out, boxes around its hatch, the hatch open', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  const hand = await onBench(page, sample, 'Net loft wall');
+  const hand = await onBench(page, sampleYard, 'Net loft wall');
   await hand.button('Find openings');
   await hand.button(/^Keep .*free for/);
   await hand.facesBy('Material');
@@ -61,8 +46,11 @@ test('net loft wall: boards left out, boxes around its hatch, the hatch open', a
   await saved(page);
 });
 
-test('oyster tray: a floor and four walls, into which things can fall', async ({ watched: page, sample }) => {
-  const hand = await onBench(page, sample, 'Oyster tray');
+test('oyster tray: a floor and four walls, into which things can fall', async ({
+  watched: page,
+  sampleYard,
+}) => {
+  const hand = await onBench(page, sampleYard, 'Oyster tray');
   // The file says no unit and was taken for one of centimetres.
   await openStep(page, 'intake');
   await hand.button(/read the file in millimetres$/);
@@ -77,8 +65,8 @@ test('oyster tray: a floor and four walls, into which things can fall', async ({
   said(hand, 5);
 });
 
-test('quay stair: a slope without its railing', async ({ watched: page, sample }) => {
-  const hand = await onBench(page, sample, 'Quay stair');
+test('quay stair: a slope without its railing', async ({ watched: page, sampleYard }) => {
+  const hand = await onBench(page, sampleYard, 'Quay stair');
   await hand.facesBy('Material');
   await hand.place('gritstone');
   await hand.way('Make');
@@ -97,9 +85,9 @@ test('quay stair: a slope without its railing', async ({ watched: page, sample }
 
 test('launch channel: a slab to drive on, walls along its borders, none across its ends', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  const hand = await onBench(page, sample, 'Launch channel');
+  const hand = await onBench(page, sampleYard, 'Launch channel');
   await hand.facesBy('Shell');
   await hand.place('channel floor');
   await hand.way('Make');
@@ -118,8 +106,8 @@ test('launch channel: a slab to drive on, walls along its borders, none across i
   said(hand, 11);
 });
 
-test('gangway: twenty boxes along each handrail, the rest wrapped', async ({ watched: page, sample }) => {
-  const hand = await onBench(page, sample, 'Gangway');
+test('gangway: twenty boxes along each handrail, the rest wrapped', async ({ watched: page, sampleYard }) => {
+  const hand = await onBench(page, sampleYard, 'Gangway');
   await hand.facesBy('Shell');
   await hand.place('rail left', 0.3);
   await page.keyboard.down('Shift');
@@ -144,9 +132,9 @@ test('gangway: twenty boxes along each handrail, the rest wrapped', async ({ wat
 
 test('slip trolley: a body and four balls, each on its own part; one is taken away and drawn again', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  const hand = await onBench(page, sample, 'Slip trolley');
+  const hand = await onBench(page, sampleYard, 'Slip trolley');
   await hand.way('Make');
   await hand.make('Vehicle');
   await hand.click(page.getByTestId('make-it'));
@@ -168,9 +156,9 @@ test('slip trolley: a body and four balls, each on its own part; one is taken aw
 
 test('sluice gate: the frame apart from its leaf, each by its own boxes', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  const hand = await onBench(page, sample, 'Sluice gate');
+  const hand = await onBench(page, sampleYard, 'Sluice gate');
   await hand.way('Wrap');
   await hand.button(/^Each of \d+ shells/);
   await hand.click(page.getByTestId('propose'));
@@ -201,9 +189,9 @@ test('sluice gate: the frame apart from its leaf, each by its own boxes', async 
 
 test('bollard: rounds of twelve sides, plate, shaft and cap, and its horn after them', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  const hand = await onBench(page, sample, 'Bollard');
+  const hand = await onBench(page, sampleYard, 'Bollard');
   await hand.facesBy('Shell');
   await hand.place('bollard_low');
   await hand.way('Make');
@@ -221,9 +209,9 @@ test('bollard: rounds of twelve sides, plate, shaft and cap, and its horn after 
 
 test('boat cradle: one leg wrapped, mirrored to four that follow each other, the bearers after them', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  const hand = await onBench(page, sample, 'Boat cradle');
+  const hand = await onBench(page, sampleYard, 'Boat cradle');
   await hand.facesBy('Shell');
   await hand.place('side', 0.3);
   await hand.way('Wrap');
@@ -242,9 +230,9 @@ test('boat cradle: one leg wrapped, mirrored to four that follow each other, the
 
 test('dinghy: coarse outside, fine along its gunwale, whose edge is ridden straight and crisp', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  const hand = await onBench(page, sample, 'Dinghy');
+  const hand = await onBench(page, sampleYard, 'Dinghy');
   await hand.choose('Agent', /^gantry rig/);
   await hand.click(page.getByTestId('break-up'));
   await page.getByTestId('proposal').waitFor({ timeout: 60_000 });

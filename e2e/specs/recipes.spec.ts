@@ -21,7 +21,7 @@ import { ObjText } from '../support/art';
 import { sampleFiles } from '../support/sample';
 
 const CLI = fileURLToPath(new URL('../../cli/bin/yard-brace.mjs', import.meta.url));
-const FIVE = ['Oyster tray', 'Rope coil', 'Slip winch', 'Boat cradle', 'Slip trolley'];
+const FIVE = ['Oyster tray', 'Copings', 'Slip winch', 'Boat cradle', 'Slip trolley'];
 
 const step = (page: Page, text: string) =>
   page.getByTestId('step-reports').locator('li').filter({ hasText: text });
@@ -31,13 +31,12 @@ test('a recipe made of what was done to the bollard is tried on the buoy, run on
   watched: page,
   newYard,
 }) => {
+  test.setTimeout(300_000);
   await newYard('Recipes');
-  for (const piece of ['Bollard', 'Channel buoy', ...FIVE]) {
-    await bringIn(page, ...(await sampleFiles(piece)));
-    await expect(page.getByRole('heading', { name: piece, level: 1 })).toBeAttached();
-    await page.getByRole('link', { name: 'Recipes' }).click();
-    await expect(page.getByRole('heading', { name: /Shelf/ })).toBeVisible();
-  }
+  const files = await Promise.all(['Bollard', 'Channel buoy', ...FIVE].map(sampleFiles));
+  await bringIn(page, ...files.flat());
+  await expect(page.getByTestId('import-report')).toContainText('7 of', { timeout: 60_000 });
+  await page.getByTestId('import-report').getByRole('button', { name: 'Dismiss' }).click();
   await page.getByRole('link', { name: 'Bollard' }).click();
   await drawn(page);
   await openStep(page, 'size');
@@ -76,13 +75,13 @@ test('a recipe made of what was done to the bollard is tried on the buoy, run on
   await expect(page.getByText(/Break into convex shapes\. They have \d+ shapes? now/)).toBeVisible();
   await page.getByRole('button', { name: 'Run on 5 pieces' }).click();
   await expect(page.getByTestId('job-state')).toContainText('5 of 5 pieces done, 0 failed', {
-    timeout: 110_000,
+    timeout: 180_000,
   });
-  await expect(item(page, 'Rope coil')).toContainText(/\d+ shapes/);
-  await expect(page.getByAltText('Rope coil after')).toBeVisible({ timeout: 30_000 });
-  await page.getByRole('button', { name: 'Take back Rope coil' }).click();
-  await expect(item(page, 'Rope coil')).toContainText('taken back');
-  await page.getByRole('link', { name: 'Rope coil' }).click();
+  await expect(item(page, 'Copings')).toContainText(/\d+ shapes/);
+  await expect(page.getByAltText('Copings after')).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Take back Copings' }).click();
+  await expect(item(page, 'Copings')).toContainText('taken back');
+  await page.getByRole('link', { name: 'Copings' }).click();
   await expect(page.locator('[data-step=proxies]')).toContainText('no shapes yet');
   await page.getByTestId('jobs-line').click();
   await page.getByTestId('jobs').getByText('Quayside solids').click();

@@ -1,10 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expectAccessible } from '../support/axe';
-import { choose, expect, saved } from '../support/bench';
+import { choose, expect, saved, test } from '../support/bench';
 import { expectNothingClipped, WINDOWS } from '../support/layout';
-import { inSampleYard } from '../support/sample-yard';
-
-const test = inSampleYard();
 
 interface Probed extends HTMLCanvasElement {
   placeOf(name: string): { x: number; y: number } | null;
@@ -30,9 +27,8 @@ const pixelOf = async (page: Page, at: readonly number[]): Promise<[number, numb
 };
 
 /** The set-out of the sample yard, drawn and looked at. */
-async function onSetOut(page: Page, address: string): Promise<void> {
-  await page.goto(address);
-  await page.getByRole('link', { name: /Saltgate Slip/ }).click();
+async function onSetOut(page: Page, sampleYard: () => Promise<void>): Promise<void> {
+  await sampleYard();
   await page.getByRole('link', { name: 'Set-out' }).click();
   await expect(line(page)).toContainText('12 pieces');
   await expect(page.getByTestId('plan')).toHaveAttribute('data-seen', /\d/);
@@ -51,9 +47,9 @@ async function drag(
 
 test('the slip: a gap of 12 mm is found, closed by dragging onto the neighbourâ€™s end, and gone', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  await onSetOut(page, sample.address);
+  await onSetOut(page, sampleYard);
   await tab(page, /^Meet/);
   await expect(faults(page, 'seam')).toHaveCount(1, { timeout: 30_000 });
   await expect(faults(page, 'seam')).toContainText('leave a gap of 12.0 mm');
@@ -92,9 +88,9 @@ test('the slip: a gap of 12 mm is found, closed by dragging onto the neighbourâ€
 
 test('pieces are put, turned, repeated, grouped, mirrored for true and swapped, each one step back', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
-  await onSetOut(page, sample.address);
+  await onSetOut(page, sampleYard);
   await page.getByTestId('new-set-out').click();
   await expect(line(page)).toContainText('0 pieces');
   const list = page.getByTestId('placed-list');
@@ -154,10 +150,10 @@ test('pieces are put, turned, repeated, grouped, mirrored for true and swapped, 
 
 test('two windows on one set-out: the second is told, and takes over what the first saved', async ({
   watched: page,
-  sample,
+  sampleYard,
   context,
 }) => {
-  await onSetOut(page, sample.address);
+  await onSetOut(page, sampleYard);
   await choose(page, 'Set-out', 'Slip');
   const other = await context.newPage();
   await other.goto(page.url());
@@ -177,10 +173,10 @@ test('two windows on one set-out: the second is told, and takes over what the fi
 
 test('the deckhand walks across the set, and the set is delivered in every form', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
   test.setTimeout(240_000);
-  await onSetOut(page, sample.address);
+  await onSetOut(page, sampleYard);
   await tab(page, /^Trial/);
   await page.getByTestId('walk-set-by-hand').click();
   const bar = page.getByTestId('walk-bar');
@@ -221,10 +217,10 @@ test('the deckhand walks across the set, and the set is delivered in every form'
 
 test('the page of a set-out: axe finds nothing, and nothing is cut off in any window', async ({
   watched: page,
-  sample,
+  sampleYard,
 }) => {
   test.setTimeout(180_000);
-  await onSetOut(page, sample.address);
+  await onSetOut(page, sampleYard);
   const winch = await placeOf(page, 'Slip winch');
   for (const { name, width, height } of WINDOWS) {
     await page.setViewportSize({ width, height });

@@ -1,34 +1,86 @@
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, type BrowserContext, expect, type Page } from '@playwright/test';
 import { Application } from './application';
 
 /** Every test watches the console: an error there, a refused style or script, is a failure. */
 export const test = base.extend<
-  { watched: Page; newYard: (name: string) => Promise<void> },
-  { application: Application }
+  {
+    watched: Page;
+    open: (address: string) => Promise<void>;
+    newYard: (name: string) => Promise<void>;
+    sampleYard: () => Promise<void>;
+  },
+  { application: Application; sample: Application; sitting: BrowserContext }
 >({
-  application: [
-    async ({}, use) => {
-      const application = new Application();
-      await application.start();
-      await use(application);
-      await application.throwAway();
-    },
+  /** An empty application. */
+  application: [({}, use) => running(new Application(), use), { scope: 'worker', timeout: 120_000 }],
+  /** The sample yard as it is after a first start. The tests in it share it: each leaves what others ask of as it was. */
+  sample: [
+    ({}, use) => running(new Application({ empty: false }), use),
     { scope: 'worker', timeout: 120_000 },
   ],
+  /** The browser of a person who works through all tests in one sitting: the client is loaded and compiled once. */
+  sitting: [
+    async ({ browser }, use, { project }) => {
+      const sitting = await browser.newContext(project.use);
+      sitting.setDefaultTimeout(project.use.actionTimeout!);
+      await use(sitting);
+      await sitting.close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ sitting }, use) => {
+    await use(sitting);
+    const [page, ...others] = sitting.pages();
+    for (const other of others) await other.close();
+    if (page) await leave(page);
+  },
+  page: async ({ context }, use) => use(context.pages()[0] ?? (await context.newPage())),
   watched: async ({ page }, use) => {
     const errors = watch(page);
     await use(page);
     expect(errors).toEqual([]);
   },
-  newYard: async ({ watched, application }, use) => {
+  /** Goes to the list of yards: by its link where the application is open. */
+  open: async ({ page }, use) =>
+    use(async (address) => {
+      if (!page.url().startsWith(`${address}/`)) return void (await page.goto(address));
+      await page.getByRole('link', { name: 'Yard Brace, all yards' }).click();
+      await page.waitForURL(`${address}/`);
+    }),
+  newYard: async ({ watched, application, open }, use) => {
     await use(async (name) => {
-      await watched.goto(application.address);
+      await open(application.address);
       await watched.getByLabel('New yard').fill(name);
       await watched.getByRole('button', { name: 'Create yard' }).click();
       await expect(watched.getByRole('heading', { name: /Shelf/ })).toBeVisible();
     });
   },
+  sampleYard: async ({ watched, sample, open }, use) =>
+    use(async () => {
+      await open(sample.address);
+      await watched.getByRole('link', { name: /Saltgate Slip/ }).click();
+      await expect(watched.getByRole('heading', { name: /Shelf/ })).toBeVisible();
+    }),
 });
+
+async function running(
+  application: Application,
+  use: (application: Application) => Promise<void>,
+): Promise<void> {
+  await application.start();
+  await use(application);
+  await application.throwAway();
+}
+
+/** What a test changed of the window, and what the browser keeps for the application, is as for a new person again. */
+async function leave(page: Page): Promise<void> {
+  page.removeAllListeners('console').removeAllListeners('pageerror').removeAllListeners('request');
+  await page.unrouteAll();
+  await page.emulateMedia({ media: null });
+  await page.setViewportSize(test.info().project.use.viewport!);
+  await page.mouse.move(0, 0);
+  await page.evaluate(() => localStorage.clear());
+}
 
 /** Console errors of a page, but for requests that a test makes fail on purpose. */
 export function watch(page: Page): string[] {

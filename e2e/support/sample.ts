@@ -1,8 +1,13 @@
 import { changedPieces, samplePieces } from '@yard-brace/demo';
 import type { TestFile } from './bench';
 
-async function filesOf(pieces: Awaited<ReturnType<typeof samplePieces>>, name: string): Promise<TestFile[]> {
-  const piece = pieces.find((each) => each.name === name);
+type Pieces = ReturnType<typeof samplePieces>;
+/** The files of all pieces, made once: they are the same each time. */
+let sample: Pieces | undefined;
+let changed: Pieces | undefined;
+
+async function filesOf(pieces: Pieces, name: string): Promise<TestFile[]> {
+  const piece = (await pieces).find((each) => each.name === name);
   if (!piece) throw new Error(`the sample yard has no ${name}`);
   return piece.files.map(({ name: file, bytes }) => ({
     name: file,
@@ -12,6 +17,6 @@ async function filesOf(pieces: Awaited<ReturnType<typeof samplePieces>>, name: s
 }
 
 /** A sample piece's files as a person would drop them. */
-export const sampleFiles = async (name: string): Promise<TestFile[]> => filesOf(await samplePieces(), name);
+export const sampleFiles = (name: string) => filesOf((sample ??= samplePieces()), name);
 /** The same piece as its maker changed it later. */
-export const changedFiles = async (name: string): Promise<TestFile[]> => filesOf(await changedPieces(), name);
+export const changedFiles = (name: string) => filesOf((changed ??= changedPieces()), name);

@@ -65,7 +65,7 @@ export function createApp({
   const setOuts = new SetOutStore(source, space);
   const folder = deliveriesFolder === undefined ? null : new DeliveriesFolder(deliveriesFolder);
   const deliveries = new DeliveryService(source, pieces, blobs, setOuts, folder);
-  const jobs = new JobStore(source, pieces, space);
+  const jobs = new JobStore(source, pieces, blobs, space);
   const runner = jobThreads
     ? new JobRunner({ source, pieces, blobs, deliveries, log, threads: jobThreads })
     : null;

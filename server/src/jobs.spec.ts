@@ -17,6 +17,7 @@ import {
   recipeYard,
   runRecipe,
 } from '@yard-brace/core';
+import { JobStore } from './jobs/job-store.js';
 import { Client, eventually, renamed } from './testing/client.js';
 import { cratePiece } from './testing/sample-piece.js';
 import { startTestServer, type TestServer } from './testing/test-server.js';
@@ -82,7 +83,7 @@ describe('jobs', () => {
     expect([job.state, job.pieces, job.waiting, job.share]).toEqual(['running', 3, 3, 0]);
     await worker();
     const { job: end, items, recipe: kept } = await ended(job.id);
-    expect([end.done, end.failed, end.share, kept.name]).toEqual([2, 1, 1, 'For crates']);
+    expect([end.done, end.failed, end.share, kept?.name]).toEqual([2, 1, 1, 'For crates']);
     expect(items.map(({ piece, state }) => [piece.id, state])).toEqual([
       [broken, 'failed'],
       [pieces[0]!, 'done'],
@@ -192,6 +193,23 @@ describe('jobs', () => {
     expect((await client.piece(pieces[0]!)).version).toBe(2);
   });
 
+  it('are reported as ended only with no piece under way, whatever ends while the report is put together', async () => {
+    const job = await begin(recipe(WRAP), await crates(1));
+    const set = (table: string, values: string, key: string) =>
+      server.source.query(`UPDATE ${table} SET ${values} WHERE ${key} = ?`, [job.id]);
+    await set('job_item', "state = 'running', leased_until = UTC_TIMESTAMP(3) + INTERVAL 1 HOUR", 'job_id');
+    class Meanwhile extends JobStore {
+      override async job(id: number): Promise<Job> {
+        await set('job_item', "state = 'failed'", 'job_id');
+        await set('job', 'ended_at = UTC_TIMESTAMP(3)', 'id');
+        return super.job(id);
+      }
+    }
+    const unused = null as never;
+    const found = await new Meanwhile(server.source, unused, unused, unused).report(job.id);
+    expect([found.job.state, ...found.items.map(({ state }) => state)]).toEqual(['ended', 'failed']);
+  });
+
   it('deliver what a killed process had saved, and do not save it again', async () => {
     const [id] = await crates(1);
     const job = await begin(recipe({ op: 'clear-shapes' }, WRAP, DELIVER), [id!]);
@@ -233,7 +251,7 @@ describe('jobs', () => {
       "UPDATE job_item SET state = 'failed', version_before = 1, version_after = 2, report = ? WHERE job_id = ?",
       [JSON.stringify(left), job.id],
     );
-    await client.ask('POST', routes.jobTriedAgain(job.id), { pieces: null });
+    await client.ask('POST', routes.jobTriedAgain(job.id), { positions: null });
     expect((await report(job.id)).items.map(({ state, says }) => [state, says])).toEqual([['waiting', '']]);
     await worker();
     const { items } = await ended(job.id);
@@ -273,12 +291,12 @@ describe('jobs', () => {
     const job = await begin(recipe(NOBODY, WRAP), pieces);
     await worker();
     expect((await ended(job.id)).job.failed).toBe(3);
-    expect((await client.ask('POST', routes.jobTriedAgain(job.id), { pieces: [pieces[0]] })).status).toBe(
-      200,
-    );
+    expect((await client.ask('POST', routes.jobTriedAgain(job.id), { positions: [0] })).status).toBe(200);
     const again = await ended(job.id);
     expect(again.job.failed).toBe(3);
-    expect((await client.ask('POST', routes.jobTriedAgain(job.id), { pieces: [999_999] })).status).toBe(422);
+    expect((await client.ask('POST', routes.jobTriedAgain(job.id), { positions: [999_999] })).status).toBe(
+      422,
+    );
 
     const done = await begin(recipe({ op: 'clear-shapes' }), pieces);
     await ended(done.id);
@@ -288,17 +306,15 @@ describe('jobs', () => {
       history: renamed(history, 'Changed since'),
     });
     const back = takenBackSchema.parse(
-      (await client.ask('POST', routes.jobTakenBack(done.id), { pieces: null })).json,
+      (await client.ask('POST', routes.jobTakenBack(done.id), { positions: null })).json,
     );
     expect(back.pieces).toEqual(pieces.slice(0, 2));
-    expect(back.refused).toEqual([
-      { piece: pieces[2]!, name: 'Crate 03', says: 'It was changed since; look at its versions.' },
-    ]);
+    expect(back.refused).toEqual([{ name: 'Crate 03', says: 'It was changed since; look at its versions.' }]);
     const one = await client.piece(pieces[0]!);
     expect([one.version, currentDocument(one.history).proxies.length]).toEqual([3, 1]);
     expect((await report(done.id)).items.map(({ takenBack }) => takenBack)).toEqual([true, true, false]);
     const twice = takenBackSchema.parse(
-      (await client.ask('POST', routes.jobTakenBack(done.id), { pieces: [pieces[0]] })).json,
+      (await client.ask('POST', routes.jobTakenBack(done.id), { positions: [0] })).json,
     );
     expect(twice.refused[0]!.says).toBe('The job left it as it was.');
   });

@@ -5,6 +5,8 @@ import { say } from './say.mjs';
 import { shell } from './shell.mjs';
 
 const CODE = ['tsconfig.base.json', 'tsconfig.json', 'package-lock.json'];
+/** The core as `core/package.json` gives it to Node. */
+const CORE_FOR_NODE = 'core/dist/node.js';
 const packageFiles = (name) => [`${name}/src`, `${name}/package.json`, `${name}/tsconfig.json`];
 
 /** Compile everything that runs in Node; nothing happens when nothing changed. */
@@ -12,6 +14,7 @@ export function buildCode() {
   const packages = ['core', 'trial', 'contract', 'server', 'cli', 'demo'];
   const outputs = [
     'core/dist/index.js',
+    CORE_FOR_NODE,
     'trial/dist/index.js',
     'server/dist/main.js',
     'cli/dist/main.js',
@@ -20,7 +23,15 @@ export function buildCode() {
   return whenChanged('code', [...CODE, ...packages.flatMap(packageFiles)], outputs, async () => {
     say('Compiling …');
     await shell('npx', ['--no-install', 'tsc', '-b'], { what: 'compiling' });
+    await bundleCore();
   });
+}
+
+/** Every process and thread loads the core: hundreds of small modules take Node twice as long as one of them all. */
+function bundleCore() {
+  const options = ['--bundle', '--format=esm', '--platform=node', '--packages=external', '--sourcemap'];
+  const args = ['core/dist/index.js', ...options, `--outfile=${CORE_FOR_NODE}`, '--log-level=warning'];
+  return shell('npx', ['--no-install', 'esbuild', ...args], { what: 'bundling the core' });
 }
 
 /** The guide ships with the client, with its pictures. */

@@ -1,4 +1,6 @@
 import { spawn } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
 import { HOUSE } from './house.mjs';
 
 const LIMIT_MIN = 15;
@@ -9,11 +11,19 @@ const LIMIT_MIN = 15;
  *
  * @param show what becomes of its output; default: the person sees it as it comes
  * @param limitMin minutes after which it is ended, with all that it started
+ * @param aside it takes what others leave of the machine
  */
 export function runCounted(
   command,
   args,
-  { cwd = HOUSE, env = {}, count, show = (chunk) => process.stderr.write(chunk), limitMin = LIMIT_MIN },
+  {
+    cwd = HOUSE,
+    env = {},
+    count,
+    show = (chunk) => process.stderr.write(chunk),
+    limitMin = LIMIT_MIN,
+    aside = false,
+  },
 ) {
   return new Promise((resolve) => {
     // A group of its own: what it started ends with it.
@@ -23,6 +33,7 @@ export function runCounted(
       stdio: ['ignore', 'pipe', 'pipe'],
       detached: true,
     });
+    if (aside && child.pid) giveWay(child.pid);
     let output = '';
     for (const stream of [child.stdout, child.stderr]) {
       stream.on('data', (chunk) => {
@@ -61,4 +72,15 @@ export function runCounted(
       done({ passed, failed: code !== 0 && failed === 0 ? 1 : failed, code });
     });
   });
+}
+
+/** Others go before a process that leads a session of its own. */
+function giveWay(pid) {
+  setPriority(pid, constants.priority.PRIORITY_LOW);
+  try {
+    // Linux may share the machine out among sessions first, and among the processes of each after.
+    writeFileSync(`/proc/${pid}/autogroup`, String(constants.priority.PRIORITY_LOW));
+  } catch {
+    // It does not here.
+  }
 }

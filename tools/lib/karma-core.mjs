@@ -6,11 +6,12 @@ import { build } from 'esbuild';
 import karma from 'karma';
 import { inHouse } from './house.mjs';
 
-// The core's specs once more, in Chromium: one bundle, made from what was compiled.
+// The core's specs once more, in Chromium: one bundle, made from what was compiled. Those that take long and ask nothing
+// of the engine that `sameEverywhere` does not (`*.long.spec.ts`) run in Node alone.
 const require = createRequire(import.meta.url);
 const folder = mkdtempSync(join(tmpdir(), 'yard-brace-karma-'));
 const specs = readdirSync(inHouse('core/dist'), { recursive: true })
-  .filter((name) => name.endsWith('.spec.js'))
+  .filter((name) => name.endsWith('.spec.js') && !name.endsWith('.long.spec.js'))
   .sort();
 const entry = join(folder, 'specs.js');
 // What Node works out, for the browser to be compared with: set before any spec is loaded.

@@ -6,6 +6,7 @@ export { readGltf } from './gltf/gltf-reader.js';
 export {
   checkInputFile,
   extensionOf,
+  hashOfFile,
   type InputFile,
   MAX_FILE_BYTES,
   MAX_FILE_NAME_CHARACTERS,

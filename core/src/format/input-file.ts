@@ -1,4 +1,4 @@
-import { hasControlCharacters, MAX_INNER_NAME_CHARACTERS } from '../piece/index.js';
+import { BlobHasher, hasControlCharacters, MAX_INNER_NAME_CHARACTERS } from '../piece/index.js';
 import { FormatError, type Place } from './format-error.js';
 
 /** A file to read: from a disk, a drop or memory. */
@@ -24,6 +24,13 @@ export function memoryFile(name: string, bytes: Uint8Array): InputFile {
       yield bytes;
     },
   };
+}
+
+/** The name under which the bytes of a file are stored. */
+export async function hashOfFile(file: Pick<InputFile, 'chunks'>): Promise<string> {
+  const hasher = new BlobHasher();
+  for await (const chunk of file.chunks()) hasher.add(chunk);
+  return hasher.id();
 }
 
 /** The extension in small letters, without its dot. */

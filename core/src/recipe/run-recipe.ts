@@ -126,7 +126,8 @@ async function doStep(work: RecipeWork, step: RecipeStep): Promise<DoneStep> {
 const REFUSALS = [StepError, ReshapeError, DecomposeError, WrapError, PatternError, PlanError];
 const isRefusal = (error: unknown): error is Error => REFUSALS.some((kind) => error instanceof kind);
 
-function figuresOf(document: PieceDocument, measured: ProxyFacts | null): PieceFigures {
+/** What is counted of a piece, and how far its shapes lie off, where that was measured. */
+export function figuresOf(document: PieceDocument, measured: ProxyFacts | null): PieceFigures {
   const shapes = document.proxies.length;
   return {
     parts: document.nodes.filter(({ mesh, aside }) => mesh !== null && !aside).length,

@@ -6,6 +6,7 @@ import {
   Deliveries,
   DeliveryFiles,
   Edits,
+  JobFiles,
   JobItems,
   Jobs,
   Pieces,
@@ -26,6 +27,7 @@ import { SetOuts1764700000000 } from './migrations/8-set-outs.js';
 import { Jobs1764800000000 } from './migrations/9-jobs.js';
 import { BinAndLongShelves1764900000000 } from './migrations/10-bin-and-long-shelves.js';
 import { Persons1765000000000 } from './migrations/11-persons.js';
+import { ImportJobs1765200000000 } from './migrations/12-import-jobs.js';
 
 export interface DatabaseAddress {
   host: string;
@@ -57,6 +59,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       SetOutEdits,
       Jobs,
       JobItems,
+      JobFiles,
     ],
     migrations: [
       FirstHouse1764000000000,
@@ -70,6 +73,7 @@ export async function connect({ user, ...address }: DatabaseAddress): Promise<Da
       Jobs1764800000000,
       BinAndLongShelves1764900000000,
       Persons1765000000000,
+      ImportJobs1765200000000,
     ],
     migrationsRun: true,
     synchronize: false,

@@ -131,8 +131,8 @@ export interface SetOutEditRow {
 export interface JobRow {
   id: number;
   yardId: number;
-  /** JSON */
-  recipe: string;
+  /** JSON; null where files are read into pieces */
+  recipe: string | null;
   /** those of more come first */
   priority: number;
   stopped: boolean;
@@ -147,9 +147,12 @@ export interface JobRow {
 export interface JobItemRow {
   jobId: number;
   position: number;
-  /** stays when the piece is removed */
-  pieceId: number;
+  /** stays when the piece is removed; null as long as none has come of the file */
+  pieceId: number | null;
+  /** of the piece, or of the file as long as none has come of it */
   pieceName: string;
+  /** the place among the job's files of the one that is read; null where a recipe is done */
+  file: number | null;
   state: 'waiting' | 'running' | 'done' | 'failed';
   /** the process that works on it, until its lease runs out by the clock of the database */
   owner: string | null;
@@ -162,6 +165,15 @@ export interface JobItemRow {
   versionBefore: number | null;
   versionAfter: number | null;
   takenBack: boolean;
+}
+
+/** A file that a job reads, or that stands beside one. */
+export interface JobFileRow {
+  jobId: number;
+  position: number;
+  name: string;
+  path: string;
+  blobId: number;
 }
 
 const id = { type: 'int', unsigned: true, primary: true, generated: 'increment' } as const;
@@ -318,7 +330,7 @@ export const Jobs = new EntitySchema<JobRow>({
   columns: {
     id,
     yardId: { ...number, name: 'yard_id' },
-    recipe: { type: 'longtext' },
+    recipe: { type: 'longtext', nullable: true },
     priority: { type: 'int' },
     stopped: { type: 'boolean' },
     startedAt: { ...moment, name: 'started_at' },
@@ -332,8 +344,9 @@ export const JobItems = new EntitySchema<JobItemRow>({
   columns: {
     jobId: { ...number, name: 'job_id', primary: true },
     position: { ...number, primary: true },
-    pieceId: { ...number, name: 'piece_id' },
-    pieceName: { name: 'piece_name', type: 'varchar', length: 120 },
+    pieceId: { ...number, name: 'piece_id', nullable: true },
+    pieceName: { name: 'piece_name', type: 'varchar', length: 255 },
+    file: { ...number, nullable: true },
     state: { type: 'enum', enum: ['waiting', 'running', 'done', 'failed'] },
     owner: { type: 'char', length: 36, nullable: true },
     leasedUntil: { ...moment, name: 'leased_until', nullable: true },
@@ -343,5 +356,16 @@ export const JobItems = new EntitySchema<JobItemRow>({
     versionBefore: { ...number, name: 'version_before', nullable: true },
     versionAfter: { ...number, name: 'version_after', nullable: true },
     takenBack: { type: 'boolean', name: 'taken_back' },
+  },
+});
+
+export const JobFiles = new EntitySchema<JobFileRow>({
+  name: 'job_file',
+  columns: {
+    jobId: { ...number, name: 'job_id', primary: true },
+    position: { ...number, primary: true },
+    name: { type: 'varchar', length: 255 },
+    path: { type: 'varchar', length: 1000 },
+    blobId: { ...number, name: 'blob_id' },
   },
 });

@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import {
   deliveryListSchema,
+  jobReportSchema,
+  jobSchema,
   pieceSchema,
   routes,
   savedSchema,
@@ -19,6 +21,7 @@ import { DataSource } from 'typeorm';
 import { Client } from '../testing/client.js';
 import { cratePiece } from '../testing/sample-piece.js';
 import { startTestServer } from '../testing/test-server.js';
+import { ImportJobs1765200000000 } from './migrations/12-import-jobs.js';
 import { FirstHouse1764000000000 } from './migrations/1-first-house.js';
 import { Agents1764100000000 } from './migrations/2-agents.js';
 import { ShelfFacts1764200000000 } from './migrations/3-shelf-facts.js';
@@ -229,6 +232,28 @@ describe('a database of before', () => {
       await server.close();
     }
   }, 30_000);
+
+  it('keep the jobs of before there were imports, with what became of each piece', async () => {
+    const before = await startTestServer();
+    const client = new Client(before);
+    const yard = await client.newYard('Jobs of before');
+    const { id } = await client.addPiece(yard, 'Crate');
+    const recipe = { format: 1, name: 'Clear', steps: [{ op: 'clear-shapes' }] };
+    const begun = await client.ask('POST', routes.yardJobs(yard), { recipe, pieces: [id] });
+    const report = async (asked: Client) =>
+      jobReportSchema.parse((await asked.ask('GET', routes.job(jobSchema.parse(begun.json).id))).json);
+    const then = await report(client);
+    expect([then.job.kind, then.items[0]!.piece.id]).toEqual(['recipe', id]);
+    // Back to how the tables were.
+    const runner = before.source.createQueryRunner();
+    await new ImportJobs1765200000000().down(runner);
+    await runner.query("DELETE FROM migrations WHERE name = 'ImportJobs1765200000000'");
+    await runner.release();
+    await before.close();
+    const now = await startTestServer();
+    expect(await report(new Client(now))).toEqual(then);
+    await now.close();
+  });
 
   it('refuse data of a newer version with a sentence, and leave them as they are', async () => {
     const server = await startTestServer();

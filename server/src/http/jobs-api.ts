@@ -2,10 +2,11 @@ import type Router from '@koa/router';
 import {
   idSchema,
   jobListSchema,
-  jobPiecesSchema,
+  jobPositionsSchema,
   jobPrioritySchema,
   jobReportSchema,
   jobSchema,
+  newImportSchema,
   newJobSchema,
   routes,
   takenBackSchema,
@@ -24,6 +25,9 @@ export function addJobRoutes(router: Router, jobs: JobStore): void {
   router.post(routes.yardJobs(':id'), json, async (ctx) =>
     answer(ctx, jobSchema, await jobs.begin(id(ctx), received(ctx, newJobSchema)), 201),
   );
+  router.post(routes.yardImports(':id'), json, async (ctx) =>
+    answer(ctx, jobSchema, await jobs.beginImport(id(ctx), received(ctx, newImportSchema)), 201),
+  );
   router.get(routes.job(':id'), async (ctx) =>
     answer(ctx, jobReportSchema, await jobs.report(id(ctx), checked(fromSchema, ctx.query['from']))),
   );
@@ -33,9 +37,9 @@ export function addJobRoutes(router: Router, jobs: JobStore): void {
     answer(ctx, jobSchema, await jobs.prioritise(id(ctx), received(ctx, jobPrioritySchema).priority)),
   );
   router.post(routes.jobTriedAgain(':id'), json, async (ctx) =>
-    answer(ctx, jobSchema, await jobs.tryAgain(id(ctx), received(ctx, jobPiecesSchema).pieces)),
+    answer(ctx, jobSchema, await jobs.tryAgain(id(ctx), received(ctx, jobPositionsSchema).positions)),
   );
   router.post(routes.jobTakenBack(':id'), json, async (ctx) =>
-    answer(ctx, takenBackSchema, await jobs.takeBack(id(ctx), received(ctx, jobPiecesSchema).pieces)),
+    answer(ctx, takenBackSchema, await jobs.takeBack(id(ctx), received(ctx, jobPositionsSchema).positions)),
   );
 }

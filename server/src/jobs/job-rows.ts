@@ -1,5 +1,13 @@
 import { type Job, type JobItem, jobItemSchema } from '@yard-brace/contract';
-import { deliveryChoicesSchema, figuresText, pieceFiguresSchema, stepReportSchema } from '@yard-brace/core';
+import {
+  counted,
+  deliveryChoicesSchema,
+  figuresText,
+  pieceFiguresSchema,
+  type Recipe,
+  recipeSchema,
+  stepReportSchema,
+} from '@yard-brace/core';
 import * as z from 'zod';
 import type { JobItemRow, JobRow } from '../database/entities.js';
 
@@ -38,6 +46,7 @@ export function itemFrom(row: ItemNow): JobItem {
   const { fault, steps, before, after, deliveries } = reportFrom(row);
   const done = row.state === 'done' && before && after ? figuresText(before, after) : '';
   return {
+    position: row.position,
     piece: { id: row.pieceId, name: row.nameNow ?? row.pieceName, version: row.versionNow },
     state: row.state,
     share: row.share,
@@ -61,13 +70,17 @@ export interface JobCounts {
   shares: number;
 }
 
-export function jobFrom(row: JobRow, name: string, counts: JobCounts): Job {
+export const recipeFrom = ({ recipe }: Pick<JobRow, 'recipe'>): Recipe | null =>
+  recipe === null ? null : recipeSchema.parse(JSON.parse(recipe));
+
+export function jobFrom(row: JobRow, counts: JobCounts): Job {
   const { waiting, running, done, failed, shares } = counts;
   const pieces = waiting + running + done + failed;
   return {
     id: row.id,
     yard: row.yardId,
-    name,
+    kind: row.recipe === null ? 'import' : 'recipe',
+    name: recipeFrom(row)?.name ?? `Import of ${counted(pieces, 'file')}`,
     state: row.endedAt ? 'ended' : row.stopped ? 'stopped' : 'running',
     priority: row.priority,
     person: row.person,

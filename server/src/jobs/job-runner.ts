@@ -15,8 +15,8 @@ import type { BlobStore } from '../store/blob-store.js';
 import type { PieceStore } from '../store/piece-store.js';
 import { pieceRow, yardRow } from '../store/rows.js';
 import { rulesOf } from '../store/rules-store.js';
-import { type ItemReport, NO_REPORT, reportFrom } from './job-rows.js';
-import { recipeFrom } from './job-store.js';
+import { FileReader } from './file-reader.js';
+import { type ItemReport, NO_REPORT, recipeFrom, reportFrom } from './job-rows.js';
 import type { RecipeTask, RecipeTaskResult } from './recipe-task.js';
 
 /** A piece that nobody has renewed for so long is free for others: its process is gone. */
@@ -41,7 +41,11 @@ export interface JobRunnerParts {
   threads: number;
 }
 
-type Claimed = Pick<JobItemRow, 'jobId' | 'position' | 'pieceId' | 'versionAfter' | 'report' | 'tries'> & {
+type ClaimedRow = Pick<
+  JobItemRow,
+  'jobId' | 'position' | 'pieceId' | 'file' | 'versionAfter' | 'report' | 'tries'
+>;
+type Claimed = ClaimedRow & {
   /** who began the job: what it saves and delivers is theirs */
   person: string | null;
 };
@@ -59,11 +63,13 @@ class LostError extends Error {
 export class JobRunner {
   private readonly owner = randomUUID();
   private readonly pool: Piscina<RecipeTask, RecipeTaskResult>;
+  private readonly files: FileReader;
   private readonly loops: Promise<void>[];
   private readonly ending = new AbortController();
 
   constructor(private readonly parts: JobRunnerParts) {
     const { threads } = parts;
+    this.files = new FileReader(parts);
     this.pool = new Piscina({
       filename: new URL('./recipe-task.js', import.meta.url).href,
       minThreads: 0,
@@ -75,7 +81,7 @@ export class JobRunner {
 
   async close(): Promise<void> {
     this.ending.abort();
-    await this.pool.destroy();
+    await Promise.all([this.pool.destroy(), this.files.close()]);
     await Promise.all(this.loops);
     // What this process leaves undone is not waited for by the others.
     await this.parts.source
@@ -104,8 +110,10 @@ export class JobRunner {
   /** The next piece of the job that comes first; null where nothing waits. */
   private async claim(): Promise<Claimed | null> {
     const { source } = this.parts;
+    // The jobs of a yard in the bin wait until it is put back.
     const open: { id: number; person: string | null }[] = await source.query(
-      'SELECT id, person FROM job WHERE ended_at IS NULL AND stopped = 0 ORDER BY priority DESC, id LIMIT 20',
+      `SELECT j.id, j.person FROM job j JOIN yard y ON y.id = j.yard_id AND y.removed_at IS NULL
+        WHERE j.ended_at IS NULL AND j.stopped = 0 ORDER BY j.priority DESC, j.id LIMIT 20`,
     );
     for (const { id, person } of open) {
       const item = await transact(source, (manager) => this.claimOf(manager, id));
@@ -115,10 +123,10 @@ export class JobRunner {
     return null;
   }
 
-  private async claimOf(manager: EntityManager, jobId: number): Promise<Omit<Claimed, 'person'> | null> {
+  private async claimOf(manager: EntityManager, jobId: number): Promise<ClaimedRow | null> {
     for (const which of FREE) {
-      const [row]: Omit<Claimed, 'person'>[] = await manager.query(
-        `SELECT job_id jobId, position, piece_id pieceId, version_after versionAfter, report, tries FROM job_item
+      const [row]: ClaimedRow[] = await manager.query(
+        `SELECT job_id jobId, position, piece_id pieceId, file, version_after versionAfter, report, tries FROM job_item
           WHERE job_id = ? AND ${which} ORDER BY position LIMIT 1 FOR UPDATE SKIP LOCKED`,
         [jobId],
       );
@@ -149,12 +157,13 @@ export class JobRunner {
       if (item.tries >= MAX_TRIES)
         return await this.fail(
           item,
-          `It ended the process ${MAX_TRIES} times; try a smaller piece or recipe.`,
+          `It ended the process ${MAX_TRIES} times; try a smaller ${item.file === null ? 'piece or recipe' : 'file'}.`,
         );
       const tell = (now: number) => void (share = now);
-      const saved = item.versionAfter !== null;
-      const version = saved ? item.versionAfter! : await this.runRecipe(item, tell);
-      if (version !== null) await this.leave(item, version);
+      if (item.file !== null) return await this.takeIn(item, item.file, tell);
+      const piece = item.pieceId!;
+      const version = item.versionAfter ?? (await this.runRecipe(item, piece, tell));
+      if (version !== null) await this.leave(item, piece, version);
     } catch (error) {
       await this.failed(item, error);
     } finally {
@@ -163,21 +172,52 @@ export class JobRunner {
     }
   }
 
+  /** Reads a file, and stores what came of it as a new piece. */
+  private async takeIn(item: Claimed, file: number, tell: (share: number) => void): Promise<void> {
+    const { source, pieces, blobs } = this.parts;
+    const { yardId } = await source.getRepository(Jobs).findOneByOrFail({ id: item.jobId });
+    const yard = await yardRow(source.manager, yardId);
+    const rules = await rulesOf(source.manager, yard);
+    const read = await this.files.read(
+      item.jobId,
+      file,
+      rules,
+      (share) => tell(share * 0.9),
+      this.ending.signal,
+    );
+    if ('refused' in read) return this.fail(item, read.refused);
+    for (const made of read.blobs.values()) await blobs.writeBytes(made);
+    const { figures } = read;
+    await pieces.addPiece(yardId, read.body, (manager, { id, name, version }) =>
+      this.put(manager, item, {
+        ...DONE,
+        pieceId: id,
+        pieceName: name,
+        versionAfter: version,
+        report: { ...NO_REPORT, before: figures, after: figures },
+      }),
+    );
+  }
+
   /** Does the recipe, and saves what came of it; the version that leaves, or null where nothing is left to do. */
-  private async runRecipe(item: Claimed, tell: (share: number) => void): Promise<number | null> {
+  private async runRecipe(
+    item: Claimed,
+    piece: number,
+    tell: (share: number) => void,
+  ): Promise<number | null> {
     const { source, pieces, blobs } = this.parts;
     const { manager } = source;
-    const row = await pieceRow(manager, item.pieceId);
+    const row = await pieceRow(manager, piece);
     const yard = await yardRow(manager, row.yardId);
     const job = await source.getRepository(Jobs).findOneByOrFail({ id: item.jobId });
-    const history = await pieces.historyAt(item.pieceId, row.version);
+    const history = await pieces.historyAt(piece, row.version);
     const { meshes } = currentDocument(historySchema.parse(JSON.parse(history)));
     const bytes = new Map<string, Uint8Array>();
     for (const id of blobsOfMeshes(meshes)) bytes.set(id, await blobs.readBytes(id));
     const { port1, port2 } = new MessageChannel();
     port1.on('message', (share: number) => tell(share * 0.9));
     const task: RecipeTask = {
-      recipe: recipeFrom(job),
+      recipe: recipeFrom(job)!,
       rules: await rulesOf(manager, yard),
       history,
       version: row.version,
@@ -204,7 +244,7 @@ export class JobRunner {
       return more ? row.version : null;
     }
     const { version } = await pieces.saveRun(
-      item.pieceId,
+      piece,
       {
         version: row.version,
         body: result.save,
@@ -222,7 +262,7 @@ export class JobRunner {
   }
 
   /** Delivers what has not left yet; each delivery is taken off the list as it is kept. */
-  private async leave(item: Claimed, version: number): Promise<void> {
+  private async leave(item: Claimed, piece: number, version: number): Promise<void> {
     const { source, deliveries } = this.parts;
     for (;;) {
       const row = await source
@@ -232,7 +272,7 @@ export class JobRunner {
       const [next, ...leaving] = report.leaving;
       if (!next) break;
       await deliveries.deliver(
-        item.pieceId,
+        piece,
         { version, target: next.target, choices: next.choices, answered: false },
         this.ending.signal,
         async (manager, [delivery]) => {
@@ -263,10 +303,12 @@ export class JobRunner {
       return this.fail(item, says);
     }
     if (isDatabaseAway(error)) throw error;
-    this.parts.log.error({ err: error, piece: item.pieceId }, 'a recipe failed');
+    this.parts.log.error({ err: error, piece: item.pieceId, file: item.file }, 'a piece of a job failed');
     await this.fail(
       item,
-      'It could not be worked out; the log of the server says more. The piece is as it was.',
+      item.file === null
+        ? 'It could not be worked out; the log of the server says more. The piece is as it was.'
+        : 'It could not be read; the log of the server says more.',
     );
   }
 

@@ -2,20 +2,29 @@ import {
   type Job,
   JOB_ITEMS_AT_ONCE,
   type JobReport,
+  type NewImport,
   type newJobSchema,
   type TakenBack,
 } from '@yard-brace/contract';
-import { type Recipe, recipeSchema } from '@yard-brace/core';
-import { type DataSource, type EntityManager, In, IsNull } from 'typeorm';
+import {
+  type DataSource,
+  type EntityManager,
+  type EntitySchema,
+  In,
+  IsNull,
+  type ObjectLiteral,
+  type QueryDeepPartialEntity,
+} from 'typeorm';
 import type * as z from 'zod';
-import { JobItems, type JobRow, Jobs, Pieces } from '../database/entities.js';
+import { JobFiles, type JobItemRow, JobItems, type JobRow, Jobs, Pieces } from '../database/entities.js';
 import { transact } from '../database/transact.js';
 import { personNow } from '../http/person.js';
 import { HttpProblem } from '../http/problems.js';
+import type { BlobStore } from '../store/blob-store.js';
 import type { DiskSpace } from '../store/disk-space.js';
 import type { PieceStore } from '../store/piece-store.js';
 import { yardRow } from '../store/rows.js';
-import { itemFrom, type ItemNow, type JobCounts, jobFrom } from './job-rows.js';
+import { itemFrom, type ItemNow, type JobCounts, jobFrom, recipeFrom } from './job-rows.js';
 
 /** Jobs that a list shows, at most: the newest. */
 const LISTED_JOBS = 50;
@@ -31,13 +40,58 @@ export class JobStore {
   constructor(
     private readonly source: DataSource,
     private readonly pieces: PieceStore,
+    private readonly blobs: BlobStore,
     private readonly space: DiskSpace,
   ) {}
 
   /** @throws HttpProblem when a piece is not of the yard; nothing is begun then */
   async begin(yardId: number, { recipe, pieces }: z.infer<typeof newJobSchema>): Promise<Job> {
-    await this.space.check();
     const wanted = [...new Set(pieces)];
+    return this.insert(yardId, JSON.stringify(recipe), async (manager) => {
+      const rows = await manager
+        .getRepository(Pieces)
+        .find({ where: { id: In(wanted), yardId, removedAt: IsNull() }, select: { id: true, name: true } });
+      const names = new Map(rows.map((row) => [row.id, row.name]));
+      const missing = wanted.find((piece) => !names.has(piece));
+      if (missing !== undefined)
+        throw new HttpProblem('refused', `There is no piece ${missing} in this yard any more; choose again.`);
+      return wanted.map((piece) => ({ pieceId: piece, pieceName: names.get(piece)! }));
+    });
+  }
+
+  /** Files whose bytes are stored become pieces. @throws HttpProblem when bytes are missing; nothing is begun then */
+  async beginImport(yardId: number, { files, meshes }: NewImport): Promise<Job> {
+    const wanted = [...new Set(meshes)];
+    const outside = wanted.find((mesh) => mesh >= files.length);
+    if (outside !== undefined)
+      throw new HttpProblem(
+        'refused',
+        `There is no file ${outside} among the ${files.length}; import them again.`,
+      );
+    return this.insert(yardId, null, async (manager, jobId) => {
+      const blobIds = await this.blobs.rowsOf(
+        manager,
+        files.map(({ blob }) => blob),
+      );
+      const rows = files.map(({ name, path }, position) => ({
+        jobId,
+        position,
+        name,
+        path,
+        blobId: blobIds[position]!,
+      }));
+      await insertRows(manager, JobFiles, rows);
+      // Among files of one name their folders tell which is meant.
+      return wanted.map((file) => ({ file, pieceName: files[file]!.path.replace(/^\//, '').slice(-255) }));
+    });
+  }
+
+  private async insert(
+    yardId: number,
+    recipe: string | null,
+    itemsOf: (manager: EntityManager, jobId: number) => Promise<NewItem[]>,
+  ): Promise<Job> {
+    await this.space.check();
     const person = personNow();
     const open = await this.source
       .getRepository(Jobs)
@@ -49,35 +103,29 @@ export class JobStore {
       );
     const id = await transact(this.source, async (manager) => {
       await yardRow(manager, yardId);
-      const rows = await manager
-        .getRepository(Pieces)
-        .find({ where: { id: In(wanted), yardId, removedAt: IsNull() }, select: { id: true, name: true } });
-      const names = new Map(rows.map((row) => [row.id, row.name]));
-      const missing = wanted.find((piece) => !names.has(piece));
-      if (missing !== undefined)
-        throw new HttpProblem('refused', `There is no piece ${missing} in this yard any more; choose again.`);
       const job = await manager.getRepository(Jobs).save({
         yardId,
-        recipe: JSON.stringify(recipe),
+        recipe,
         priority: 0,
         stopped: false,
         startedAt: new Date(),
         endedAt: null,
-        person: personNow(),
+        person,
       } as unknown as JobRow);
-      for (let at = 0; at < wanted.length; at += ROWS_AT_ONCE)
-        await manager.getRepository(JobItems).insert(
-          wanted.slice(at, at + ROWS_AT_ONCE).map((piece, i) => ({
-            jobId: job.id,
-            position: at + i,
-            pieceId: piece,
-            pieceName: names.get(piece)!,
-            state: 'waiting' as const,
-            tries: 0,
-            share: 0,
-            takenBack: false,
-          })),
-        );
+      const items = await itemsOf(manager, job.id);
+      await insertRows(
+        manager,
+        JobItems,
+        items.map((item, position) => ({
+          ...item,
+          jobId: job.id,
+          position,
+          state: 'waiting' as const,
+          tries: 0,
+          share: 0,
+          takenBack: false,
+        })),
+      );
       return job.id;
     });
     return this.job(id);
@@ -100,6 +148,8 @@ export class JobStore {
   /** What became of pieces, those that failed first, then those under way, then in their order. */
   async report(id: number, from = 0): Promise<JobReport> {
     const row = await this.row(id);
+    // The tally first: what it counts as ended is ended in the rows that are read after it.
+    const job = await this.job(id);
     const asked = this.source
       .getRepository(JobItems)
       .createQueryBuilder('i')
@@ -113,7 +163,6 @@ export class JobStore {
       .offset(from)
       .limit(JOB_ITEMS_AT_ONCE);
     const items = await asked.getRawMany<ItemNow>();
-    const job = await this.job(id);
     return {
       job,
       recipe: recipeFrom(row),
@@ -140,10 +189,10 @@ export class JobStore {
     return this.job(id);
   }
 
-  /** Failed pieces are begun anew: all, or those that are named. */
-  async tryAgain(id: number, pieces: readonly number[] | null): Promise<Job> {
+  /** Failed pieces are begun anew: all, or those at these places. */
+  async tryAgain(id: number, positions: readonly number[] | null): Promise<Job> {
     await this.change(id, async (manager) => {
-      const which = { jobId: id, state: 'failed' as const, ...(pieces ? { pieceId: In([...pieces]) } : {}) };
+      const which = { jobId: id, state: 'failed' as const, ...at(positions) };
       // What was saved before its delivery failed is not saved twice: only what is left is done.
       const { affected } = await manager
         .createQueryBuilder()
@@ -165,32 +214,33 @@ export class JobStore {
     return this.job(id);
   }
 
-  /** Pieces go back to how the job found them, unless they were changed since. What left stays delivered. */
-  async takeBack(id: number, pieces: readonly number[] | null): Promise<TakenBack> {
+  /**
+   * Pieces go back to how the job found them, and those that it made into the bin, unless they were changed since. What
+   * left stays delivered.
+   */
+  async takeBack(id: number, positions: readonly number[] | null): Promise<TakenBack> {
     await this.row(id);
-    const rows = await this.source.getRepository(JobItems).find({
-      where: { jobId: id, ...(pieces ? { pieceId: In([...pieces]) } : {}) },
-      order: { position: 'ASC' },
-    });
+    const rows = await this.source
+      .getRepository(JobItems)
+      .find({ where: { jobId: id, ...at(positions) }, order: { position: 'ASC' } });
     const result: TakenBack = { pieces: [], refused: [] };
-    for (const row of rows) {
-      const { pieceId, pieceName: name, versionBefore, versionAfter, takenBack } = row;
-      if (versionAfter === null || versionBefore === null || takenBack) {
-        if (pieces) result.refused.push({ piece: pieceId, name, says: 'The job left it as it was.' });
+    for (const { pieceId, pieceName: name, position, versionBefore, versionAfter, takenBack } of rows) {
+      if (pieceId === null || versionAfter === null || takenBack) {
+        if (positions) result.refused.push({ name, says: 'The job left it as it was.' });
         continue;
       }
+      const also = async (manager: EntityManager) => {
+        await manager.getRepository(JobItems).update({ jobId: id, position }, { takenBack: true });
+      };
       try {
-        await this.pieces.restore(pieceId, versionAfter, versionBefore, async (manager) => {
-          await manager
-            .getRepository(JobItems)
-            .update({ jobId: id, position: row.position }, { takenBack: true });
-        });
+        if (versionBefore === null) await this.pieces.removeUnchanged(pieceId, versionAfter, also);
+        else await this.pieces.restore(pieceId, versionAfter, versionBefore, also);
         result.pieces.push(pieceId);
       } catch (error) {
         if (!(error instanceof HttpProblem)) throw error;
         const says =
           error.code === 'conflict' ? 'It was changed since; look at its versions.' : error.message;
-        result.refused.push({ piece: pieceId, name, says });
+        result.refused.push({ name, says });
       }
     }
     return result;
@@ -232,13 +282,24 @@ export class JobStore {
         counts[each.state] = Number(each.count);
         if (each.state === 'running') counts.shares = Number(each.shares);
       }
-      return jobFrom(row, recipeFrom(row).name, counts);
+      return jobFrom(row, counts);
     });
   }
 }
 
-export const recipeFrom = ({ recipe }: Pick<JobRow, 'recipe'>): Recipe =>
-  recipeSchema.parse(JSON.parse(recipe));
+/** What is told of a piece of a new job. */
+type NewItem = Pick<JobItemRow, 'pieceName'> & Partial<Pick<JobItemRow, 'pieceId' | 'file'>>;
+
+const at = (positions: readonly number[] | null) => (positions ? { position: In([...positions]) } : {});
+
+async function insertRows<R extends ObjectLiteral>(
+  manager: EntityManager,
+  table: EntitySchema<R>,
+  rows: QueryDeepPartialEntity<R>[],
+): Promise<void> {
+  for (let from = 0; from < rows.length; from += ROWS_AT_ONCE)
+    await manager.getRepository(table).insert(rows.slice(from, from + ROWS_AT_ONCE));
+}
 
 const noJob = (id: number) =>
   new HttpProblem('not-found', `There is no job ${id}; it may have been removed.`);

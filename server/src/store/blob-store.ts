@@ -118,8 +118,8 @@ export class BlobStore {
 
   /**
    * Uploads that nobody has touched for an hour, which a stopped server left half done, and bytes that nothing has
-   * named for a day; and what has lain in the bin for thirty days, before that. One process at a time: the others pass over
-   * it.
+   * named for a day; before that what has lain in the bin for thirty days, and the files of imports that ended as long
+   * ago. One process at a time: the others pass over it.
    */
   async sweep(now = new Date()): Promise<void> {
     const runner = this.source.createQueryRunner();
@@ -130,6 +130,9 @@ export class BlobStore {
       await runner.query('DELETE FROM `blob` WHERE sha256 IS NULL AND created_at < ?', [before(1)]);
       for (const table of ['piece', 'yard'])
         await runner.query(`DELETE FROM ${table} WHERE removed_at < ?`, [before(24 * BIN_DAYS)]);
+      await runner.query('DELETE f FROM job_file f JOIN job j ON j.id = f.job_id WHERE j.ended_at < ?', [
+        before(24 * BIN_DAYS),
+      ]);
       await runner.query(UNNAMED, [before(24)]);
       await runner.query("DO RELEASE_LOCK('yard-brace-sweep')");
     } finally {
@@ -138,12 +141,13 @@ export class BlobStore {
   }
 }
 
-/** Bytes that no revision, picture or delivery names. */
+/** Bytes that no revision, picture, delivery or import names. */
 const UNNAMED = `DELETE FROM \`blob\` WHERE created_at < ?
         AND NOT EXISTS (SELECT 1 FROM revision_blob r WHERE r.blob_id = \`blob\`.id)
         AND NOT EXISTS (SELECT 1 FROM piece p WHERE p.picture_id = \`blob\`.id)
         AND NOT EXISTS (SELECT 1 FROM delivery d WHERE d.bundle_id = \`blob\`.id)
-        AND NOT EXISTS (SELECT 1 FROM delivery_file f WHERE f.blob_id = \`blob\`.id)`;
+        AND NOT EXISTS (SELECT 1 FROM delivery_file f WHERE f.blob_id = \`blob\`.id)
+        AND NOT EXISTS (SELECT 1 FROM job_file i WHERE i.blob_id = \`blob\`.id)`;
 
 const isDuplicate = (error: unknown) => (error as { code?: string }).code === 'ER_DUP_ENTRY';
 

@@ -60,7 +60,11 @@ export class PieceStore {
   }
 
   /** A new piece in a yard, from the JSON of a request; the bytes it names are stored before. */
-  async addPiece(yardId: number, body: string): Promise<Added> {
+  async addPiece(
+    yardId: number,
+    body: string,
+    also?: (manager: EntityManager, added: Added) => Promise<void>,
+  ): Promise<Added> {
     await this.space.check();
     const yard = await yardRow(this.source.manager, yardId);
     const judged = accepted(
@@ -71,7 +75,9 @@ export class PieceStore {
       await yardRow(manager, yardId, true);
       const row = await this.insertPiece(manager, yardId, judged);
       await manager.getRepository(Yards).update(yardId, { changedAt: new Date() });
-      return this.added(row, judged);
+      const added = this.added(row, judged);
+      await also?.(manager, added);
+      return added;
     });
   }
 
@@ -130,7 +136,7 @@ export class PieceStore {
     const { family, meshName } = JSON.parse(verdict.facts) as ShelfFacts;
     // Those that could be mixed up with it: what others are called the page knows from its shelf.
     const others: { meshName: string }[] = await this.source.query(
-      'SELECT DISTINCT mesh_name meshName FROM piece WHERE yard_id = ? AND mesh_name = ? AND id <> ? AND removed_at IS NULL',
+      'SELECT mesh_name meshName FROM piece WHERE yard_id = ? AND mesh_name = ? AND id <> ? AND removed_at IS NULL LIMIT 1',
       [row.yardId, meshName, id],
     );
     const picture =
@@ -248,6 +254,20 @@ export class PieceStore {
     await transact(this.source, async (manager) => {
       await pieceRow(manager, id, true);
       await putPiece(manager, id, { removedAt: new Date() });
+    });
+  }
+
+  /** Removed as long as it is at that version. @throws HttpProblem `conflict` when it was changed since */
+  async removeUnchanged(
+    id: number,
+    version: number,
+    also: (manager: EntityManager) => Promise<void>,
+  ): Promise<void> {
+    await transact(this.source, async (manager) => {
+      const row = await pieceRow(manager, id, true);
+      if (row.version !== version) throw savedElsewhere(row, 'look at it before it is removed');
+      await putPiece(manager, id, { removedAt: new Date() });
+      await also(manager);
     });
   }
 

@@ -35,6 +35,7 @@ import {
   type SetOutEntry,
   setOutEntrySchema,
   setOutListSchema,
+  type NewImport,
   type Piece,
   pieceSchema,
   type PieceSummary,
@@ -105,6 +106,8 @@ export class Api {
   jobs = (yardId: number): Promise<Job[]> => call('GET', routes.yardJobs(yardId), jobListSchema);
   beginJob = (yardId: number, recipe: Recipe, pieces: readonly number[]): Promise<Job> =>
     call('POST', routes.yardJobs(yardId), jobSchema, { recipe, pieces });
+  beginImport = (yardId: number, files: NewImport): Promise<Job> =>
+    call('POST', routes.yardImports(yardId), jobSchema, files);
   /** @param from so many pieces were listed before */
   jobReport = (id: number, from: number): Promise<JobReport> =>
     call('GET', routes.jobFrom(id, from), jobReportSchema);
@@ -112,12 +115,12 @@ export class Api {
   goOnWithJob = (id: number): Promise<Job> => call('POST', routes.jobGoesOn(id), jobSchema);
   prioritiseJob = (id: number, priority: number): Promise<Job> =>
     call('PUT', routes.jobPriority(id), jobSchema, { priority });
-  /** @param pieces null for all that failed */
-  tryJobAgain = (id: number, pieces: readonly number[] | null): Promise<Job> =>
-    call('POST', routes.jobTriedAgain(id), jobSchema, { pieces });
-  /** @param pieces null for all of it */
-  takeJobBack = (id: number, pieces: readonly number[] | null): Promise<TakenBack> =>
-    call('POST', routes.jobTakenBack(id), takenBackSchema, { pieces });
+  /** @param positions null for all that failed */
+  tryJobAgain = (id: number, positions: readonly number[] | null): Promise<Job> =>
+    call('POST', routes.jobTriedAgain(id), jobSchema, { positions });
+  /** @param positions null for all of it */
+  takeJobBack = (id: number, positions: readonly number[] | null): Promise<TakenBack> =>
+    call('POST', routes.jobTakenBack(id), takenBackSchema, { positions });
   rules = (yardId: number): Promise<YardRulesState> =>
     call('GET', routes.yardRules(yardId), yardRulesStateSchema);
   saveRules = (yardId: number, version: number, rules: YardRules): Promise<YardRulesState> =>

@@ -14,6 +14,9 @@ export function atPath(file: File, path: string): File {
   return file;
 }
 
+/** The same with its place, among others. */
+export const placed = (file: File) => ({ file, name: file.name, path: pathOf(file) });
+
 export interface Dropped {
   files: File[];
   /** sentences on what was dropped and did not come */

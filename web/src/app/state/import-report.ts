@@ -3,7 +3,16 @@ import { counted, type Extra } from '@yard-brace/core';
 import { BehaviorSubject } from 'rxjs';
 
 export type ImportState =
-  'waiting' | 'reading' | 'choosing' | 'read' | 'known' | 'refused' | 'ignored' | 'stopped';
+  | 'waiting'
+  | 'reading'
+  | 'choosing'
+  | 'read'
+  | 'known'
+  | 'sending'
+  | 'handed-over'
+  | 'refused'
+  | 'ignored'
+  | 'stopped';
 
 /** What became of one file. */
 export interface ImportEntry {
@@ -21,6 +30,8 @@ export interface ImportEntry {
 export interface ImportReport {
   entries: readonly ImportEntry[];
   running: boolean;
+  /** the job that reads what was handed over; null where the page reads all */
+  job: number | null;
 }
 
 /** How much of a report is to be seen: its line in the header, or every file. */
@@ -32,7 +43,11 @@ export function importSummary({ entries, running }: ImportReport): string {
   const others = (['refused', 'stopped', 'ignored'] as const)
     .filter((state) => count(state))
     .map((state) => `${count(state)} ${state}`);
-  const said = [`${count('read')} of ${counted(entries.length, 'file')} imported`, ...others].join(', ');
+  const handed = count('handed-over');
+  const first = handed
+    ? `${handed} of ${counted(entries.length, 'file')} handed to a job`
+    : `${count('read')} of ${counted(entries.length, 'file')} imported`;
+  const said = [first, ...others].join(', ');
   return running ? `Importing: ${said}` : said;
 }
 
@@ -82,6 +97,7 @@ export class ImportReports {
     const before = this.report;
     this.last$.next({
       running: true,
+      job: before?.running ? before.job : null,
       entries: before?.running ? [...before.entries, ...entries] : entries,
     });
     this.seen$.next(
@@ -98,6 +114,13 @@ export class ImportReports {
     // Among many the line says it; of one alone nothing else would.
     if ((change.state === 'refused' || change.state === 'stopped') && this.seen$.value === 'none')
       this.show();
+  }
+
+  /** What a job reads from now on, whether this page stays open or not. */
+  handOver(entries: readonly ImportEntry[], job: number): void {
+    for (const entry of entries) entry.state = 'handed-over';
+    const { report } = this;
+    if (report) this.last$.next({ ...report, job });
   }
 
   end(): void {

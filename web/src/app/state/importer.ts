@@ -1,16 +1,33 @@
 import { inject, Injectable } from '@angular/core';
-import { type Extra, extrasOf, namedByRules, type PieceDocument, startHistory } from '@yard-brace/core';
+import { MAX_IMPORT_FILES, MAX_MESH_FILES } from '@yard-brace/contract';
+import {
+  countText,
+  type Extra,
+  extrasOf,
+  namedByRules,
+  type PieceDocument,
+  sortFiles,
+  startHistory,
+} from '@yard-brace/core';
 import { Api } from '../api/api';
 import { sentenceOf } from '../api/told';
 import { Compute, Stopped } from '../workers/compute';
 import { claimedFiles } from './claimed-files';
+import { pathOf, placed } from './dropped-files';
 import { type ImportEntry, importEntry, ImportReports } from './import-report';
+import { JobsStore } from './jobs-store';
 import { NewArtDesk } from './new-art-desk';
 import { ShelfStore } from './shelf-store';
-import { sortFiles } from './sort-files';
 
-/** Most mesh files of one import. */
-export const MAX_MESH_FILES = 1000;
+/** So many mesh files are read by the page itself; more than that are a job of the server, which needs no open page. */
+export const READ_BY_PAGE = 100;
+
+/** A file to be read, with what may be named in it and what is reported of it. */
+interface Waiting {
+  file: File;
+  beside: File[];
+  entry: ImportEntry;
+}
 
 /** Files into pieces: each mesh file a piece, which appears as soon as it is read. */
 @Injectable({ providedIn: 'root' })
@@ -20,22 +37,27 @@ export class Importer {
   private readonly shelf = inject(ShelfStore);
   private readonly desk = inject(NewArtDesk);
   private readonly reports = inject(ImportReports);
+  private readonly jobs = inject(JobsStore);
 
   /**
-   * Import files into a yard. Answers with the new pieces' numbers; the report says what became of every file.
+   * Import files into a yard. Answers with the new pieces' numbers, but for those that a job reads; the report says what
+   * became of every file.
    *
    * @param asNew a file that bears the name of one that came before is a piece of its own
    */
   async import(yardId: number, files: readonly File[], { asNew = false } = {}): Promise<number[]> {
     const { wholes, refused, others } = await claimedFiles(files);
-    const { meshes: models, ignored } = sortFiles(others);
-    const meshes = [...wholes, ...models];
+    const { meshes: models, ignored } = sortFiles(others.map(placed));
+    const meshes = [
+      ...wholes,
+      ...models.map(({ file, beside }) => ({ file: file.file, beside: beside.map((each) => each.file) })),
+    ];
     const passed = [
       ...refused.map(({ file, why }) => importEntry(file.name, 'refused', why)),
       ...ignored.map(({ file, why }) => importEntry(file.name, meshes.length ? 'ignored' : 'refused', why)),
     ];
-    if (meshes.length > MAX_MESH_FILES) {
-      const why = `${meshes.length} mesh files are more than the ${MAX_MESH_FILES} of one import; import fewer at a time.`;
+    const why = tooMany(meshes.length, files.length);
+    if (why) {
       this.reports.begin([importEntry('', 'refused', why)]);
       this.reports.end();
       return [];
@@ -48,11 +70,60 @@ export class Importer {
       return { file, beside, entry: importEntry(file.name, pieces.length ? 'known' : 'waiting') };
     });
     this.reports.begin([...waiting.map(({ entry }) => entry), ...passed]);
+    const unknown = waiting.filter(({ entry }) => entry.state !== 'known');
+    const added =
+      unknown.length > READ_BY_PAGE && !this.reports.asking
+        ? await this.handOver(yardId, unknown)
+        : await this.readAll(yardId, unknown);
+    this.reports.end();
+    if (added.length) await this.shelf.load(yardId).catch(() => undefined);
+    return added;
+  }
+
+  /** Sends all files as they are: a job reads them. */
+  private async handOver(yardId: number, waiting: readonly Waiting[]): Promise<never[]> {
+    for (const { entry } of waiting) entry.state = 'sending';
+    const files = [...new Set(waiting.flatMap(({ file, beside }) => [file, ...beside]))];
+    try {
+      const sent = await this.compute.run((jobs, progress) => jobs.storeFiles(files, progress), {
+        first: `Sending ${countText(files.length)} files`,
+      });
+      const stored = new Map(files.map((file, i) => [file, sent[i]!]));
+      const kept = files.filter((file) => 'blob' in stored.get(file)!);
+      const entries = waiting.filter(({ file, entry }) => {
+        const answer = stored.get(file)!;
+        if ('why' in answer) this.reports.put(entry, { state: 'refused', why: answer.why });
+        return 'blob' in answer;
+      });
+      if (!entries.length) return [];
+      const places = new Map(kept.map((file, i) => [file, i]));
+      const job = await this.jobs.beginImport(yardId, {
+        files: kept.map((file) => ({
+          name: file.name,
+          path: pathOf(file),
+          ...(stored.get(file) as { blob: string }),
+        })),
+        meshes: entries.map(({ file }) => places.get(file)!),
+      });
+      this.reports.handOver(
+        entries.map(({ entry }) => entry),
+        job,
+      );
+    } catch (error) {
+      const change: Partial<ImportEntry> =
+        error instanceof Stopped ? { state: 'stopped' } : { state: 'refused', why: sentenceOf(error) };
+      // What was refused by itself keeps its own reason.
+      for (const { entry } of waiting) if (entry.state === 'sending') this.reports.put(entry, change);
+    }
+    return [];
+  }
+
+  /** One after the other, in this page. */
+  private async readAll(yardId: number, waiting: readonly Waiting[]): Promise<number[]> {
     const added: number[] = [];
     const asked: Promise<void>[] = [];
     let stopped = false;
     for (const { file, beside, entry } of waiting) {
-      if (entry.state === 'known') continue;
       if (stopped) {
         this.reports.put(entry, { state: 'stopped' });
         continue;
@@ -76,8 +147,6 @@ export class Importer {
       stopped = entry.state === 'stopped';
     }
     await Promise.all(asked);
-    this.reports.end();
-    if (added.length) await this.shelf.load(yardId).catch(() => undefined);
     return added;
   }
 
@@ -115,4 +184,12 @@ export class Importer {
       );
     }
   }
+}
+
+/** Why so many files are not one import; empty where they are. */
+function tooMany(meshes: number, files: number): string {
+  const [count, what, most] =
+    meshes > MAX_MESH_FILES ? [meshes, 'mesh files', MAX_MESH_FILES] : [files, 'files', MAX_IMPORT_FILES];
+  if (count <= most) return '';
+  return `${countText(count)} ${what} are more than the ${countText(most)} of one import; import fewer at a time.`;
 }

@@ -1,5 +1,5 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
-import type { Job } from '@yard-brace/contract';
+import type { Job, NewImport } from '@yard-brace/contract';
 import type { Recipe } from '@yard-brace/core';
 import { BehaviorSubject, map, Subject } from 'rxjs';
 import { Api } from '../api/api';
@@ -17,7 +17,7 @@ export class JobsStore implements OnDestroy {
   private readonly clock = inject(Clock);
   private readonly notices = inject(Notices);
   private readonly all$ = new BehaviorSubject<readonly Job[]>([]);
-  private readonly ends$ = new Subject<Job>();
+  private readonly moves$ = new Subject<Job>();
   readonly jobs$ = this.all$.asObservable();
   /** those that are not at their end, the first to be worked on first */
   readonly open$ = this.jobs$.pipe(
@@ -25,8 +25,8 @@ export class JobsStore implements OnDestroy {
       jobs.filter(({ state }) => state !== 'ended').sort((a, b) => b.priority - a.priority || a.id - b.id),
     ),
   );
-  /** a job that came to its end while it was looked at */
-  readonly ended$ = this.ends$.asObservable();
+  /** a job that came to its end while it was looked at, or an import that brought in more pieces */
+  readonly moved$ = this.moves$.asObservable();
   private yard: number | null = null;
   /** what was asked for before another yard, or again, is not heard */
   private asking = 0;
@@ -48,6 +48,13 @@ export class JobsStore implements OnDestroy {
     return this.change(() => this.api.beginJob(yardId, recipe, pieces));
   }
 
+  /** Its number. @throws what the server says against it */
+  async beginImport(yardId: number, files: NewImport): Promise<number> {
+    const job = await this.api.beginImport(yardId, files);
+    this.take(job);
+    return job.id;
+  }
+
   stop = (id: number) => this.change(() => this.api.stopJob(id));
   goOn = (id: number) => this.change(() => this.api.goOnWithJob(id));
   /** Before all others that wait. */
@@ -55,20 +62,24 @@ export class JobsStore implements OnDestroy {
     const most = Math.max(0, ...this.all$.value.map(({ priority }) => priority));
     await this.change(() => this.api.prioritiseJob(id, Math.min(100, most + 1)));
   }
-  tryAgain = (id: number, pieces: readonly number[] | null) =>
-    this.change(() => this.api.tryJobAgain(id, pieces));
+  tryAgain = (id: number, positions: readonly number[] | null) =>
+    this.change(() => this.api.tryJobAgain(id, positions));
 
   private async change(send: () => Promise<Job>): Promise<Job | null> {
     try {
       const job = await send();
-      const others = this.all$.value.filter(({ id }) => id !== job.id);
-      this.all$.next([job, ...others].sort((a, b) => b.id - a.id));
-      void this.ask();
+      this.take(job);
       return job;
     } catch (error) {
       this.notices.error(error);
       return null;
     }
+  }
+
+  private take(job: Job): void {
+    const others = this.all$.value.filter(({ id }) => id !== job.id);
+    this.all$.next([job, ...others].sort((a, b) => b.id - a.id));
+    void this.ask();
   }
 
   private async ask(): Promise<void> {
@@ -80,8 +91,12 @@ export class JobsStore implements OnDestroy {
     if (jobs) {
       const before = new Map(this.all$.value.map((job) => [job.id, job]));
       this.all$.next(jobs);
-      for (const job of jobs)
-        if (job.state === 'ended' && (before.get(job.id)?.state ?? 'ended') !== 'ended') this.ends$.next(job);
+      for (const job of jobs) {
+        const known = before.get(job.id);
+        if (!known || known.state === 'ended') continue;
+        const more = job.kind === 'import' && job.done > known.done;
+        if (job.state === 'ended' || more) this.moves$.next(job);
+      }
     }
     const running = this.all$.value.some(({ state }) => state === 'running');
     this.clock.after(running ? RUNNING_AGAIN_MS : QUIET_AGAIN_MS, () => {

@@ -8,7 +8,13 @@ export interface Notice {
   bad: boolean;
 }
 
-/** Sentences that a page shows until they are dismissed: they lie at the foot and block nothing. */
+/** As many sentences on what went well are read at once; older ones would pile up over the work. */
+const MOST_GOOD = 3;
+
+/**
+ * Sentences at the foot of the page. What went wrong stays until it is dismissed; what went well belongs to the place
+ * where it was done, and only the last of it is news.
+ */
 @Injectable({ providedIn: 'root' })
 export class Notices {
   private readonly all$ = new BehaviorSubject<readonly Notice[]>([]);
@@ -20,13 +26,20 @@ export class Notices {
   }
 
   say(text: string, bad = false): void {
-    // What is said again is one sentence, and none goes before the person has dismissed it.
-    const others = this.notices.filter((notice) => notice.text !== text);
-    this.all$.next([...others, { id: this.next++, text, bad }]);
+    // What is said again is one sentence.
+    const all = this.notices.filter((notice) => notice.text !== text);
+    all.push({ id: this.next++, text, bad });
+    const old = all.filter((notice) => !notice.bad).at(-MOST_GOOD - 1);
+    this.all$.next(all.filter((notice) => notice !== old));
   }
 
   error(error: unknown): void {
     this.say(sentenceOf(error), true);
+  }
+
+  /** The person goes to another place. */
+  leave(): void {
+    this.all$.next(this.notices.filter(({ bad }) => bad));
   }
 
   dismiss(id: number): void {

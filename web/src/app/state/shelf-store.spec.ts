@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { Added } from '@yard-brace/contract';
+import { type Added, MAX_MESH_FILES } from '@yard-brace/contract';
 import { applyEdit, FIRST_RULES, replaceProxies } from '@yard-brace/core';
 import { Api, ApiError } from '../api/api';
 import { Told } from '../api/told';
@@ -9,8 +9,8 @@ import { postDocument, savedPost } from '../testing/post';
 import { shown } from '../testing/shown';
 import { Compute, Stopped } from '../workers/compute';
 import { Clock } from './clock';
-import { ImportReports } from './import-report';
-import { Importer, MAX_MESH_FILES } from './importer';
+import { ImportReports, importSummary } from './import-report';
+import { Importer, READ_BY_PAGE } from './importer';
 import { NewArtDesk } from './new-art-desk';
 import { Notices } from './notices';
 import { PICTURE_AFTER_MS, PiecePictures } from './piece-pictures';
@@ -145,6 +145,66 @@ describe('the shelf', () => {
       expect(await importer.import(1, files(...many))).toEqual([]);
       expect(reports.report!.entries[0]!.why).toContain('import fewer at a time');
       expect(run.calls.any() && pieces().length).toBeFalsy();
+    });
+
+    describe('more files than the page reads itself', () => {
+      const many = Array.from({ length: READ_BY_PAGE + 1 }, (_, i) => `${i}.obj`);
+      const stored = (of: readonly File[]) => of.map(({ name }) => ({ blob: name.padEnd(64, '0') }));
+      /** The job that a call of the workers is for, done by a stand-in. */
+      const sending = (answer: (files: File[]) => unknown) =>
+        run.and.callFake((work: (jobs: object, progress: () => void) => unknown) =>
+          work({ storeFiles: answer }, () => undefined),
+        );
+
+      it('sends them, has a job read them, and says which', async () => {
+        const why = '1.obj: the file is empty; export it again.';
+        sending(async (files) =>
+          stored(files).map((each, i) => (files[i]!.name === '1.obj' ? { why } : each)),
+        );
+        expect(await importer.import(1, files(...many, 'yard.mtl', 'notes.txt'))).toEqual([]);
+        const [sent] = api.imports;
+        expect(sent!.files.length).toBe(many.length);
+        expect(sent!.meshes.map((at) => sent!.files[at]!.name)).toEqual(many.filter((_, i) => i !== 1));
+        const library = { name: 'yard.mtl', path: 'yard.mtl', blob: 'yard.mtl'.padEnd(64, '0') };
+        expect(sent!.files).toContain(library);
+        const { job, running } = reports.report!;
+        expect([job, running]).toEqual([1, false]);
+        expect(states().slice(0, 3)).toEqual(['0.obj handed-over', '1.obj refused', '2.obj handed-over']);
+        expect(importSummary(reports.report!)).toBe(
+          `${READ_BY_PAGE} of ${many.length + 1} files handed to a job, 1 refused, 1 ignored`,
+        );
+      });
+
+      it('says of each why, where the server takes no job', async () => {
+        const own = '1.obj: the file is empty; export it again.';
+        sending(async (files) =>
+          stored(files).map((each, i) => (files[i]!.name === '1.obj' ? { why: own } : each)),
+        );
+        api.beginImport = async () => {
+          throw new Told('50 jobs are not at their end yet; wait for one of them.');
+        };
+        await importer.import(1, files(...many));
+        expect(new Set(reports.report!.entries.map(({ state, why }) => `${state} ${why}`))).toEqual(
+          new Set([`refused ${own}`, 'refused 50 jobs are not at their end yet; wait for one of them.']),
+        );
+      });
+
+      it('leaves all out when the sending is stopped', async () => {
+        run.and.rejectWith(new Stopped('Stopped.'));
+        await importer.import(1, files(...many));
+        expect([api.imports.length, new Set(states().map((state) => state.split(' ')[1]))]).toEqual([
+          0,
+          new Set(['stopped']),
+        ]);
+      });
+
+      it('reads them itself where it asks what of each is taken', async () => {
+        reports.ask(true);
+        run.and.resolveTo(postDocument());
+        expect((await importer.import(1, files(...many))).length).toBe(many.length);
+        reports.ask(false);
+        expect(api.imports).toEqual([]);
+      });
     });
 
     it('asks what a file is that bears a name that came before, unless it is said to be new', async () => {

@@ -38,6 +38,7 @@ export interface TestBench {
 
 const JOBS = [
   'importFile',
+  'storeFiles',
   'newArt',
   'extractPieces',
   'draw',

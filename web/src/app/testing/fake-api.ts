@@ -1,5 +1,6 @@
 import type {
   Added,
+  BinEntry,
   Delivery,
   DeliveryBook,
   DeliveryEntry,
@@ -7,6 +8,7 @@ import type {
   DeliveryPlace,
   Job,
   JobReport,
+  NewImport,
   Piece,
   RulesEffect,
   Saved,
@@ -100,6 +102,7 @@ export class FakeApi {
   });
 
   yards = async (): Promise<Yard[]> => [await this.yard(1)];
+  yardsInBin = async (): Promise<BinEntry[]> => [];
 
   /** The newest first, two at a time. */
   deliveries = async (_piece: number, before = Infinity): Promise<DeliveryList> => {
@@ -172,6 +175,14 @@ export class FakeApi {
     this.work = [report, ...this.work];
     return report.job;
   };
+  beginImport = async (_yard: number, files: NewImport): Promise<Job> => {
+    this.imports.push(files);
+    const pieces = files.meshes.length;
+    const report = jobReport({ id: this.work.length + 1, kind: 'import', name: 'Import', pieces });
+    this.work = [report, ...this.work];
+    return report.job;
+  };
+  imports: NewImport[] = [];
   jobReport = async (id: number, from: number): Promise<JobReport> => {
     const report = this.work.find(({ job }) => job.id === id)!;
     return from === 0 ? report : { ...report, items: this.further.splice(0) };
@@ -190,10 +201,10 @@ export class FakeApi {
   stopJob = (id: number) => this.askJob(id, 'stop', { state: 'stopped' });
   goOnWithJob = (id: number) => this.askJob(id, 'go on', { state: 'running' });
   prioritiseJob = (id: number, priority: number) => this.askJob(id, 'first', { priority });
-  tryJobAgain = (id: number, pieces: readonly number[] | null) =>
-    this.askJob(id, 'again', { state: 'running' }, pieces);
-  takeJobBack = async (id: number, pieces: readonly number[] | null): Promise<TakenBack> => {
-    await this.askJob(id, 'back', {}, pieces);
-    return { pieces: [...(pieces ?? [1])], refused: [] };
+  tryJobAgain = (id: number, positions: readonly number[] | null) =>
+    this.askJob(id, 'again', { state: 'running' }, positions);
+  takeJobBack = async (id: number, positions: readonly number[] | null): Promise<TakenBack> => {
+    await this.askJob(id, 'back', {}, positions);
+    return { pieces: [...(positions ?? [1])], refused: [] };
   };
 }

@@ -106,6 +106,7 @@ export function jobReport(job: Partial<Job> = {}, items: readonly Partial<JobIte
     job: {
       id: 1,
       yard: 1,
+      kind: 'recipe',
       name: 'Boxes',
       state: 'running',
       priority: 0,
@@ -122,6 +123,7 @@ export function jobReport(job: Partial<Job> = {}, items: readonly Partial<JobIte
     },
     recipe: { format: 1, name: 'Boxes', steps: [{ op: 'join-borders', parameters: {} }] },
     items: items.map((item, i): JobItem => ({
+      position: i,
       piece: { id: i + 1, name: `Post ${i + 1}`, version: 2 },
       state: 'done',
       share: 1,

@@ -1,5 +1,6 @@
 import { DestroyRef } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
 import type { Extra } from '@yard-brace/core';
 import { testBench, TestPage } from '../testing/bench';
 import { Ask } from './ask';
@@ -15,6 +16,7 @@ import { NoticeList } from './notice-list';
 import { Notices } from '../state/notices';
 import { ImportReports, importEntry } from '../state/import-report';
 import { ImportReportPanel } from './import-report-panel';
+import { YardsPage } from '../pages/yards/yards-page';
 import { NewArtDesk } from '../state/new-art-desk';
 import { SameName } from './same-name';
 import { Importer } from '../state/importer';
@@ -189,10 +191,43 @@ describe('controls', () => {
     notices.dismiss(notices.notices[0]!.id);
     expect(notices.notices.map(({ text }) => text)).toEqual(['Delivered.']);
   });
+
+  it('what went well is the last three words on the place where one is; what went wrong stays', async () => {
+    const notices = TestBed.inject(Notices);
+    const page = await show(NoticeList);
+    const texts = () => notices.notices.map(({ text }) => text);
+    for (const text of ['Moved.', 'Turned.', 'Mirrored.']) notices.say(text);
+    notices.say('The disk is full.', true);
+    notices.say('Baked.');
+    expect(texts()).toEqual(['Turned.', 'Mirrored.', 'The disk is full.', 'Baked.']);
+    await page.rest();
+    expect(page.all('.notice').map((each) => each.textContent)).toEqual(texts());
+    const router = TestBed.inject(Router);
+    router.resetConfig([{ path: '**', children: [] }]);
+    await router.navigate([], { queryParams: { sheet: 2 } });
+    expect(texts().length).toBe(4);
+    await router.navigateByUrl('/yards/7');
+    expect(texts()).toEqual(['The disk is full.']);
+    await page.rest();
+    expect(page.all('.notice').map((each) => each.textContent)).toEqual(texts());
+  });
 });
 
 describe('the report of an import', () => {
   beforeEach(() => testBench());
+
+  it('is a line on the list of yards, and lies over nothing there', async () => {
+    const reports = TestBed.inject(ImportReports);
+    reports.begin([importEntry('a.obj', 'read'), importEntry('b.obj', 'read')]);
+    const page = new TestPage(TestBed.createComponent(ImportReportPanel));
+    await page.rest();
+    expect(page.has('section')).toBeTrue();
+    const yards = new TestPage(TestBed.createComponent(YardsPage));
+    await yards.rest();
+    await page.rest();
+    expect(page.has('section')).toBeFalse();
+    expect(yards.one('[data-testid=import-line]').textContent).toContain('2 of 2 files imported');
+  });
 
   it('says what became of every file, what needs a look first, and can be opened again', async () => {
     const reports = TestBed.inject(ImportReports);

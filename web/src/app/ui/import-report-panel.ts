@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
+import { counted } from '@yard-brace/core';
 import { ExtrasChoice } from './extras-choice';
 import { type ImportEntry, ImportReports, type ImportState, importSummary } from '../state/import-report';
 
@@ -9,6 +10,8 @@ const STATES: Record<ImportState, string> = {
   reading: 'reading …',
   choosing: 'holds more than its art: tick what is taken',
   read: 'imported',
+  sending: 'being sent',
+  'handed-over': 'read by the job',
   known: 'imported before: choose what it is, above',
   refused: 'refused',
   ignored: 'ignored',
@@ -22,6 +25,7 @@ const ORDER: readonly ImportState[] = [
   'known',
   'ignored',
   'reading',
+  'sending',
   'waiting',
   'read',
 ];
@@ -35,10 +39,16 @@ const ORDER: readonly ImportState[] = [
     @if (view() === 'files' && report()) {
       <section aria-label="Import" data-testid="import-report">
         <header>
-          <b role="status" class="grow">{{ summary() }}</b>
+          <b role="status">{{ summary() }}</b>
+          @if (report()?.job; as job) {
+            <a class="quiet-button" [routerLink]="['/jobs', job]" (click)="reports.dismiss()">Open its job</a>
+          }
           <button type="button" class="quiet-button" (click)="reports.fold()">Fold</button>
           <button type="button" class="quiet-button" (click)="reports.dismiss()">Dismiss</button>
         </header>
+        @if (handed()) {
+          <p>The job reads {{ handed() }}, whether this page stays open or not.</p>
+        }
         <ul>
           @for (entry of entries(); track entry) {
             <li
@@ -80,10 +90,15 @@ const ORDER: readonly ImportState[] = [
     header {
       display: flex;
       align-items: center;
-      justify-content: space-between;
       gap: 12px;
       padding: 6px 10px 6px 12px;
       border-bottom: 1px solid var(--rule);
+    }
+    header b {
+      flex: 1;
+    }
+    p {
+      padding: 6px 12px;
     }
     ul {
       overflow-y: auto;
@@ -107,7 +122,13 @@ export class ImportReportPanel {
   protected readonly report = toSignal(this.reports.report$, { requireSync: true });
   protected readonly states = STATES;
   protected readonly entries = computed((): ImportEntry[] =>
-    [...(this.report()?.entries ?? [])].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state)),
+    (this.report()?.entries ?? [])
+      .filter(({ state }) => state !== 'handed-over')
+      .sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state)),
   );
+  protected readonly handed = computed(() => {
+    const count = this.report()?.entries.filter(({ state }) => state === 'handed-over').length;
+    return count ? counted(count, 'file') : '';
+  });
   protected readonly summary = computed(() => importSummary(this.report()!));
 }

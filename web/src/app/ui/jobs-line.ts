@@ -128,10 +128,11 @@ export class JobsLine {
     return first !== null && first.id !== job.id;
   }
 
-  protected stateText({ state, pieces, done, failed, endedAt }: Job): string {
+  protected stateText({ kind, state, pieces, done, failed, endedAt }: Job): string {
+    const all = counted(pieces, kind === 'import' ? 'file' : 'piece');
     const faults = failed ? `, ${failed} failed` : '';
-    if (state === 'ended') return `${counted(pieces, 'piece')}${faults}, ${momentText(endedAt!)}`;
-    return `${done + failed} of ${counted(pieces, 'piece')}${faults}${state === 'stopped' ? ', stopped' : ''}`;
+    if (state === 'ended') return `${all}${faults}, ${momentText(endedAt!)}`;
+    return `${done + failed} of ${all}${faults}${state === 'stopped' ? ', stopped' : ''}`;
   }
 
   protected open(job: Job): void {

@@ -1,10 +1,11 @@
-import { ChangeDetectionStrategy, Component, effect, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, effect, inject, viewChild } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { NavigationStart, Router } from '@angular/router';
 import { MessageService, type ToastMessageOptions } from 'primeng/api';
 import { Toast } from 'primeng/toast';
 import { Notices } from '../state/notices';
 
-/** What there is to say, at the foot of the page, until it is dismissed. */
+/** What there is to say, at the foot of the page. */
 @Component({
   selector: 'yb-notices',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -28,16 +29,21 @@ export class NoticeList {
   private readonly notices = inject(Notices);
   private readonly messages = inject(MessageService);
   private readonly shown = toSignal(this.notices.notices$, { requireSync: true });
+  private readonly toast = viewChild.required(Toast);
   private readonly told = new Set<number>();
 
   constructor() {
+    const router = inject(Router);
+    router.events.pipe(takeUntilDestroyed()).subscribe((event) => {
+      if (event instanceof NavigationStart && pathOf(event.url) !== pathOf(router.url)) this.notices.leave();
+    });
     effect(() => {
       const notices = this.shown();
-      const gone = [...this.told].some((id) => !notices.some((notice) => notice.id === id));
-      if (gone) {
-        this.messages.clear();
-        this.told.clear();
-      }
+      const toast = this.toast();
+      // One by one: those that stay keep still.
+      const stays = ({ id }: { id?: unknown }) => notices.some((notice) => notice.id === id);
+      toast.messages = toast.messages?.filter(stays);
+      toast.cd.markForCheck();
       for (const { id, text, bad } of notices) {
         if (this.told.has(id)) continue;
         this.told.add(id);
@@ -47,8 +53,8 @@ export class NoticeList {
   }
 
   protected dismissed({ id }: ToastMessageOptions): void {
-    if (typeof id !== 'number') return;
-    this.told.delete(id);
-    this.notices.dismiss(id);
+    if (typeof id === 'number') this.notices.dismiss(id);
   }
 }
+
+const pathOf = (url: string): string => url.split(/[?#]/)[0]!;

@@ -24,6 +24,7 @@ import { runLine } from './jobs/run-line';
 import { runPlaces } from './jobs/run-places';
 import { seenFaces } from './jobs/seen-faces';
 import { shapesAround } from './jobs/shapes-around';
+import { storeFiles } from './jobs/store-files';
 import { testProfile } from './jobs/test-profile';
 import { uvs } from './jobs/uvs';
 import { roundAxis } from './jobs/round-axis';
@@ -45,6 +46,7 @@ provideDracoWasm(async () => (await fetch('/draco_decoder.wasm')).arrayBuffer())
 /** Heavy work off the page's own thread, a job a file. */
 const jobs = {
   importFile,
+  storeFiles,
   newArt,
   extractPieces,
   draw,

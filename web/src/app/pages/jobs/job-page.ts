@@ -99,8 +99,11 @@ export class JobPage {
   protected percent = (share: number) => Math.round(share * 100);
 
   protected stateText(): string {
-    const { state, pieces, done, failed, waiting, running, startedAt, endedAt } = this.job()!;
-    const count = `${done} of ${counted(pieces, 'piece')} done, ${failed} failed`;
+    const { kind, state, pieces, done, failed, waiting, running, startedAt, endedAt } = this.job()!;
+    const count =
+      kind === 'import'
+        ? `${done} of ${counted(pieces, 'file')} imported, ${failed} refused`
+        : `${done} of ${counted(pieces, 'piece')} done, ${failed} failed`;
     if (state === 'ended') return `${count}. ${momentText(startedAt)} to ${momentText(endedAt!)}.`;
     if (state === 'stopped') return `${count}, ${waiting} left as they were. Stopped.`;
     return running ? `${count}, ${running} under way, ${waiting} waiting.` : `${count}, ${waiting} waiting.`;
@@ -121,23 +124,26 @@ export class JobPage {
   protected stop = () => this.act(() => this.jobs.stop(this.jobId()));
   protected goOn = () => this.act(() => this.jobs.goOn(this.jobId()));
 
-  protected tryAgain(pieces: readonly number[] | null): Promise<void> {
-    return this.act(() => this.jobs.tryAgain(this.jobId(), pieces));
+  protected tryAgain(positions: readonly number[] | null): Promise<void> {
+    return this.act(() => this.jobs.tryAgain(this.jobId(), positions));
   }
 
-  protected async takeBack(pieces: readonly number[] | null): Promise<void> {
+  protected async takeBack(positions: readonly number[] | null): Promise<void> {
     if (
-      pieces === null &&
+      positions === null &&
       !(await this.ask.ask({
         title: 'Take all of it back?',
-        text: 'Every piece that nobody changed since is as it was before the job. What was delivered stays delivered.',
+        text:
+          this.job()?.kind === 'import'
+            ? 'Every piece that nobody changed since goes into the bin. What was delivered stays delivered.'
+            : 'Every piece that nobody changed since is as it was before the job. What was delivered stays delivered.',
         accept: 'Take back',
         reject: 'Keep',
       }))
     )
       return;
     await this.act(async () => {
-      const back = await this.api.takeJobBack(this.jobId(), pieces);
+      const back = await this.api.takeJobBack(this.jobId(), positions);
       if (back.pieces.length) this.notices.say(`${counted(back.pieces.length, 'piece')} taken back.`);
       for (const { name, says } of back.refused.slice(0, 3)) this.notices.say(`${name}: ${says}`, true);
     });

@@ -38,7 +38,7 @@ describe('jobs', () => {
     bench.api.work = [jobReport({ pieces: 4, waiting: 4 })];
     const asked = spyOn(bench.api, 'jobs').and.callThrough();
     const ends: number[] = [];
-    store.ended$.subscribe(({ id }) => ends.push(id));
+    store.moved$.subscribe(({ id }) => ends.push(id));
     store.watch(1);
     await bench.clock.move(0);
     await bench.clock.move(RUNNING_AGAIN_MS);
@@ -49,6 +49,19 @@ describe('jobs', () => {
     expect([asked.calls.count(), ends]).toEqual([3, [1]]);
     await bench.clock.move(QUIET_AGAIN_MS);
     expect([asked.calls.count(), ends]).toEqual([4, [1]]);
+  });
+
+  it('that import tell of each piece that came, so that the shelf shows it', async () => {
+    bench.api.work = [jobReport({ kind: 'import', pieces: 4, waiting: 4 })];
+    const moves: number[] = [];
+    store.moved$.subscribe(({ done }) => moves.push(done));
+    store.watch(1);
+    await bench.clock.move(0);
+    for (const done of [1, 1, 3]) {
+      is({ done });
+      await bench.clock.move(RUNNING_AGAIN_MS);
+    }
+    expect(moves).toEqual([1, 3]);
   });
 
   it('stand in the header as one line with a count, and in a list with what can be done', async () => {
@@ -122,6 +135,48 @@ describe('jobs', () => {
     expect(rows[1]).toMatch(/waiting$/);
   });
 
+  it('that import show what came of each file, and no state before it', async () => {
+    bench.jobs['picture']!.and.resolveTo(new Uint8Array());
+    bench.api.work = [
+      jobReport(
+        {
+          kind: 'import',
+          state: 'ended',
+          endedAt: '2026-01-01T10:05:00.000Z',
+          pieces: 2,
+          done: 1,
+          failed: 1,
+        },
+        [
+          {
+            position: 5,
+            state: 'failed',
+            piece: { id: null, name: 'torn.obj', version: null },
+            says: 'torn.obj, line 1: a vertex needs three numbers; export it again.',
+          },
+          { position: 0, piece: { id: 7, name: 'Post', version: 1 }, savedVersion: 1 },
+        ],
+      ),
+    ];
+    const page = await show(JobPage, { jobId: 1 });
+    expect(page.one('[data-testid=job-state]').textContent).toContain('1 of 2 files imported, 1 refused.');
+    const [torn, post] = page.all('[data-testid=job-items] > li');
+    expect(torn!.textContent).toContain('torn.obj, line 1');
+    expect(torn!.textContent).not.toContain('removed since');
+    expect([torn!.querySelector('a'), post!.querySelector('a')?.textContent]).toEqual([null, 'Post']);
+    expect([torn, post].map((row) => row!.querySelectorAll('yb-version-picture').length)).toEqual([0, 1]);
+    await page.press('Try 1 refused file again');
+    for (const label of ['Try torn.obj again', 'Take back Post']) {
+      page.one<HTMLButtonElement>(`button[aria-label="${label}"]`).click();
+      await page.rest();
+    }
+    expect(bench.api.asked).toEqual([
+      ['again', 1, null],
+      ['again', 1, [5]],
+      ['back', 1, [0]],
+    ]);
+  });
+
   it('print every piece of their report, with the pictures drawn', async () => {
     bench.api.work = [
       jobReport({ state: 'ended', endedAt: '2026-01-01T10:05:00.000Z', pieces: 3, waiting: 0, done: 3 }, [
@@ -129,7 +184,11 @@ describe('jobs', () => {
       ]),
     ];
     const [first] = bench.api.work[0]!.items;
-    bench.api.further = [2, 3].map((id) => ({ ...first!, piece: { id, name: `Post ${id}`, version: 2 } }));
+    bench.api.further = [2, 3].map((id) => ({
+      ...first!,
+      position: id,
+      piece: { id, name: `Post ${id}`, version: 2 },
+    }));
     bench.jobs['picture']!.and.resolveTo(new Uint8Array());
     const page = await show(JobPage, { jobId: 1 });
     let printed = 0;
@@ -180,8 +239,8 @@ describe('jobs', () => {
     spyOn(bench.get(Ask), 'ask').and.resolveTo(true);
     await page.press('Take all back');
     expect(bench.api.asked).toEqual([
-      ['again', 1, [1]],
-      ['back', 1, [2]],
+      ['again', 1, [0]],
+      ['back', 1, [1]],
       ['back', 1, null],
     ]);
   });

@@ -186,9 +186,9 @@ export class ShelfPage {
     // Pictures are taken as long as the application is open.
     inject(PiecePictures);
     inject(DestroyRef).onDestroy(() => (this.left = true));
-    // What a job made of pieces is seen when it is at its end.
+    // What a job made of pieces is seen when it is at its end, and what it brings in as it comes.
     inject(JobsStore)
-      .ended$.pipe(takeUntilDestroyed())
+      .moved$.pipe(takeUntilDestroyed())
       .subscribe(() => void this.store.load(this.yardId()).catch(() => undefined));
     effect(() => {
       // As often as pieces come and go.

@@ -8,6 +8,7 @@ import { Api } from '../../api/api';
 import { Ask } from '../../ui/ask';
 import { BinList } from '../../ui/bin-list';
 import { Header } from '../../ui/header';
+import { ImportReports } from '../../state/import-report';
 import { Notices } from '../../state/notices';
 import { momentText } from '../../ui/moment';
 import { counted, lengthText } from '@yard-brace/core';
@@ -152,6 +153,8 @@ export class YardsPage {
   protected readonly momentText = momentText;
 
   constructor() {
+    // What was imported into a yard would lie over the list of them.
+    inject(ImportReports).fold();
     void this.load();
   }
 

@@ -53,7 +53,10 @@ describe('the intake step', () => {
     }));
     await open({ ...document, nodes: apart });
     const split = spyOn(bench.get(ShelfStore), 'splitIntoPieces').and.resolveTo(3);
-    const turned = spyOn(bench.get(Router), 'navigate').and.resolveTo(true);
+    const turned = spyOn(bench.get(Router), 'navigate').and.callFake(async () => {
+      bench.notices.leave();
+      return true;
+    });
     await page.press('Split into 3 pieces');
     expect(turned).toHaveBeenCalledWith(['/yards', 1]);
     expect(split.calls.mostRecent().args[0]).toEqual(jasmine.objectContaining({ id: 1, remove: false }));

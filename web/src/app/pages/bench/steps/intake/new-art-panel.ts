@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { BESIDE_EXTENSIONS, lengthText, MESH_EXTENSIONS } from '@yard-brace/core';
+import { BESIDE_EXTENSIONS, lengthText, MESH_EXTENSIONS, sortFiles } from '@yard-brace/core';
 import { NewArtStore } from '../../../../state/new-art-store';
-import { sortFiles } from '../../../../state/sort-files';
+import { placed } from '../../../../state/dropped-files';
 import { Check } from '../../../../ui/check';
 import { FactTable } from '../../../../ui/fact-table';
 import { BECAME, fitSummary, misfits, newArtSummary, partDetail, pivotOutcome } from './new-art-texts';
@@ -86,8 +86,9 @@ export class NewArtPanel {
   protected readonly fitSummary = computed(() => fitSummary(this.compared()?.fits ?? []));
 
   protected chosen(input: HTMLInputElement): void {
-    const [first] = sortFiles([...(input.files ?? [])]).meshes;
+    const [first] = sortFiles([...(input.files ?? [])].map(placed)).meshes;
     input.value = '';
-    if (first) void this.store.compare(first);
+    if (first)
+      void this.store.compare({ file: first.file.file, beside: first.beside.map(({ file }) => file) });
   }
 }

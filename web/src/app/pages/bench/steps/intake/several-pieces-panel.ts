@@ -47,10 +47,10 @@ export class SeveralPiecesPanel {
       const { document } = this.bench;
       const remove = this.removing();
       const added = await this.shelf.splitIntoPieces({ yardId: yard.id, id, version, document, remove });
+      await this.router.navigate(['/yards', yard.id]);
       this.notices.say(
         `${document.name} was split into ${counted(added, 'piece')}; it ${remove ? 'was removed' : 'stays on the shelf'}.`,
       );
-      await this.router.navigate(['/yards', yard.id]);
     } catch (error) {
       if (!(error instanceof Stopped)) this.notices.error(error);
     }

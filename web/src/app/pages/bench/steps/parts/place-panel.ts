@@ -42,7 +42,7 @@ const AXIS_NAMES = ['x', 'y', 'z'] as const;
             <yb-amount
               [value]="position[i]!"
               [label]="'Position ' + axis + ' of ' + (place() ? 'the part' : 'the piece')"
-              [width]="78"
+              [width]="74"
               (changed)="moveAxis(i, $event)"
             />
           }
@@ -57,7 +57,7 @@ const AXIS_NAMES = ['x', 'y', 'z'] as const;
               unit="°"
               [digits]="2"
               [label]="'Rotation ' + axis + ' of the part'"
-              [width]="78"
+              [width]="74"
               (changed)="turnAxis(i, $event)"
             />
           }
@@ -69,7 +69,7 @@ const AXIS_NAMES = ['x', 'y', 'z'] as const;
               [value]="place.scale[i]!"
               [label]="'Scale ' + axis + ' of the part'"
               [digits]="5"
-              [width]="78"
+              [width]="74"
               (changed)="scaleAxis(i, $event)"
             />
           }

@@ -1,9 +1,8 @@
-import { atPath } from './dropped-files';
-import { sortFiles } from './sort-files';
+import { besideFiles, type FileAmongOthers, sortFiles } from './sort-files.js';
 
-const file = (name: string) => new File(['x'], name);
-const at = (path: string) => atPath(file(path.split('/').pop()!), path);
-const names = (files: File[]) => files.map(({ name }) => name);
+const at = (path: string): FileAmongOthers => ({ name: path.split('/').pop()!, path });
+const file = at;
+const names = (files: readonly FileAmongOthers[]) => files.map(({ name }) => name);
 
 describe('sortFiles', () => {
   it('offers everything known to each mesh, and says why the rest is ignored', () => {
@@ -37,6 +36,25 @@ describe('sortFiles', () => {
       [files[1]!, files[2]!],
       [files[4]!, files[5]!],
     ]);
+  });
+
+  it('lets the file of a collision come with its model, of its own folder only', () => {
+    const files = [
+      'quay/wall.obj',
+      'quay/wall_collision.obj',
+      'loft/wall.obj',
+      'loft/post_collision.obj',
+    ].map(at);
+    expect(sortFiles(files).meshes.map(({ file, beside }) => [file.path, names(beside)])).toEqual([
+      ['quay/wall.obj', ['wall_collision.obj']],
+      ['loft/wall.obj', []],
+      ['loft/post_collision.obj', []],
+    ]);
+  });
+
+  it('offers everything to a manifest, models too', () => {
+    const files = ['models/Post.glb', 'Post.manifest.json', 'other/Post.glb', 'notes.txt'].map(at);
+    expect(besideFiles(files[1]!, files)).toEqual([files[3]!, files[0]!]);
   });
 
   it('names a closed format, and what to export instead', () => {
