@@ -25,6 +25,13 @@ test('a program that falls over without a word counts as one failure', async () 
   assert.deepEqual({ passed, failed }, { passed: 0, failed: 1 });
 });
 
+test('its last lines are kept, where it tells what failed', async () => {
+  const { end } = await counted(
+    'for (let i = 1; i <= 200; i++) console.log("line " + i); process.exitCode = 1',
+  );
+  assert.match(end, /^line 141\n[^]*\nline 200$/);
+});
+
 test('a program that runs aside gives way, as one of many and as a session', async () => {
   const { said } = await counted(
     `setTimeout(() => {

@@ -46,12 +46,13 @@ const PARTS = {
   lint: async (options) => {
     const none = () => ({ passed: 0, failed: 0 });
     const npx = (...args) => runCounted('npx', ['--no-install', ...args], { ...options, count: none });
-    const codes = [
-      (await npx('eslint', '.')).code,
-      (await npx('prettier', '--check', '--log-level', 'warn', '.')).code,
-    ];
-    const failed = codes.filter(Boolean).length;
-    return { passed: codes.length - failed, failed };
+    const done = [await npx('eslint', '.'), await npx('prettier', '--check', '--log-level', 'warn', '.')];
+    const failures = done.filter(({ code }) => code);
+    return {
+      passed: done.length - failures.length,
+      failed: failures.length,
+      end: failures.map(({ end }) => end).join('\n'),
+    };
   },
   demo: (options) => jasmine('demo', options),
   cli: (options) => jasmine('cli', options),
@@ -72,11 +73,13 @@ await run(async () => {
   await buildCode();
   const total = { passed: 0, failed: 0 };
   const lines = [];
+  const ends = [];
   const runPart = async (part, options = {}) => {
     const start = Date.now();
-    const { passed, failed } = await PARTS[part]({ browser, ...options });
+    const { passed, failed, end } = await PARTS[part]({ browser, ...options });
     total.passed += passed;
     total.failed += failed;
+    if (failed) ends.push(`\n== ${part} failed, its end once more\n${end}\n`);
     lines.push(
       `${part.padEnd(14)}${String(passed).padStart(5)} passed, ${failed} failed, ${((Date.now() - start) / 1000).toFixed(0)} s`,
     );
@@ -106,7 +109,9 @@ await run(async () => {
   if (waiting.size === 1) await runShown([...waiting][0]);
   else await Promise.all([lane(() => true), lane(() => true)]);
   await beside;
-  process.stdout.write(`\n${lines.join('\n')}\n${total.passed} passed, ${total.failed} failed\n`);
+  process.stdout.write(
+    `${ends.join('')}\n${lines.join('\n')}\n${total.passed} passed, ${total.failed} failed\n`,
+  );
   process.exitCode = total.failed === 0 ? 0 : 1;
 });
 

@@ -2,7 +2,7 @@ module.exports = (config) =>
   config.set({
     frameworks: ['jasmine'],
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
-    reporters: ['progress'],
+    reporters: ['dots'],
     browsers: ['Chromium'],
     customLaunchers: require('../tools/lib/karma-browser.cjs'),
     client: { jasmine: { random: false, timeoutInterval: 20_000 } },

@@ -37,7 +37,7 @@ test('a recipe made of what was done to the bollard is tried on the buoy, run on
   await bringIn(page, ...files.flat());
   await expect(page.getByTestId('import-report')).toContainText('7 of', { timeout: 60_000 });
   await page.getByTestId('import-report').getByRole('button', { name: 'Dismiss' }).click();
-  await page.getByRole('link', { name: 'Bollard' }).click();
+  await page.getByRole('link', { name: 'Bollard', exact: true }).click();
   await drawn(page);
   await openStep(page, 'size');
   await openStep(page, 'pivot');

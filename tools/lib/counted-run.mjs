@@ -4,6 +4,7 @@ import { constants, setPriority } from 'node:os';
 import { HOUSE } from './house.mjs';
 
 const LIMIT_MIN = 15;
+const END_LINES = 60;
 
 /**
  * Run a test program, show what it says, and count. A program that fails or counts nothing without saying
@@ -61,17 +62,27 @@ export function runCounted(
     const limit = setTimeout(() => {
       endGroup();
       show(`${command} ${args.join(' ')} did not end within ${limitMin} minutes and was ended.\n`);
-      done({ passed: count(output).passed, failed: Math.max(1, count(output).failed), code: 1 });
+      done({
+        passed: count(output).passed,
+        failed: Math.max(1, count(output).failed),
+        code: 1,
+        end: endOf(output),
+      });
     }, limitMin * 60_000);
     child.on('error', (error) => {
       show(`${error.message}\n`);
-      done({ passed: 0, failed: 1, code: 1 });
+      done({ passed: 0, failed: 1, code: 1, end: error.message });
     });
     child.on('close', (code) => {
       const { passed, failed } = count(output);
-      done({ passed, failed: code !== 0 && failed === 0 ? 1 : failed, code });
+      done({ passed, failed: code !== 0 && failed === 0 ? 1 : failed, code, end: endOf(output) });
     });
   });
+}
+
+/** Where a program tells what failed: in its last lines. */
+function endOf(output) {
+  return output.trimEnd().split('\n').slice(-END_LINES).join('\n');
 }
 
 /** Others go before a process that leads a session of its own. */
