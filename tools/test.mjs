@@ -10,10 +10,7 @@ import { sweepTemporary, temporaryFolder } from './lib/temporary.mjs';
 /** Minutes that are far too many for the longest part: a slow machine takes twice as long as another. */
 const LONG_MIN = 50;
 
-/**
- * Each part runs one program and knows how that program counts. Those that take long come first: two go at a time,
- * and what is short fills the gaps.
- */
+/** Each part runs one program and knows how that program counts. */
 const PARTS = {
   e2e: ({ browser, ...options }) =>
     runCounted('npx', ['--no-install', 'playwright', 'test'], {
@@ -24,7 +21,7 @@ const PARTS = {
       limitMin: LONG_MIN,
     }),
   tools: (options) =>
-    runCounted('node', ['--test', '--test-reporter=tap', ...testsOf('tools')], {
+    runCounted('node', ['--test', '--test-reporter=tap', '--test-concurrency=2', ...testsOf('tools')], {
       ...options,
       count: countTap,
     }),
@@ -43,40 +40,41 @@ const PARTS = {
       count: countKarma,
     }),
   server: (options) => withDatabase((env) => jasmine('server', { ...options, env })),
-  lint: async (options) => {
-    const none = () => ({ passed: 0, failed: 0 });
-    const npx = (...args) => runCounted('npx', ['--no-install', ...args], { ...options, count: none });
-    const done = [await npx('eslint', '.'), await npx('prettier', '--check', '--log-level', 'warn', '.')];
-    const failures = done.filter(({ code }) => code);
-    return {
-      passed: done.length - failures.length,
-      failed: failures.length,
-      end: failures.map(({ end }) => end).join('\n'),
-    };
-  },
+  format: (options) => checker(['prettier', '--check', '--log-level', 'warn', '.'], options),
+  lint: (options) => checker(['eslint', '.'], options),
   demo: (options) => jasmine('demo', options),
   cli: (options) => jasmine('cli', options),
   trial: (options) => jasmine('trial', options),
   contract: (options) => jasmine('contract', options),
 };
 
-/** What only computes goes on beside the real interface, in what that leaves of the machine: its time-outs are real ones. */
-const BESIDE_E2E = ['core', 'lint', 'demo', 'core-browser', 'contract'];
+/**
+ * What only computes goes on at the lowest priority beside the rest, in what that leaves of the machine: the real
+ * interface has real time-outs. Those that take long come first.
+ */
+const ASIDE = ['format', 'core', 'core-browser', 'web', 'lint', 'demo', 'cli', 'trial', 'contract'];
+const NEEDS_CLIENT = ['e2e', 'tools'];
 
 await run(async () => {
   const asked = process.argv.slice(2);
   const unknown = asked.find((part) => !(part in PARTS));
   if (unknown) throw new Stop(`There is no part “${unknown}”; there are ${Object.keys(PARTS).join(', ')}.`);
   const parts = asked.length ? asked : Object.keys(PARTS);
+  const shown = parts.length === 1 ? parts[0] : 'e2e';
   await sweepTemporary();
   const { browser } = await bootstrap(['database', 'browser']);
-  await buildCode();
   const total = { passed: 0, failed: 0 };
   const lines = [];
   const ends = [];
+  /** One of them is shown as it goes, the others whole when they are done. */
   const runPart = async (part, options = {}) => {
+    if (!parts.includes(part)) return;
+    const said = [];
+    if (part === shown) say(`\n== ${part}`);
+    else options.show = (chunk) => said.push(chunk);
     const start = Date.now();
     const { passed, failed, end } = await PARTS[part]({ browser, ...options });
+    if (part !== shown) say(`\n== ${part}\n${said.join('')}`);
     total.passed += passed;
     total.failed += failed;
     if (failed) ends.push(`\n== ${part} failed, its end once more\n${end}\n`);
@@ -84,31 +82,22 @@ await run(async () => {
       `${part.padEnd(14)}${String(passed).padStart(5)} passed, ${failed} failed, ${((Date.now() - start) / 1000).toFixed(0)} s`,
     );
   };
-  /** As it goes. */
-  const runShown = async (part) => {
-    say(`\n== ${part}`);
-    await runPart(part);
+  const code = buildCode();
+  const client = parts.some((part) => NEEDS_CLIENT.includes(part)) ? code.then(buildWeb) : code;
+  const inTurn = async () => {
+    await client;
+    await runPart('e2e');
+    await runPart('tools');
   };
-  const waiting = new Set(parts.filter((part) => part !== 'e2e'));
-  /** One after the other, each shown whole when it is done. */
-  const lane = async (mayTake, options) => {
-    for (;;) {
-      const part = [...waiting].find(mayTake);
-      if (!part) return;
-      waiting.delete(part);
-      const said = [];
-      await runPart(part, { ...options, show: (chunk) => said.push(chunk) });
-      say(`\n== ${part}\n${said.join('')}`);
+  const aside = async () => {
+    for (const part of ASIDE) {
+      if (part !== 'format') await code;
+      // It compiles the client as well, with the same cache.
+      if (part === 'web') await client;
+      await runPart(part, { aside: parts.length > 1, limitMin: LONG_MIN });
     }
   };
-  let e2eRuns = parts.includes('e2e');
-  const beside = lane((part) => e2eRuns && BESIDE_E2E.includes(part), { aside: true, limitMin: LONG_MIN });
-  if (e2eRuns || waiting.has('tools')) await buildWeb();
-  if (e2eRuns) await runShown('e2e');
-  e2eRuns = false;
-  if (waiting.size === 1) await runShown([...waiting][0]);
-  else await Promise.all([lane(() => true), lane(() => true)]);
-  await beside;
+  await Promise.all([inTurn(), code.then(() => runPart('server')), aside()]);
   process.stdout.write(
     `${ends.join('')}\n${lines.join('\n')}\n${total.passed} passed, ${total.failed} failed\n`,
   );
@@ -119,6 +108,15 @@ function testsOf(folder) {
   return readdirSync(inHouse(folder))
     .filter((name) => name.endsWith('.test.mjs'))
     .map((name) => `${folder}/${name}`);
+}
+
+/** A program that counts nothing: it finds something or it does not. */
+async function checker(command, options) {
+  const { code, end } = await runCounted('npx', ['--no-install', ...command], {
+    ...options,
+    count: () => ({ passed: 0, failed: 0 }),
+  });
+  return { passed: code ? 0 : 1, failed: code ? 1 : 0, end };
 }
 
 function jasmine(name, options) {

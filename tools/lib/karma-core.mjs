@@ -6,12 +6,13 @@ import { build } from 'esbuild';
 import karma from 'karma';
 import { inHouse } from './house.mjs';
 
-// The core's specs once more, in Chromium: one bundle, made from what was compiled. Those that take long and ask nothing
-// of the engine that `sameEverywhere` does not (`*.long.spec.ts`) run in Node alone.
+// The core's specs once more, in Chromium: one bundle, made from what was compiled. Those that only compute, or take long
+// (`*.long.spec.ts`), run in Node alone: that engines agree, byte for byte, is what `same-everywhere.spec` holds them to.
+const COMPUTES = /^(decompose|fit|compare|hull)\//;
 const require = createRequire(import.meta.url);
 const folder = mkdtempSync(join(tmpdir(), 'yard-brace-karma-'));
 const specs = readdirSync(inHouse('core/dist'), { recursive: true })
-  .filter((name) => name.endsWith('.spec.js') && !name.endsWith('.long.spec.js'))
+  .filter((name) => name.endsWith('.spec.js') && !name.endsWith('.long.spec.js') && !COMPUTES.test(name))
   .sort();
 const entry = join(folder, 'specs.js');
 // What Node works out, for the browser to be compared with: set before any spec is loaded.
