@@ -98,6 +98,22 @@ await run(async () => {
     const { benchShelf } = await import('./lib/bench-shelf.mjs');
     return benchShelf(browser, (line) => process.stdout.write(`${line}\n`));
   }
+  if (process.argv.includes('--large')) {
+    const { browser } = await bootstrap(['database', 'browser']);
+    await buildCode();
+    await buildWeb();
+    const { benchLarge } = await import('./lib/bench-large.mjs');
+    const folder = mkdtempSync(join(tmpdir(), 'yard-brace-bench-'));
+    process.stdout.write(
+      '| what | read and drawn | shapes | delivered | read back |\n|---|---|---|---|---|\n',
+    );
+    try {
+      await benchLarge(browser, folder, (line) => process.stdout.write(`${line}\n`));
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
+    }
+    return;
+  }
   if (process.argv.includes('--yard')) {
     await bootstrap(['database']);
     await buildCode();

@@ -10,6 +10,8 @@ import { sweepTemporary, temporaryFolder } from './lib/temporary.mjs';
 /** Minutes that are far too many for the longest part: a slow machine takes twice as long as another. */
 const LONG_MIN = 50;
 
+const FUZZ = 'tools/fuzz.test.mjs';
+
 /** Each part runs one program and knows how that program counts. */
 const PARTS = {
   e2e: ({ browser, ...options }) =>
@@ -21,10 +23,11 @@ const PARTS = {
       limitMin: LONG_MIN,
     }),
   tools: (options) =>
-    runCounted('node', ['--test', '--test-reporter=tap', '--test-concurrency=2', ...testsOf('tools')], {
-      ...options,
-      count: countTap,
-    }),
+    nodeTests(
+      testsOf('tools').filter((name) => name !== FUZZ),
+      options,
+    ),
+  fuzz: (options) => nodeTests([FUZZ], options),
   core: (options) => jasmine('core', options),
   'core-browser': ({ browser, ...options }) =>
     runCounted('node', ['tools/lib/karma-core.mjs'], {
@@ -52,7 +55,7 @@ const PARTS = {
  * What only computes goes on at the lowest priority beside the rest, in what that leaves of the machine: the real
  * interface has real time-outs. Those that take long come first.
  */
-const ASIDE = ['format', 'core', 'core-browser', 'web', 'lint', 'demo', 'cli', 'trial', 'contract'];
+const ASIDE = ['format', 'core', 'core-browser', 'web', 'lint', 'demo', 'cli', 'fuzz', 'trial', 'contract'];
 const NEEDS_CLIENT = ['e2e', 'tools'];
 
 await run(async () => {
@@ -108,6 +111,13 @@ function testsOf(folder) {
   return readdirSync(inHouse(folder))
     .filter((name) => name.endsWith('.test.mjs'))
     .map((name) => `${folder}/${name}`);
+}
+
+function nodeTests(files, options) {
+  return runCounted('node', ['--test', '--test-reporter=tap', '--test-concurrency=2', ...files], {
+    ...options,
+    count: countTap,
+  });
 }
 
 /** A program that counts nothing: it finds something or it does not. */

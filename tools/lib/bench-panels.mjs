@@ -54,7 +54,7 @@ export const benchPanels = (browser, nodes) =>
   });
 
 /** So many loose boxes in rows, each an object of its own. */
-function planks(count) {
+export function planks(count) {
   const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((c) => [c & 1, (c >> 1) & 1, c >> 2]);
   const sides = ['1 3 4 2', '5 6 8 7', '1 2 6 5', '3 7 8 4', '1 5 7 3', '2 4 8 6'];
   const lines = [];

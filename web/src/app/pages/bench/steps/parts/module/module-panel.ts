@@ -51,19 +51,19 @@ const DIRECTIONS: readonly Option<0 | 1 | 2>[] = [
       />
       @switch (act()) {
         @case ('cut') {
-          <yb-module-cut />
+          <yb-module-cut class="panel" />
         }
         @case ('repeat') {
-          <yb-module-repeat />
+          <yb-module-repeat class="panel" />
         }
         @case ('bend') {
-          <yb-module-bend />
+          <yb-module-bend class="panel" />
         }
         @case ('stretch') {
-          <yb-module-stretch />
+          <yb-module-stretch class="panel" />
         }
         @case ('line') {
-          <yb-module-line />
+          <yb-module-line class="panel" />
         }
       }
     </section>
