@@ -1,4 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { bootstrap } from './lib/bootstrap.mjs';
@@ -21,6 +22,7 @@ await run(async () => {
     limitMs: 2000,
     kinds: values.kind ? [values.kind] : undefined,
     only: values.only,
+    lanes: availableParallelism(),
     say,
   });
   say(`slowest: ${Math.round(slowest.ms)} ms, ${slowest.name}`);

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import * as core from '@yard-brace/core';
 import { mm, percent } from './bench-convex.mjs';
 import { CLEAN, UNSEEN, yardPieces } from './convex-pieces.mjs';
+import { compile } from './build.mjs';
 import { inHouse } from './house.mjs';
 import { say } from './say.mjs';
 import { shell } from './shell.mjs';
@@ -45,7 +46,7 @@ async function builtCore(revision, folder) {
   });
   await shell('tar', ['-xf', archive, '-C', folder], { what: 'unpacking the revision' });
   symlinkSync(inHouse('node_modules'), join(folder, 'node_modules'));
-  await shell('npx', ['--no-install', 'tsc', '-p', join(folder, 'core')], { what: `compiling ${revision}` });
+  await compile('-p', join(folder, 'core'));
   return join(folder, 'core', 'dist', 'index.js');
 }
 

@@ -22,10 +22,14 @@ export function buildCode() {
   ];
   return whenChanged('code', [...CODE, ...packages.flatMap(packageFiles)], outputs, async () => {
     say('Compiling …');
-    await shell('npx', ['--no-install', 'tsc', '-b'], { what: 'compiling' });
+    await compile('-b');
     await bundleCore();
   });
 }
+
+/** The client's compiler needs TypeScript 5; what runs in Node is compiled by its native successor, to the same code in a third of the time. */
+export const compile = (...options) =>
+  shell(process.execPath, [inHouse('node_modules/typescript-7/bin/tsc'), ...options], { what: 'compiling' });
 
 /** Every process and thread loads the core: hundreds of small modules take Node twice as long as one of them all. */
 function bundleCore() {

@@ -118,7 +118,15 @@ describe('a USD layer of another program', () => {
     expect(await fault(mesh().replace('[4, 4, 4, 4, 4, 4]', '[4, 4, 4, 4, 4]'))).toContain(
       'its faces have 20 corners, and 24 are listed',
     );
-    expect(await fault(mesh().replace('[0, 1, 3, 2,', '[0, 1, 3, 99,'))).toContain('names point 99 of 8');
+    expect(await fault(mesh().replace('[0, 1, 3, 2,', '[0, 1, 3, 99,'))).toContain(
+      'corner 4 names point 99, and there are 8',
+    );
+    expect(await fault(mesh().replace('[0, 1, 3, 2,', '[0, 1, 3, nan,'))).toContain(
+      'corner 4 names no number of a point',
+    );
+    expect(await fault(mesh().replace('[4, 4, 4,', '[4, nan, 4,'))).toContain(
+      'face 2 has no number of corners',
+    );
     expect(await fault(mesh('normal3f[] normals = [(0, 0, 1)] ( interpolation = "vertex" )'))).toContain(
       'normals has too few values',
     );

@@ -9,7 +9,9 @@ import { MAX_BYTES, spoiled } from './spoil-bytes.mjs';
 import { spoiledValue } from './spoil-value.mjs';
 import { valueOfSchema } from './value-of-schema.mjs';
 
-const EXTENSIONS = ['obj', 'mtl', 'glb', 'gltf', 'dae', 'stl', 'ply'];
+const EXTENSIONS = [...core.MESH_EXTENSIONS, 'mtl', 'bin'];
+/** Good files are small where there are such: more of them are tried in the same time. */
+const SMALL_BYTES = 1 << 18;
 /** Sample pieces that are delivered to be spoiled: small, with parts, shapes and pictures among them. */
 const DELIVERED = 4;
 const DELIVERED_TRIANGLES = 4000;
@@ -30,27 +32,37 @@ export const KINDS = {
   schemas: schemaSubjects,
 };
 
-/** The sample yard's files, in every format that they come in. */
+/** The sample yard's files as they come, and its small pieces as they leave for a target, in every format. */
 async function readerSubjects() {
   const good = new Map();
-  for (const { files } of await samplePieces()) {
-    const [main, ...beside] = files;
-    for (const file of files) {
-      const extension = /\.([^.]+)$/.exec(file.name)?.[1].toLowerCase();
-      if (!EXTENSIONS.includes(extension) || file.bytes.length > MAX_BYTES) continue;
-      good.set(extension, [...(good.get(extension) ?? []), { spoil: file, main, beside }]);
+  const take = ([main, ...beside]) => {
+    for (const spoil of [main, ...beside]) {
+      const extension = core.extensionOf(spoil.name);
+      if (!EXTENSIONS.includes(extension) || spoil.bytes.length > MAX_BYTES) continue;
+      good.set(extension, [...(good.get(extension) ?? []), { spoil, main, beside }]);
     }
-  }
-  return EXTENSIONS.filter((extension) => good.has(extension)).map((name) => ({
-    name,
-    next(next) {
-      const { spoil, main, beside } = oneOf(good.get(name), next);
-      const bytes = spoiled(spoil.bytes, next);
-      const { name: file, bytes: mainBytes } = spoil === main ? { ...main, bytes } : main;
-      const others = beside.map((each) => (each === spoil ? { ...each, bytes } : each));
-      return { label: spoil.name, task: { kind: 'file', name: file, bytes: mainBytes, beside: others } };
-    },
-  }));
+  };
+  for (const { files } of await samplePieces()) take(files);
+  const pieces = await smallPieces();
+  for (const { profile, container } of inEveryContainer())
+    for (const { files } of await deliveriesOf(pieces, profile, container))
+      take([
+        files.find(({ name }) => core.extensionOf(name) === container),
+        ...files.filter(({ name }) => core.isBesideFile(name)),
+      ]);
+  return [...good].map(([name, all]) => {
+    const small = all.filter(({ main }) => main.bytes.length <= SMALL_BYTES);
+    return {
+      name,
+      next(next) {
+        const { spoil, main, beside } = oneOf(small.length ? small : all, next);
+        const bytes = spoiled(spoil.bytes, next);
+        const { name: file, bytes: mainBytes } = spoil === main ? { ...main, bytes } : main;
+        const others = beside.map((each) => (each === spoil ? { ...each, bytes } : each));
+        return { label: spoil.name, task: { kind: 'file', name: file, bytes: mainBytes, beside: others } };
+      },
+    };
+  });
 }
 
 /** Meshes and packs of them as pages send them, manifests beside deliveries, and archives of yards. */
@@ -103,17 +115,7 @@ async function readBackSubjects() {
   const subjects = [];
   for (const profile of core.PROFILES)
     for (const container of profile.containers) {
-      const good = [];
-      for (const { document, sources } of pieces) {
-        let named = document;
-        for (const { edit } of core.nameFaultsOf(core.planDelivery(named, profile, { container })).fixes)
-          named = core.applyEdit(named, edit);
-        const plan = await core.planToDeliver(named, profile, { container });
-        good.push({
-          files: await core.writePlan(plan, sources),
-          expected: core.expectationOfPlan(plan, sources.meshOf),
-        });
-      }
+      const good = await deliveriesOf(pieces, profile, container);
       subjects.push({
         name: `${profile.id} .${container}`,
         next(next) {
@@ -130,6 +132,29 @@ async function readBackSubjects() {
       });
     }
   return subjects;
+}
+
+/** Each container once, with the first target that takes it. */
+const inEveryContainer = () =>
+  [...new Set(core.PROFILES.flatMap(({ containers }) => containers))].map((container) => ({
+    container,
+    profile: core.PROFILES.find(({ containers }) => containers.includes(container)),
+  }));
+
+/** Pieces as files for a target, with what its read-back should find. */
+async function deliveriesOf(pieces, profile, container) {
+  const deliveries = [];
+  for (const { document, sources } of pieces) {
+    let named = document;
+    for (const { edit } of core.nameFaultsOf(core.planDelivery(named, profile, { container })).fixes)
+      named = core.applyEdit(named, edit);
+    const plan = await core.planToDeliver(named, profile, { container });
+    deliveries.push({
+      files: await core.writePlan(plan, sources),
+      expected: core.expectationOfPlan(plan, sources.meshOf),
+    });
+  }
+  return deliveries;
 }
 
 async function smallPieces() {

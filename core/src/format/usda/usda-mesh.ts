@@ -24,14 +24,17 @@ export function readMesh(file: string, prim: UsdaPrim, materialOf: (path: string
   if (points.length % 3) fail(`its points are ${points.length} numbers, and three make a point`);
   const n = points.length / 3;
   let total = 0;
-  for (const count of counts) {
-    if (!(count >= 3) || !Number.isInteger(count)) fail(`a face has ${count} corners`);
+  for (const [i, count] of counts.entries()) {
+    if (!(count >= 3) || !Number.isInteger(count))
+      fail(`face ${i + 1} has ${Number.isNaN(count) ? 'no number of' : count} corners`);
     total += count;
   }
   if (total !== corners.length) fail(`its faces have ${total} corners, and ${corners.length} are listed`);
-  for (const corner of corners)
+  for (const [i, corner] of corners.entries())
     if (!(corner >= 0 && corner < n) || !Number.isInteger(corner))
-      fail(`a corner names point ${corner} of ${n}`);
+      fail(
+        `corner ${i + 1} names ${Number.isNaN(corner) ? 'no number of a point' : `point ${corner}`}, and there are ${n}`,
+      );
 
   const extra: PerCorner[] = [];
   const take = (name: string, width: number): PerCorner | null => {
