@@ -1,8 +1,8 @@
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
 
-/** Work may take so many times its limit until what comes after the part that is timed is done as well. */
-const PATIENCE = 5;
+/** Work may take so many times its limit until what comes after the part that is timed, such as a survey, is done as well. */
+const PATIENCE = 15;
 
 /** Tries one spoiled thing after the other on a thread that may take so much time and memory for each. */
 export class HeldThread {
