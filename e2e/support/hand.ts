@@ -46,6 +46,8 @@ export class Hand {
   async keep(): Promise<void> {
     await this.page.getByTestId('proposal').waitFor({ timeout: 30_000 });
     await this.click(this.page.getByTestId('keep'));
+    // What is pressed while the card closes up after it may have moved on by the time it is let go.
+    await this.page.getByTestId('proposal').waitFor({ state: 'detached' });
   }
 
   /** The figure of one measure, once the set as it is was judged. */
