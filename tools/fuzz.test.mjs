@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { MESH_EXTENSIONS } from '@yard-brace/core';
 import { fuzz } from './lib/fuzz/fuzz.mjs';
 import { random } from './lib/fuzz/random.mjs';
 import { spoiled } from './lib/fuzz/spoil-bytes.mjs';
@@ -27,6 +28,8 @@ for (const [kind, name] of Object.entries(NAMES))
       ),
       [],
     );
+    if (kind === 'readers')
+      assert.deepEqual(Object.keys(counts).sort(), [...MESH_EXTENSIONS, 'mtl', 'bin'].sort());
     const all = Object.values(counts);
     assert.ok(
       all.every(({ refused }) => refused > 0),

@@ -14,6 +14,10 @@ const folder = mkdtempSync(join(tmpdir(), 'yard-brace-karma-'));
 const specs = readdirSync(inHouse('core/dist'), { recursive: true })
   .filter((name) => name.endsWith('.spec.js') && !name.endsWith('.long.spec.js') && !COMPUTES.test(name))
   .sort();
+if (!specs.includes('testing/same-everywhere.spec.js'))
+  throw new Error(
+    'The spec that compares engines, core/src/testing/same-everywhere.spec.ts, is not among those for the browser.',
+  );
 const entry = join(folder, 'specs.js');
 // What Node works out, for the browser to be compared with: set before any spec is loaded.
 const { sameEverywhere, sameRecipe } = await import(inHouse('core/dist/testing/same-everywhere.js'));
