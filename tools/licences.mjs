@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { format } from 'prettier';
 import { inHouse } from './lib/house.mjs';
 import { run, say } from './lib/say.mjs';
 
@@ -126,7 +127,7 @@ await run(async () => {
     process.exitCode = foreign.length || status ? 1 : 0;
     return;
   }
-  writeFileSync(inHouse('docs/licences.md'), markdown(packages));
+  writeFileSync(inHouse('docs/licences.md'), await format(markdown(packages), { parser: 'markdown' }));
   writeFileSync(inHouse('docs/sbom.json'), `${JSON.stringify(billOfMaterials(packages), null, 2)}\n`);
   say(`${packages.length} packages`);
 });
