@@ -55,6 +55,12 @@ export class JobsStore implements OnDestroy {
     return job.id;
   }
 
+  /** A report tells more of its job than is known here: all are asked for at once. */
+  heard({ id, state, done, failed }: Job): void {
+    const known = this.all$.value.find((job) => job.id === id);
+    if (known && (known.state !== state || known.done !== done || known.failed !== failed)) void this.ask();
+  }
+
   stop = (id: number) => this.change(() => this.api.stopJob(id));
   goOn = (id: number) => this.change(() => this.api.goOnWithJob(id));
   /** Before all others that wait. */

@@ -192,6 +192,7 @@ export class JobPage {
       const report = await this.api.jobReport(id, 0);
       if (asked !== this.asked) return;
       this.report.set(report);
+      this.jobs.heard(report.job);
       if (this.shelf.yard?.id !== report.job.yard)
         this.shelf.load(report.job.yard).catch((error: unknown) => this.notices.error(error));
       if (report.job.state === 'running')

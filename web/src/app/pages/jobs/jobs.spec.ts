@@ -64,6 +64,19 @@ describe('jobs', () => {
     expect(moves).toEqual([1, 3]);
   });
 
+  it('are asked for at once when their report has moved on, so that the header does not lag behind it', async () => {
+    bench.api.work = [jobReport({ pieces: 4, waiting: 4 })];
+    store.watch(1);
+    const page = await show(JobPage, { jobId: 1 });
+    await bench.clock.move(RUNNING_AGAIN_MS);
+    is({ done: 4, waiting: 0, state: 'ended' });
+    // Its report is asked for a little after the jobs were.
+    await bench.clock.move(RUNNING_AGAIN_MS / 4);
+    await page.rest();
+    expect(page.one('[data-testid=job-state]').textContent).toContain('4 of 4');
+    expect(store['all$'].value[0]!.state).toBe('ended');
+  });
+
   it('stand in the header as one line with a count, and in a list with what can be done', async () => {
     bench.api.work = [
       jobReport({ id: 2, name: 'Later', pieces: 9 }),
