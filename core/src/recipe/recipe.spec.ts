@@ -30,6 +30,8 @@ import { expectAsInNode, sameRecipe } from '../testing/same-everywhere.js';
 import {
   figuresText,
   firstParameters,
+  type PieceFigures,
+  pieceFiguresSchema,
   type Recipe,
   recipeJsonSchema,
   recipeSchema,
@@ -160,8 +162,16 @@ describe('a recipe', () => {
     expect(done.leaving).toEqual([{ target: 'suffix-tags', choices: {} }]);
     expect(done.measured?.judged?.shapes.length).toBe(3);
     expect(figuresText(done.before, done.after)).toBe(
-      '3 parts to 2 parts, 48 triangles to 36 triangles, 0 shapes to 3 shapes, 0.00 mm off',
+      '2.20 × 2.00 × 0.25 m to 2.20 × 2.00 × 0.20 m, ' +
+        '3 parts to 2 parts, 48 triangles to 36 triangles, 0 shapes to 3 shapes, 0.00 mm off',
     );
+    // A size is told where it becomes another, and not where an earlier version kept none.
+    const sized = (x: number): PieceFigures => ({ ...done.after, size: [x, 0.02, 0.02] });
+    expect(figuresText(sized(4), sized(0.04))).toMatch(
+      /^4\.00 × 0\.02 × 0\.02 m to 40\.0 × 20\.0 × 20\.0 mm, 2 parts, /,
+    );
+    const { size: _, ...kept } = done.before;
+    expect(figuresText(pieceFiguresSchema.parse(kept), sized(0.04))).toMatch(/^3 parts to 2 parts, /);
     // What it did is a list of edits that come to the same on the piece as it was.
     const again = done.edits.map((edit) => editSchema.parse(JSON.parse(JSON.stringify(edit)))) as Edit[];
     const stored = (value: unknown): unknown => JSON.parse(JSON.stringify(value));

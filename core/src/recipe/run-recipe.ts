@@ -1,9 +1,11 @@
 import * as z from 'zod';
 import type { ProxyFacts } from '../check/index.js';
 import { DecomposeError, WrapError } from '../decompose/index.js';
-import { counted, lengthText } from '../math/figures.js';
+import { sizeOf } from '../math/bounds.js';
+import { counted, lengthText, sizeText } from '../math/figures.js';
+import { vec3Schema } from '../math/schemas.js';
 import { PatternError } from '../naming/index.js';
-import { type Edit, type PieceDocument, ReshapeError } from '../piece/index.js';
+import { artBounds, type Edit, type PieceDocument, ReshapeError } from '../piece/index.js';
 import { PlanError } from '../target/index.js';
 import type { Recipe, RecipeStep } from './recipe.js';
 import { RecipeWork, type RecipeWorkInput, type WantedDelivery } from './recipe-work.js';
@@ -23,6 +25,8 @@ export type StepReport = z.infer<typeof stepReportSchema>;
 
 /** A piece in figures. */
 export const pieceFiguresSchema = z.object({
+  /** of its art, metres; absent in what earlier versions stored */
+  size: vec3Schema.optional(),
   parts: z.number(),
   triangles: z.number(),
   shapes: z.number(),
@@ -130,6 +134,7 @@ const isRefusal = (error: unknown): error is Error => REFUSALS.some((kind) => er
 export function figuresOf(document: PieceDocument, measured: ProxyFacts | null): PieceFigures {
   const shapes = document.proxies.length;
   return {
+    size: sizeOf(artBounds(document)),
     parts: document.nodes.filter(({ mesh, aside }) => mesh !== null && !aside).length,
     triangles: document.whole.triangles,
     shapes,
@@ -145,7 +150,9 @@ export function figuresText(before: PieceFigures, after: PieceFigures): string {
   const off = (f: PieceFigures) =>
     f.excess === null || f.uncovered === null ? null : lengthText(Math.max(f.excess, f.uncovered));
   const [was, is] = [off(before), off(after)];
+  const [sizeWas, size] = [before, after].map((f) => (f.size ? sizeText(f.size) : null));
   return [
+    ...(sizeWas && size && sizeWas !== size ? [`${sizeWas} to ${size}`] : []),
     change('part', before.parts, after.parts),
     change('triangle', before.triangles, after.triangles),
     change('shape', before.shapes, after.shapes),

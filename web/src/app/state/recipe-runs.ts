@@ -7,6 +7,7 @@ import {
   type PieceFigures,
   type ProxyFacts,
   type Recipe,
+  sizeText,
   type StepReport,
   stepsOfHistory,
   type WantedDelivery,
@@ -104,6 +105,7 @@ export class RecipeRuns implements OnDestroy {
 
 function figuresOf(before: PieceFigures, after: PieceFigures): Figure[] {
   const rows: [string, (of: PieceFigures) => string][] = [
+    ['Size', ({ size }) => (size ? sizeText(size) : '–')],
     ['Parts', ({ parts }) => countText(parts)],
     ['Triangles', ({ triangles }) => countText(triangles)],
     ['Shapes', ({ shapes }) => countText(shapes)],

@@ -13,7 +13,7 @@ const recipe = (name: string, more: Partial<Recipe> = {}): Recipe => ({
   steps: [{ op: 'unit', parameters: { unit: 'cm' } }],
   ...more,
 });
-const FIGURES = { parts: 1, triangles: 4, shapes: 0, excess: null, uncovered: null };
+const FIGURES = { size: [2, 1, 1], parts: 1, triangles: 4, shapes: 0, excess: null, uncovered: null };
 const step = (outcome: StepReport['outcome'], says: string): StepReport => ({
   op: 'unit',
   label: 'Set the unit',
@@ -27,7 +27,7 @@ const tried = (edit: Edit | null, more: object = {}) => ({
   steps: [step('done', 'Its unit is cm.')],
   stopped: null,
   before: FIGURES,
-  after: { ...FIGURES, shapes: 2, excess: 0.01, uncovered: 0.002 },
+  after: { ...FIGURES, size: [0.02, 0.01, 0.01], shapes: 2, excess: 0.01, uncovered: 0.002 },
   edit,
   ...more,
 });
@@ -58,9 +58,11 @@ describe('recipes on the bench', () => {
     expect(page.one('[data-testid=recipes-to-try]').textContent).toContain('1 step · Alt+Q');
     await page.press('Try');
     expect(bench.proposals.proposal?.title).toBe(
-      'Centimetres: 1 part, 4 triangles, 0 shapes to 2 shapes, 10.0 mm off.',
+      'Centimetres: 2.00 × 1.00 × 1.00 m to 20.0 × 10.0 × 10.0 mm, 1 part, 4 triangles, 0 shapes to 2 shapes, 10.0 mm off.',
     );
-    expect(bench.proposals.proposal?.figures.map(({ now, next }) => `${now} ${next}`)).toContain('– 10.0 mm');
+    const figures = bench.proposals.proposal?.figures.map(({ now, next }) => `${now} ${next}`);
+    expect(figures).toContain('– 10.0 mm');
+    expect(figures).toContain('2.00 × 1.00 × 1.00 m 20.0 × 10.0 × 10.0 mm');
     expect(page.one('[data-testid=step-reports]').textContent).toContain('Its unit is cm.');
     bench.proposals.keep();
     expect(bench.store.document.unit.name).toBe('cm');
