@@ -17,6 +17,7 @@ import {
   textFile,
   watch,
 } from '../support/bench';
+import { expectNothingClipped } from '../support/layout';
 import { ObjText } from '../support/art';
 import { sampleFiles } from '../support/sample';
 
@@ -81,6 +82,7 @@ test('a recipe made of what was done to the bollard is tried on the buoy, run on
   await expect(page.getByAltText('Copings after')).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Take back Copings' }).click();
   await expect(item(page, 'Copings')).toContainText('taken back');
+  await expectNothingClipped(page, 'a report');
   await page.getByRole('link', { name: 'Copings' }).click();
   await expect(page.locator('[data-step=proxies]')).toContainText('no shapes yet');
   await page.getByTestId('jobs-line').click();

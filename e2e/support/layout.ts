@@ -8,8 +8,8 @@ export const WINDOWS = [
 ] as const;
 /**
  * What of the page is cut off, or lies over something else, as it stands: boxes whose content runs out of them to the
- * side, words that are shortened without a title that has them whole, controls over each other. What a narrow window
- * scrolls sideways as a whole is not lost.
+ * side, words that are shortened without a title that has them whole, words that run into each other, controls over each
+ * other. What a narrow window scrolls sideways as a whole is not lost.
  */
 export async function expectNothingClipped(page: Page, where: string): Promise<void> {
   // A chart takes a moment to follow its panel. All that is found on a test's way is told at once.
@@ -35,6 +35,25 @@ function faultsOfLayout(): string[] {
     } else if (overflowX !== 'visible' && !element.matches('main'))
       faults.push(`cut off by ${over} px: ${called(element)}`);
   }
+  // Words of two elements with no room between them: "Copingstaken back".
+  const texts: { words: string; first: DOMRect; last: DOMRect }[] = [];
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  while (walker.nextNode()) {
+    const text = walker.currentNode as Text;
+    const element = text.parentElement!;
+    if (!text.data.trim() || !seen(element) || element.matches(UNSEEN)) continue;
+    const range = document.createRange();
+    range.selectNodeContents(text);
+    const lines = [...range.getClientRects()].filter(({ width }) => width > 1);
+    if (lines.length) texts.push({ words: text.data, first: lines[0]!, last: lines.at(-1)! });
+  }
+  for (const a of texts.filter(({ words }) => /[\p{L}\p{N}]$/u.test(words)))
+    for (const b of texts.filter(({ words }) => /^[\p{L}\p{N}]/u.test(words))) {
+      const gap = b.first.left - a.last.right;
+      const high = Math.min(a.last.bottom, b.first.bottom) - Math.max(a.last.top, b.first.top);
+      if (a !== b && Math.abs(gap) < 2 && high > 6)
+        faults.push(`“${a.words.slice(-30)}” runs into “${b.words.slice(0, 30)}”`);
+    }
   const inside = (inner: DOMRect, outer: DOMRect) =>
     inner.left >= outer.left - 1 && inner.right <= outer.right + 1;
   const controls = [...document.querySelectorAll<HTMLElement>('main button, main input, main label, main a')]
