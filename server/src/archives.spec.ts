@@ -154,7 +154,7 @@ describe('a yard as one file', () => {
           return next === null ? [] : [[name, Buffer.from(next)]];
         }),
       );
-    const within = (table: string, from: string, to: string) =>
+    const within = (table: string, from: string | RegExp, to: string) =>
       changed((name, text) => (name.startsWith(`rows/${table}/`) ? text.replaceAll(from, to) : text));
     expect(await refused(Buffer.from('Dear all, this is a letter.'))).toContain('no archive of yards');
     expect(await refused(archive.subarray(0, archive.length >> 1))).toContain('Nothing was taken in');
@@ -183,6 +183,13 @@ describe('a yard as one file', () => {
     expect(await refused(await within('history_base', '{\\"format\\"', '{\\"form'))).toContain(
       'damaged at rows/history_base/',
     );
+    // A character that no hash has, in a number, in what the database keeps, and in the name of bytes.
+    for (const [table, from, to] of [
+      ['history_base', /"length":\d+/g, '"length":""'],
+      ['history_base', '"hash":"', '"hash":"\ufffd'],
+      ['revision_blob', '"blob_id":"', '"blob_id":"\ufffd'],
+    ] as const)
+      expect(await refused(await within(table, from, to))).toContain(`damaged at rows/${table}/`);
     // Broken off within heads, between entries and within their bytes.
     for (let at = 600; at < Math.min(6000, archive.length); at += 97)
       expect(await refused(archive.subarray(0, at))).toMatch(/ends too early|no archive/);

@@ -172,10 +172,9 @@ class Taking {
         `INSERT INTO ${table.name} (${names.map((each) => `\`${each}\``).join(', ')}) VALUES (${names.map(() => '?').join(', ')})`,
         names.map((each) => row[each]),
       )
-      .catch((error: { code?: string; errno?: number }) => {
+      .catch((error: object) => {
         // What the database itself refuses was changed by hand, or is of something else.
-        if (REFUSED.has(error.code ?? '') || error.errno === CONSTRAINT_FAILED) throw damaged(place);
-        throw error;
+        throw isOfItsData(error) ? damaged(place) : error;
       });
     if (table.id !== null)
       this.numbersOf(table.name).set(Number(old), this.options.keepNumbers ? Number(old) : insertId);
@@ -193,7 +192,8 @@ class Taking {
     const named = table.names[column];
     if (named === undefined) return value;
     if (named !== 'blob') return this.numberOf(named, Number(value), place);
-    const [row] = await this.runner.query('SELECT id FROM `blob` WHERE sha256 = ?', [String(value)]);
+    if (!SHA256.test(String(value))) throw damaged(place);
+    const [row] = await this.runner.query('SELECT id FROM `blob` WHERE sha256 = ?', [value]);
     if (!row) throw damaged(place);
     return row.id;
   }
@@ -237,17 +237,10 @@ class Taking {
 type Row = Record<string, unknown>;
 const rowSchema = z.record(z.string().max(60), z.union([z.string(), z.number(), z.boolean(), z.null()]));
 const revisionEditsSchema = z.array(z.tuple([z.number().int(), z.string(), z.number().int()]));
-/** What the database says of a text that is no JSON; its client knows no name for it. */
-const CONSTRAINT_FAILED = 4025;
-const REFUSED = new Set([
-  'ER_DUP_ENTRY',
-  'ER_BAD_NULL_ERROR',
-  'ER_NO_DEFAULT_FOR_FIELD',
-  'ER_DATA_TOO_LONG',
-  'ER_TRUNCATED_WRONG_VALUE',
-  'ER_WARN_DATA_OUT_OF_RANGE',
-  'ER_NO_REFERENCED_ROW_2',
-]);
+/** Of the database's errors, those that are about what it was given: of the SQL standard's classes 22 and 23. */
+const isOfItsData = ({ sqlState, code }: { sqlState?: string; code?: string }): boolean =>
+  /^2[23]/.test(sqlState ?? '') || code === 'ER_NO_DEFAULT_FOR_FIELD';
+const SHA256 = /^[0-9a-f]{64}$/;
 
 /** What pages read as a whole has to be readable. */
 function checkContent(table: string, row: Row, place: string): void {
@@ -265,7 +258,7 @@ function checkContent(table: string, row: Row, place: string): void {
 
 function blobName(name: string): string {
   const sha = name.slice(BLOBS.length);
-  if (!/^[0-9a-f]{64}$/.test(sha)) throw damaged(name);
+  if (!SHA256.test(sha)) throw damaged(name);
   return sha;
 }
 

@@ -60,6 +60,17 @@ describe('Viewport', () => {
     }
   });
 
+  it('is not empty until the next frame when its place on the page becomes another', async () => {
+    viewport.add({ object: new Mesh(new BoxGeometry()), dispose: () => undefined });
+    viewport.fit();
+    await frame();
+    viewport.resize(300, 200);
+    const paper = new OffscreenCanvas(canvas.width, canvas.height).getContext('2d')!;
+    paper.drawImage(canvas, 0, 0);
+    const { data } = paper.getImageData(0, 0, canvas.width, canvas.height);
+    expect(data.some((value) => value !== 0)).toBeTrue();
+  });
+
   it('what moves too slowly is drawn of fewer pixels, and whole when it rests', async () => {
     const heavy = new Mesh(new BoxGeometry());
     heavy.frustumCulled = false;

@@ -200,6 +200,9 @@ export class Viewport implements FrameView {
     this.renderer.setSize(width, height, false);
     this.rig.resize(width, height);
     this.redraw();
+    // The canvas is empty after that; a frame that waits for its turn would come after the page was seen so.
+    cancelAnimationFrame(this.frame);
+    this.draw();
   }
 
   redraw(): void {
