@@ -5,19 +5,20 @@ const crates = ['North crate', 'South crate', 'East crate'].map((name) =>
   textFile(`${name}.obj`, new ObjText().object(name).box([0, 0.5, 0], [0.5, 0.5, 0.5]).text()),
 );
 
-test('a piece is removed and put back from the bin, and so is its yard', async ({
+test('pieces are removed and put back from the bin, one and all others, and so is their yard', async ({
   watched: page,
   newYard,
 }) => {
   await newYard('Bin');
   await bringIn(page, ...crates);
   await expect(page.getByRole('heading', { name: /3 pieces/ })).toBeVisible();
-  await page.getByLabel('Choose North crate').click();
+  for (const name of ['North', 'South', 'East']) await page.getByLabel(`Choose ${name} crate`).click();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
-  await page.getByRole('button', { name: 'Remove 1 piece' }).click();
-  await expect(page.getByRole('heading', { name: /2 pieces/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Bin, 1' }).click();
+  await page.getByRole('button', { name: 'Remove 3 pieces' }).click();
+  await page.getByRole('button', { name: 'Bin, 3' }).click();
   await page.getByRole('button', { name: 'Put North crate back' }).click();
+  await expect(page.getByRole('heading', { name: /1 piece/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Put all 2 back' }).click();
   await expect(page.getByRole('heading', { name: /3 pieces/ })).toBeVisible();
   await page.getByRole('link', { name: 'North crate', exact: true }).click();
   await saved(page);

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import type { BinEntry } from '@yard-brace/contract';
+import { counted } from '@yard-brace/core';
 import { Api } from '../api/api';
 import { Notices } from '../state/notices';
 import { momentText } from './moment';
@@ -9,8 +10,15 @@ import { momentText } from './moment';
   selector: 'yb-bin-list',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p class="faded">
-      Removed; put back for thirty days with all versions and deliveries, then gone for good.
+    <p class="head">
+      <span class="grow faded"
+        >Removed; put back for thirty days with all versions and deliveries, then gone for good.</span
+      >
+      @if (entries().length > 1) {
+        <button type="button" class="quiet-button" [disabled]="acting()" (click)="putBack(entries())">
+          Put all {{ entries().length }} back
+        </button>
+      }
     </p>
     <ul data-testid="bin">
       @for (entry of entries(); track entry.id) {
@@ -21,7 +29,8 @@ import { momentText } from './moment';
             type="button"
             class="quiet-button"
             [attr.aria-label]="'Put ' + entry.name + ' back'"
-            (click)="putBack(entry)"
+            [disabled]="acting()"
+            (click)="putBack([entry])"
           >
             Put back
           </button>
@@ -36,6 +45,11 @@ import { momentText } from './moment';
       background: var(--card);
       border: 1px solid var(--rule);
       border-radius: var(--corner);
+    }
+    .head {
+      display: flex;
+      align-items: center;
+      gap: 12px;
     }
     ul {
       max-height: 200px;
@@ -61,13 +75,23 @@ export class BinList {
   readonly changed = output();
   protected readonly momentText = momentText;
 
-  protected async putBack({ id, name }: BinEntry): Promise<void> {
-    try {
-      await (this.of() === 'yards' ? this.api.putYardBack(id) : this.api.putPieceBack(id));
-      this.notices.say(`${name} is back.`);
-    } catch (error) {
-      this.notices.error(error);
-    }
+  protected readonly acting = signal(false);
+
+  /** One after the other; one that cannot come back keeps no other in the bin. */
+  protected async putBack(entries: readonly BinEntry[]): Promise<void> {
+    this.acting.set(true);
+    const back: BinEntry[] = [];
+    for (const entry of entries)
+      try {
+        await (this.of() === 'yards' ? this.api.putYardBack(entry.id) : this.api.putPieceBack(entry.id));
+        back.push(entry);
+      } catch (error) {
+        this.notices.error(error);
+      }
+    const what = this.of() === 'yards' ? 'yard' : 'piece';
+    if (back.length === 1) this.notices.say(`${back[0]!.name} is back.`);
+    else if (back.length) this.notices.say(`${counted(back.length, what)} are back.`);
+    this.acting.set(false);
     this.changed.emit();
   }
 }
