@@ -121,6 +121,7 @@ test('the guide opens each of its pages with its pictures, and the kit sheet lis
   await expect(rows).toHaveCount(3);
   await expect(rows.first()).toContainText('East crate');
   await expect(rows.first()).toContainText('1.00 × 1.00 × 1.00 m');
+  await expect(rows.first()).toContainText('as it came0.000, 0.000, 0.000 m');
   await expect(page.getByRole('button', { name: 'Print' })).toBeEnabled();
 });
 

@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type PieceSummary, routes } from '@yard-brace/contract';
-import { budgetFor, counted, countText, lengthText, sizeText, targetsOf } from '@yard-brace/core';
+import { budgetFor, counted, countText, lengthText, placeText, sizeText, targetsOf } from '@yard-brace/core';
 import { Button } from 'primeng/button';
 import { Notices } from '../../state/notices';
 import { ShelfStore } from '../../state/shelf-store';
@@ -57,7 +57,10 @@ import { TallyMark } from '../../ui/tally';
                   <dt>Size</dt>
                   <dd class="figures">{{ sizeText(piece.size) }}</dd>
                   <dt>Pivot</dt>
-                  <dd>{{ pivotText(piece) }}</dd>
+                  <dd>
+                    <div>{{ piece.pivot.anchor.replaceAll('-', ' ') }}</div>
+                    <div class="figures">{{ placeText(piece.pivot.position) }}</div>
+                  </dd>
                 </dl>
                 <dl>
                   <dt>Shapes</dt>
@@ -162,6 +165,7 @@ export class KitSheetPage {
   protected readonly counted = counted;
   protected readonly countText = countText;
   protected readonly lengthText = lengthText;
+  protected readonly placeText = placeText;
   protected readonly sizeText = sizeText;
 
   constructor() {
@@ -173,9 +177,6 @@ export class KitSheetPage {
   protected print(): void {
     window.print();
   }
-
-  protected pivotText = ({ pivot: { anchor, position } }: PieceSummary): string =>
-    `${anchor.replaceAll('-', ' ')}, ${position.map((v) => v.toFixed(3)).join(', ')}`;
 
   protected shapesText(piece: PieceSummary): string {
     const budget = this.budgetOf(piece);
