@@ -197,7 +197,30 @@ async function trueDocuments() {
   const small = histories.filter((history) => JSON.stringify(history).length < 60_000);
   const recipes = jsonIn(readFileSync(inHouse('docs/recipes.md'), 'utf8'));
   const rules = core.FIRST_RULES;
+  const savedAt = '2026-11-01T00:00:00.000Z';
+  const ofYard = { id: 1, name: 'Yard', rules, rulesVersion: 1 };
+  const yard = { ...ofYard, pieces: 1, changedAt: savedAt };
   return {
+    yardSchema: [yard],
+    yardListSchema: [[yard]],
+    yardWithPiecesSchema: [{ ...yard, shelf: [], more: 0, changed: 1 }],
+    shelfChangesSchema: [{ yard, pieces: [], gone: [1], changed: 2, more: false }],
+    yardRulesStateSchema: [{ version: 1, rules, canUndo: true }],
+    openSetOutSchema: [
+      { id: 1, yard: ofYard, version: 1, savedAt, history: core.startSetOut(core.emptySetOut('Quay')) },
+    ],
+    pieceSchema: small.map((history) => ({
+      id: 1,
+      yard: ofYard,
+      version: 1,
+      savedAt,
+      history,
+      picture: null,
+      lastDeliveries: [],
+      otherMeshNames: [],
+      family: null,
+      measured: null,
+    })),
     historySchema: small,
     pieceDocumentSchema: small.map(({ base }) => base),
     yardRulesSchema: [rules],

@@ -59,14 +59,16 @@ function textOf({ pattern = '', format, maxLength }, next) {
   return pattern ? 'b' : oneOf(TEXTS, next).slice(0, maxLength);
 }
 
-function objectOf({ properties = {}, required = [], additionalProperties }, next, inner) {
+function objectOf({ properties = {}, required = [], additionalProperties, propertyNames }, next, inner) {
   const made = {};
   for (const [key, property] of Object.entries(properties))
     if (required.includes(key) || next() < 0.5) made[key] = inner(property);
   if (additionalProperties && typeof additionalProperties === 'object')
-    for (let n = Math.floor(next() * 3); n > 0; n--) made[oneOf(TEXTS, next)] = inner(additionalProperties);
+    for (const key of propertyNames?.enum ?? keys(next)) made[key] = inner(additionalProperties);
   return made;
 }
+
+const keys = (next) => Array.from({ length: Math.floor(next() * 3) }, () => oneOf(TEXTS, next));
 
 function arrayOf({ items, prefixItems, minItems = 0, maxItems = Infinity }, next, depth, inner) {
   if (prefixItems) return prefixItems.map(inner);
@@ -79,5 +81,5 @@ function numberOf({ type, minimum = -Infinity, maximum = Infinity, exclusiveMini
   const number = oneOf(NUMBERS, next);
   const wanted = Math.max(minimum, Math.min(maximum, number));
   const above = wanted > exclusiveMinimum ? wanted : exclusiveMinimum + 1;
-  return type === 'integer' ? Math.round(above) : above;
+  return type === 'integer' ? Math.ceil(above) : above;
 }
