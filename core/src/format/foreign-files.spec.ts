@@ -10,6 +10,7 @@ import { pieceDocumentSchema, type Scene, sceneNoteText } from '../piece/index.j
 import { pieceOf } from '../testing/documents.js';
 import { boxMesh, sceneOf } from '../testing/meshes.js';
 import { FormatError, memoryFile, readFile, writeGlb } from './index.js';
+import { writeGltf } from './gltf/gltf-writer.js';
 
 const utf16 = (text: string, big = false): Uint8Array => {
   const out = new Uint8Array(2 + text.length * 2);
@@ -229,6 +230,22 @@ describe('files of other makes', () => {
       FormatError,
       /the file says glTF version 1\.0, and only version 2 is read/,
     );
+  });
+
+  it('with extensions that are not read are told as left out, and the library beneath says nothing', async () => {
+    const heard: unknown[] = [];
+    const { console } = globalThis as unknown as { console: Record<string, (...words: unknown[]) => void> };
+    for (const way of ['debug', 'log', 'info', 'warn', 'error'])
+      spyOn(console, way).and.callFake((...words) => void heard.push(words));
+    const [file, buffer] = await writeGltf(sceneOf(boxMesh([1, 2, 3]), 'Crate'), 'glass');
+    const gltf = JSON.parse(new TextDecoder().decode(file!.bytes)) as object;
+    const extensionsUsed = ['KHR_materials_volume', 'XYZ_odd'];
+    const { leftOut } = await readFile(
+      memoryFile('glass.gltf', utf8(JSON.stringify({ ...gltf, extensionsUsed }))),
+      [memoryFile(buffer!.name, buffer!.bytes)],
+    );
+    expect(leftOut.map(({ name }) => name)).toEqual(extensionsUsed);
+    expect(heard).toEqual([]);
   });
 
   it('that are not as the format demands are refused without a word of the language', async () => {

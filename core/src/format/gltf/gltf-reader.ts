@@ -1,9 +1,11 @@
 import {
   type Document,
   type JSONDocument,
+  Logger,
   type Material as GltfMaterial,
   type Texture,
   type TextureInfo,
+  Verbosity,
   WebIO,
 } from '@gltf-transform/core';
 import {
@@ -62,7 +64,8 @@ export async function readGltf(file: InputFile, beside: readonly InputFile[] = [
     );
   const resources = await gatherResources(file.name, gltf, binary, beside);
   try {
-    const io = new WebIO().registerExtensions(EXTENSIONS);
+    // What it has to say is said here, in sentences for people.
+    const io = new WebIO().setLogger(new Logger(Verbosity.SILENT)).registerExtensions(EXTENSIONS);
     if (gltf.extensionsUsed?.includes(EXTMeshoptCompression.EXTENSION_NAME)) {
       await MeshoptDecoder.ready;
       io.registerDependencies({ 'meshopt.decoder': MeshoptDecoder });
