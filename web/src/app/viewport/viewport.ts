@@ -140,9 +140,9 @@ export class Viewport implements FrameView {
     this.turning = requestAnimationFrame(step);
   }
 
-  /** Bring everything that has bounds into view, from where it is looked at now. */
-  fit(): void {
-    const bounds = this.bounds();
+  /** Bring everything that has bounds into view, and what is asked for beside it, from where it is looked at now. */
+  fit(beside: Bounds = emptyBounds()): void {
+    const bounds = unionOf(this.bounds(), beside);
     if (!isEmpty(bounds)) this.rig.fit(bounds);
     this.redraw();
   }

@@ -1,4 +1,13 @@
-import { applyMatrix, centreOf, type Shape, shapeBounds, type Vec3 } from '@yard-brace/core';
+import {
+  applyMatrix,
+  type Bounds,
+  centreOf,
+  emptyBounds,
+  type Shape,
+  shapeBounds,
+  unionOf,
+  type Vec3,
+} from '@yard-brace/core';
 import { Color, Group, type Raycaster } from 'three';
 import { tintOf } from '../../drawing/tints';
 import type { PickableLayer, Place } from '../layer';
@@ -100,6 +109,14 @@ export class ProxiesLayer implements PickableLayer<string> {
   places(): readonly Place[] {
     if (this.look.strength <= UNSEEN) return [];
     return this.tags.filter(({ id }) => !this.look.hidden.has(id));
+  }
+
+  /** Bounds of those that are drawn; empty when none is. */
+  extent(): Bounds {
+    if (this.look.strength <= UNSEEN) return emptyBounds();
+    return this.shapes
+      .filter(({ id }) => !this.look.hidden.has(id))
+      .reduce((all, { shape }) => unionOf(all, shapeBounds(shape)), emptyBounds());
   }
 
   /** the middles of those that can be picked */

@@ -54,6 +54,27 @@ describe('BenchScene', () => {
     expect(scene.viewport.rig.sight.direction).toBeNull();
   });
 
+  it('fits shapes that stand beyond the art as well, but not those that are not drawn', () => {
+    const seen = () => {
+      const [x, y] = scene.viewport.onScreen([10032, 1, 0]);
+      return x > 0 && x < 400 && y > 0 && y < 300;
+    };
+    scene.viewport.rig.lookFrom('front');
+    scene.proxies.set([
+      { id: 'near', number: 1, shape: boxRound([10000, 1, 0], 1) },
+      { id: 'far', number: 2, shape: boxRound([10030, 1, 0], 2) },
+    ]);
+    scene.setLook({ ...LOOK, veil: 0.5, hidden: new Set(['far']) });
+    scene.fit();
+    expect(seen()).toBeFalse();
+    scene.setLook({ ...LOOK, veil: 0.5 });
+    scene.fit();
+    expect(seen()).toBeTrue();
+    // A piece that is opened is looked at by itself.
+    scene.setArt(crateArt(), 2);
+    expect(seen()).toBeFalse();
+  });
+
   it('picks through what is cut away, hidden or swung aside, and catches nothing there either', () => {
     scene.viewport.rig.lookFrom('front');
     scene.viewport.fit();

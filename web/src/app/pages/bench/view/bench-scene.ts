@@ -139,6 +139,11 @@ export class BenchScene {
     else if (!isEmpty(before) && !isEmpty(now) && !alike(before, now)) this.viewport.rig.follow(before, now);
   }
 
+  /** Bring the piece into view, with all shapes that are drawn: one that strayed is found so. */
+  fit(): void {
+    this.viewport.fit(this.proxies.extent());
+  }
+
   /** Look at a place from near by, from where it is looked at now. */
   goTo(at: Vec3): void {
     const bounds = this.art.bounds();

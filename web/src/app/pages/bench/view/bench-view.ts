@@ -218,7 +218,7 @@ export class BenchView implements OnDestroy {
   protected placed = ({ x, y }: PlaceOnScreen): string => `translate(${x}px, ${y}px)`;
 
   protected fit(): void {
-    this.scene()?.viewport.fit();
+    this.scene()?.fit();
   }
 
   protected grabCut(event: PointerEvent): void {
