@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { type BinEntry, routes, type Yard } from '@yard-brace/contract';
@@ -9,10 +9,14 @@ import { Ask } from '../../ui/ask';
 import { BinList } from '../../ui/bin-list';
 import { Header } from '../../ui/header';
 import { ImportReports } from '../../state/import-report';
+import { Clock } from '../../state/clock';
 import { Notices } from '../../state/notices';
 import { momentText } from '../../ui/moment';
 import { counted, lengthText } from '@yard-brace/core';
 import { targetNames } from '../../ui/target-names';
+
+/** How long after an answer the list is asked for again: others make yards, and the sample yard may be on its way. */
+export const YARDS_AGAIN_MS = 4000;
 
 /** The list of yards. */
 @Component({
@@ -141,6 +145,9 @@ export class YardsPage {
   private readonly router = inject(Router);
   private readonly notices = inject(Notices);
   private readonly ask = inject(Ask);
+  private readonly clock = inject(Clock);
+  /** what was asked for before the last asking is not heard */
+  private asked = 0;
   protected readonly yards = signal<Yard[]>([]);
   protected readonly loaded = signal(false);
   /** yards that were removed and can be put back */
@@ -155,16 +162,25 @@ export class YardsPage {
   constructor() {
     // What was imported into a yard would lie over the list of them.
     inject(ImportReports).fold();
+    inject(DestroyRef).onDestroy(() => this.asked++);
     void this.load();
   }
 
-  protected async load(): Promise<void> {
+  protected load = (): Promise<void> => this.list().catch((error: unknown) => this.notices.error(error));
+
+  private async list(): Promise<void> {
+    const asked = ++this.asked;
     try {
-      this.yards.set(await this.api.yards());
+      const [yards, bin] = await Promise.all([this.api.yards(), this.api.yardsInBin()]);
+      if (asked !== this.asked) return;
+      this.yards.set(yards);
+      this.bin.set(bin);
       this.loaded.set(true);
-      this.bin.set(await this.api.yardsInBin());
-    } catch (error) {
-      this.notices.error(error);
+    } finally {
+      // Nobody asked for that: what does not get through is no news.
+      this.clock.after(YARDS_AGAIN_MS, () => {
+        if (asked === this.asked) this.list().catch(() => undefined);
+      });
     }
   }
 
