@@ -45,6 +45,12 @@ test('a piece is found by name, pointing lights shape and list, keys open steps'
   await page.getByTestId('proposal').waitFor({ state: 'detached' });
   await page.mouse.up();
   await expect(page.locator('[data-step=trial]')).toHaveAttribute('aria-expanded', 'true');
+  // A pointer that moves off a button before it is let go has changed its mind.
+  await page.locator('[data-step=delivery]').hover();
+  await page.mouse.down();
+  await page.mouse.move(400, 400, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.locator('[data-step=trial]')).toHaveAttribute('aria-expanded', 'true');
   await page.keyboard.press('5');
   await saved(page);
   const view = page.getByTestId('view');

@@ -32,7 +32,7 @@ import { STEPS } from './steps/registry';
     <p-accordion #accordion [value]="open()" (valueChange)="turned($any($event))">
       @for (step of steps(); track step.id) {
         <p-accordion-panel [value]="step.id" [attr.data-panel]="step.id">
-          <p-accordion-header [attr.data-step]="step.id" (pointerdown)="hold($event)">
+          <p-accordion-header [attr.data-step]="step.id">
             <span class="figures number">{{ step.number }}</span>
             <b>{{ step.name }}</b>
             <span class="note faded" [title]="step.said">{{ step.said }}</span>
@@ -116,11 +116,6 @@ export class JobCard {
         act: () => this.turnTo(id),
       })),
     );
-  }
-
-  /** What is above may close up while a head is pressed, and move it from under the pointer: it was pressed all the same. */
-  protected hold({ currentTarget, pointerId }: PointerEvent): void {
-    (currentTarget as HTMLElement).setPointerCapture(pointerId);
   }
 
   /** One step is always open: a click on the open one leaves it so. */
