@@ -6,6 +6,7 @@ import { JobsStore, QUIET_AGAIN_MS, RUNNING_AGAIN_MS } from '../../state/jobs-st
 import { ShelfStore } from '../../state/shelf-store';
 import { type TestBench, testBench, TestPage } from '../../testing/bench';
 import { jobReport, postPiece, shelfPiece } from '../../testing/post';
+import { shown } from '../../testing/shown';
 import { Ask } from '../../ui/ask';
 import { JobsLine } from '../../ui/jobs-line';
 import { RunRecipe } from '../shelf/run-recipe';
@@ -74,7 +75,7 @@ describe('jobs', () => {
     await bench.clock.move(RUNNING_AGAIN_MS / 4);
     await page.rest();
     expect(page.one('[data-testid=job-state]').textContent).toContain('4 of 4');
-    expect(store['all$'].value[0]!.state).toBe('ended');
+    expect(shown(store.jobs$)[0]!.state).toBe('ended');
   });
 
   it('stand in the header as one line with a count, and in a list with what can be done', async () => {
